@@ -1,0 +1,358 @@
+package forecast
+
+import (
+	"cmp"
+	"hash/fnv"
+	"slices"
+
+	"jantrel/core/calendar"
+	"jantrel/core/capacity"
+	"jantrel/core/needs"
+	"jantrel/core/program"
+)
+
+// maxDays is how far ahead of today is played at the most.
+const maxDays = 3000
+
+// game is a program laid out for playing: everything that is the same in every
+// play is worked out here.
+type game struct {
+	p        program.Program
+	tree     program.Tree
+	today    Date
+	share    program.SameIteration
+	horizon  int // days played
+	nodes    []node
+	teams    []team
+	periods  []period // of all teams, by start
+	groups   []group  // runs of periods with equal dates
+	finals   []final
+	releases int // how many of finals are releases
+	paces    []Pace
+}
+
+// node is a leaf still to do.
+type node struct {
+	item      int
+	team      int
+	size      float64
+	sizes     []float64 // to draw a size from; nil where size is known
+	hash      uint64
+	slot      int // slot of the team it is placed in (0 where that is over already); 0 if unplaced
+	notBefore Date
+	needs     []arc
+}
+
+type arc struct{ node, lag int }
+
+// team is a queue of nodes and the velocities it draws from.
+type team struct {
+	placed  []int // nodes by slot, then by rank
+	waiting []int // unplaced nodes by rank
+	samples []float64
+}
+
+// period is an iteration of a team, or one like it after the last.
+type period struct {
+	team, slot int
+	calendar.Span
+	base float64 // what a sample is multiplied by
+}
+
+type group struct{ from, to int }
+
+// final is what finishes: with the last of its nodes.
+type final struct {
+	key                    string
+	due                    Date
+	nodes                  []int
+	left, sampled, leftOut int
+}
+
+func newGame(p program.Program, o Options) *game {
+	g := &game{p: p, tree: program.TreeOf(p), today: o.Today, share: p.Settings.SameIteration}
+	figures := capacity.Of(p)
+	g.addTeams(figures)
+	slots := g.addPeriods(figures)
+	nodeOf := g.addNodes(slots)
+	g.addNeeds(nodeOf)
+	g.extend(figures)
+	g.addFinals(nodeOf, o)
+	return g
+}
+
+// addTeams gathers the velocities to draw from.
+func (g *game) addTeams(figures [][]capacity.Figure) {
+	g.teams = make([]team, len(g.p.Teams))
+	var pooled []float64 // every team's past, relative to its own mean
+	for t := range g.p.Teams {
+		samples := capacity.PaceSamples(&g.p.Teams[t], figures[t])
+		g.teams[t].samples = samples
+		if mean := mean(samples); mean > 0 && len(samples) >= enough {
+			for _, s := range samples {
+				pooled = append(pooled, s/mean)
+			}
+		}
+	}
+	for t := range g.p.Teams {
+		pace := Pace{g.p.Teams[t].Key, FromHistory, len(g.teams[t].samples)}
+		if pace.Samples < enough {
+			pace.Basis, g.teams[t].samples = Assumed, assumedSpread
+			if len(pooled) > 0 {
+				pace.Basis, g.teams[t].samples = FromOthers, pooled
+			}
+		}
+		g.paces = append(g.paces, pace)
+	}
+}
+
+// enough is how many closed iterations make a history.
+const enough = 3
+
+// assumedSpread is drawn from where no team has a history: velocities around 92 %
+// of capacity with a standard deviation near a fifth, wider than a settled team's.
+var assumedSpread = []float64{0.6, 0.75, 0.85, 0.95, 1, 1.05, 1.25}
+
+// base is what a sample is multiplied by to give the velocity of an iteration:
+// days worked where samples are units a day, capacity where they are shares.
+func (g *game) base(t int, f capacity.Figure) float64 {
+	if g.paces[t].Basis != FromHistory {
+		return f.Capacity
+	}
+	if f.Basis == capacity.ByHand && f.Full > 0 {
+		return f.DaysFull * f.Capacity / f.Full
+	}
+	return f.DaysWorked
+}
+
+// addPeriods lays out the iterations from today on, and returns for each team
+// and iteration its slot, -1 for those that are over.
+func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
+	slots := make([][]int, len(g.p.Teams))
+	for t := range g.p.Teams {
+		iterations := g.p.Teams[t].Iterations
+		slots[t] = make([]int, len(iterations))
+		var order []int
+		for i, it := range iterations {
+			slots[t][i] = -1
+			if it.State != program.Closed && it.End >= g.today {
+				order = append(order, i)
+			}
+		}
+		slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(iterations[a].Start, iterations[b].Start) })
+		for slot, i := range order {
+			slots[t][i] = slot
+			span := iterations[i].Span()
+			base := g.base(t, figures[t][i])
+			if span.Start < g.today { // what is gone of it is gone
+				all := calendar.WorkingDays(span, calendar.MondayToFriday, nil)
+				left := calendar.WorkingDays(calendar.Span{Start: g.today, End: span.End}, calendar.MondayToFriday, nil)
+				if all > 0 {
+					base *= float64(left) / float64(all)
+				}
+			}
+			g.periods = append(g.periods, period{t, slot, span, base})
+		}
+	}
+	return slots
+}
+
+// addNodes lists the leaves still to do and puts them into their teams' queues.
+func (g *game) addNodes(slots [][]int) []int {
+	nodeOf := make([]int, len(g.p.Items))
+	places := needs.Places(g.p)
+	teams := g.p.TeamIndex()
+	past := g.pastSizes()
+	for i := range g.p.Items {
+		nodeOf[i] = -1
+		item := &g.p.Items[i]
+		t, hasTeam := teams[item.Team]
+		if !g.tree.ToSchedule(i) || !hasTeam {
+			continue
+		}
+		n := node{item: i, team: t, notBefore: item.NotBefore, hash: hash(item.Key)}
+		if item.Size != nil {
+			n.size = *item.Size
+		} else if n.sizes = past(item); len(n.sizes) == 0 {
+			continue
+		}
+		queue := &g.teams[t].waiting
+		if place, ok := places(*item); ok {
+			n.slot = max(0, slots[t][place.Slot])
+			queue = &g.teams[t].placed
+		}
+		nodeOf[i] = len(g.nodes)
+		*queue = append(*queue, len(g.nodes))
+		g.nodes = append(g.nodes, n)
+	}
+	for t := range g.teams {
+		slices.SortStableFunc(g.teams[t].placed, func(a, b int) int { return cmp.Compare(g.nodes[a].slot, g.nodes[b].slot) })
+	}
+	return nodeOf
+}
+
+// pastSizes returns a function that gives the sizes to draw from for an item
+// without one: those its team has done of the same kind; where these are too
+// few, all its sizes of the kind; then of any kind.
+func (g *game) pastSizes() func(*program.Item) []float64 {
+	type key struct {
+		team string
+		kind program.ItemKind
+	}
+	done, all, any := map[key][]float64{}, map[key][]float64{}, map[string][]float64{}
+	for i := range g.p.Items {
+		item := &g.p.Items[i]
+		if item.Size == nil || !g.tree.IsLeaf(i) {
+			continue
+		}
+		k := key{item.Team, item.Kind}
+		if item.State == program.Done {
+			done[k] = append(done[k], *item.Size)
+		}
+		all[k] = append(all[k], *item.Size)
+		any[item.Team] = append(any[item.Team], *item.Size)
+	}
+	return func(item *program.Item) []float64 {
+		k := key{item.Team, item.Kind}
+		switch {
+		case len(done[k]) >= enough:
+			return done[k]
+		case len(all[k]) >= enough:
+			return all[k]
+		}
+		return any[item.Team]
+	}
+}
+
+func (g *game) addNeeds(nodeOf []int) {
+	for _, e := range needs.Edges(g.p, g.tree) {
+		a, b := nodeOf[e.Item], nodeOf[e.Needs]
+		state := g.p.Items[e.Item].State
+		// Who has started on an item no longer waits for what it needs.
+		if a >= 0 && b >= 0 && state != program.Doing && state != program.Review {
+			g.nodes[a].needs = append(g.nodes[a].needs, arc{b, e.LagDays})
+		}
+	}
+}
+
+// extend adds periods after each team's last, up to the end of what is played.
+func (g *game) extend(figures [][]capacity.Figure) {
+	end := g.today.Add(g.span())
+	for t := range g.teams {
+		iterations := g.p.Teams[t].Iterations
+		if len(iterations) == 0 {
+			continue
+		}
+		last := 0
+		for i := range iterations {
+			if iterations[i].End > iterations[last].End {
+				last = i
+			}
+		}
+		length := iterations[last].Span().Days()
+		for _, c := range g.p.Cadences {
+			if c.Key == g.p.Teams[t].Cadence {
+				length = c.LengthDays
+			}
+		}
+		full := figures[t][last]
+		if full.Full > 0 {
+			full.Capacity = full.Full
+		}
+		full.DaysWorked = full.DaysFull
+		full.Basis = capacity.Agreed
+		span, slot := iterations[last].Span(), len(iterations)
+		for span.End < end {
+			span = calendar.NextIteration(span, length)
+			if span.End >= g.today {
+				g.periods = append(g.periods, period{t, slot, span, g.base(t, full)})
+				slot++
+			}
+		}
+	}
+	for _, p := range g.periods {
+		g.horizon = max(g.horizon, int(p.End-g.today)+1)
+	}
+	slices.SortStableFunc(g.periods, func(a, b period) int {
+		return cmp.Or(cmp.Compare(a.Start, b.Start), cmp.Compare(a.End, b.End), cmp.Compare(a.team, b.team))
+	})
+	for i := range g.periods {
+		if i == 0 || g.periods[i].Span != g.periods[i-1].Span {
+			g.groups = append(g.groups, group{i, i})
+		}
+		g.groups[len(g.groups)-1].to = i + 1
+	}
+}
+
+// span is how many days ahead are played: a year past the plan as it stands, and
+// at least three times what the slowest team would take over all it has.
+func (g *game) span() int {
+	longest := 365
+	for t := range g.teams {
+		load, pace, days := 0.0, 0.0, 0
+		for _, n := range slices.Concat(g.teams[t].placed, g.teams[t].waiting) {
+			load += g.nodes[n].size + mean(g.nodes[n].sizes)
+		}
+		for _, p := range g.periods {
+			if p.team == t {
+				longest = max(longest, int(p.End-g.today)+365)
+				pace += p.base * mean(g.teams[t].samples)
+				days += p.Days()
+			}
+		}
+		if pace > 0 {
+			longest = max(longest, int(3*load/pace*float64(days)))
+		}
+	}
+	return min(longest, maxDays)
+}
+
+func mean(samples []float64) float64 {
+	sum := 0.0
+	for _, s := range samples {
+		sum += s / float64(len(samples))
+	}
+	return sum
+}
+
+func (g *game) addFinals(nodeOf []int, o Options) {
+	byKey := map[string]int{}
+	for _, r := range g.p.Releases {
+		if len(o.Releases) == 0 || slices.Contains(o.Releases, r.Key) {
+			byKey[r.Key] = len(g.finals)
+			g.finals = append(g.finals, final{key: r.Key, due: r.Due})
+		}
+	}
+	g.releases = len(g.finals)
+	for i := range g.p.Items {
+		if !g.tree.ToSchedule(i) {
+			continue
+		}
+		n := nodeOf[i]
+		if f, ok := byKey[g.tree.Release(i)]; ok {
+			final := &g.finals[f]
+			final.left++
+			if n < 0 {
+				final.leftOut++
+				continue
+			}
+			final.nodes = append(final.nodes, n)
+			if g.nodes[n].sizes != nil {
+				final.sampled++
+			}
+		}
+		if o.Items && n >= 0 {
+			f := final{key: g.p.Items[i].Key, due: g.p.Items[i].Due, nodes: []int{n}, left: 1}
+			if g.nodes[n].sizes != nil {
+				f.sampled = 1
+			}
+			g.finals = append(g.finals, f)
+		}
+	}
+}
+
+func hash(key string) uint64 {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(key))
+	return h.Sum64()
+}

@@ -1,0 +1,200 @@
+package forecast
+
+import (
+	"sync"
+
+	"jantrel/core/needs"
+	"jantrel/core/program"
+)
+
+// board is the state of one play; a worker uses the same one again and again.
+type board struct {
+	left    []float64 // of each node, in its team's unit
+	done    []int32   // period in which it was done, -1 while it is not
+	day     []int32   // days after today on which it was done
+	placed  [][]int   // nodes not done, by team
+	waiting [][]int
+	budget  []float64 // by period
+	spent   []float64
+}
+
+// playAll plays and counts, for each final, how many plays finished on each day
+// after today; the last count is of plays that did not finish.
+func (g *game) playAll(o Options) [][]uint32 {
+	workers := max(1, o.Workers)
+	parts := make([][][]uint32, workers)
+	var wait sync.WaitGroup
+	for w := range workers {
+		wait.Go(func() {
+			counts := make([][]uint32, len(g.finals))
+			for i := range counts {
+				counts[i] = make([]uint32, g.horizon+1)
+			}
+			b := g.newBoard()
+			for play := w; play < o.Plays; play += workers {
+				g.play(b, o.Seed, uint64(play))
+				for i := range g.finals {
+					counts[i][g.finish(b, &g.finals[i])]++
+				}
+			}
+			parts[w] = counts
+		})
+	}
+	wait.Wait()
+	for _, part := range parts[1:] {
+		for i := range part {
+			for d := range part[i] {
+				parts[0][i][d] += part[i][d]
+			}
+		}
+	}
+	return parts[0]
+}
+
+// finish is the day on which the last node of f was done; the horizon if one was not.
+func (g *game) finish(b *board, f *final) int32 {
+	last := int32(0)
+	for _, n := range f.nodes {
+		if b.done[n] < 0 {
+			return int32(g.horizon)
+		}
+		last = max(last, b.day[n])
+	}
+	return last
+}
+
+func (g *game) newBoard() *board {
+	return &board{
+		left: make([]float64, len(g.nodes)), done: make([]int32, len(g.nodes)), day: make([]int32, len(g.nodes)),
+		placed: make([][]int, len(g.teams)), waiting: make([][]int, len(g.teams)),
+		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)),
+	}
+}
+
+func (g *game) play(b *board, seed, play uint64) {
+	for n := range g.nodes {
+		node := &g.nodes[n]
+		b.left[n], b.done[n] = node.size, -1
+		if node.sizes != nil {
+			b.left[n] = node.sizes[draw(seed, play, node.hash, 0)%uint64(len(node.sizes))]
+		}
+	}
+	for t := range g.teams {
+		b.placed[t] = append(b.placed[t][:0], g.teams[t].placed...)
+		b.waiting[t] = append(b.waiting[t][:0], g.teams[t].waiting...)
+	}
+	open := len(g.nodes)
+	for _, group := range g.groups {
+		if open == 0 {
+			return
+		}
+		open -= g.playGroup(b, group, seed, play)
+	}
+}
+
+// playGroup plays periods with equal dates, and returns how many nodes got done.
+// Where teams may share them with what they need, they take turns until no more
+// gets done.
+func (g *game) playGroup(b *board, of group, seed, play uint64) int {
+	for i := of.from; i < of.to; i++ {
+		p := &g.periods[i]
+		samples := g.teams[p.team].samples
+		b.spent[i] = 0
+		b.budget[i] = p.base * samples[draw(seed, play, uint64(p.team), uint64(p.slot))%uint64(len(samples))]
+	}
+	takeTurns := g.share == program.ShareAlways && of.to-of.from > 1
+	done := 0
+	for again := true; again; {
+		before := done
+		for i := of.from; i < of.to; i++ {
+			done += g.playPeriod(b, i)
+		}
+		again = takeTurns && done > before
+	}
+	return done
+}
+
+// playPeriod lets a team work through what it has in a period, and returns how
+// many nodes got done: again and again, as long as that frees others.
+func (g *game) playPeriod(b *board, at int) int {
+	t, total := g.periods[at].team, 0
+	for again := true; again; {
+		done := g.work(b, at, &b.placed[t]) + g.work(b, at, &b.waiting[t])
+		total += done
+		again = done > 0 && g.share != program.ShareNever
+	}
+	return total
+}
+
+// work spends what is left of a period's budget on a queue, takes out of it what
+// got done, and returns how many that were.
+func (g *game) work(b *board, at int, from *[]int) int {
+	p, budget, queue := &g.periods[at], b.budget[at], *from
+	keep, total := queue[:0], 0
+	for i, n := range queue {
+		node := &g.nodes[n]
+		if b.spent[at] >= budget || node.slot > p.slot {
+			keep = append(keep, queue[i:]...) // the queue is by slot: the rest comes later too
+			break
+		}
+		if node.notBefore > p.Start || !g.free(b, node, at) {
+			keep = append(keep, n)
+			continue
+		}
+		use := min(b.left[n], budget-b.spent[at])
+		b.left[n] -= use
+		b.spent[at] += use
+		if b.left[n] > 1e-9 {
+			keep = append(keep, n)
+			continue
+		}
+		b.done[n] = int32(at)
+		b.day[n] = g.dayOf(p, b.spent[at], budget)
+		total++
+	}
+	*from = keep
+	return total
+}
+
+// free reports whether all that a node needs is done early enough for a period.
+func (g *game) free(b *board, node *node, at int) bool {
+	p := &g.periods[at]
+	for _, a := range node.needs {
+		when := b.done[a.node]
+		if when < 0 {
+			return false
+		}
+		q := &g.periods[when]
+		if !needs.Holds(g.share, needs.Place{Team: q.team, Slot: q.slot, Span: q.Span}, needs.Place{Team: p.team, Slot: p.slot, Span: p.Span}, a.lag) {
+			return false
+		}
+	}
+	return true
+}
+
+// dayOf is the day after today, within a period, by which a part of its budget
+// is spent at an even pace.
+func (g *game) dayOf(p *period, spent, budget float64) int32 {
+	start := max(p.Start, g.today)
+	days := int(p.End-start) + 1
+	day := days - 1
+	if budget > 0 {
+		day = min(day, max(0, int(spent/budget*float64(days)-1e-9)))
+	}
+	return int32(int(start-g.today) + day)
+}
+
+// draw returns a number that depends on nothing but its arguments, so that an
+// edit elsewhere in the plan does not change the luck of a team. It is the
+// finaliser of SplitMix64 over the arguments.
+func draw(seed, play, a, b uint64) uint64 {
+	x := seed*0x9E3779B97F4A7C15 ^ play*0xBF58476D1CE4E5B9 ^ a*0x94D049BB133111EB ^ b*0xD6E8FEB86659FD93
+	for range 2 {
+		x ^= x >> 30
+		x *= 0xBF58476D1CE4E5B9
+		x ^= x >> 27
+		x *= 0x94D049BB133111EB
+		x ^= x >> 31
+	}
+	return x
+}

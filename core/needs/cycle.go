@@ -1,0 +1,115 @@
+package needs
+
+import (
+	"slices"
+	"strings"
+
+	"gonum.org/v1/gonum/graph"
+	"gonum.org/v1/gonum/graph/simple"
+	"gonum.org/v1/gonum/graph/topo"
+
+	"jantrel/core/program"
+)
+
+// CycleError says that a need would close a cycle of needs.
+type CycleError struct {
+	Keys []string // the items along it; each needs the next, the last is the first again
+}
+
+func (e *CycleError) Error() string {
+	return "this need would close a cycle: " + strings.Join(e.Keys, " needs ")
+}
+
+// Refuse returns a CycleError if need n, added to p, would close a cycle: if what
+// it needs already waits, directly or by way of others, for the item that needs
+// it. A program may hold cycles that were written into its document; nobody
+// should add one by hand.
+func Refuse(p program.Program, n program.Need) error {
+	tree := program.TreeOf(p)
+	from, ok1 := tree.Index[n.Item]
+	to, ok2 := tree.Index[n.Needs]
+	if !ok1 || !ok2 {
+		return nil // Validate says so with the better words
+	}
+	needs := map[int][]int{}
+	for _, e := range Edges(p, tree) {
+		needs[e.Item] = append(needs[e.Item], e.Needs)
+	}
+	starts, goals := tree.Leaves(to), tree.Leaves(from)
+	if path := shortest(needs, starts, goals); path != nil {
+		keys := []string{n.Item}
+		if len(path) == 1 && n.Item != n.Needs && p.Items[path[0]].Key != n.Needs {
+			keys = append(keys, n.Needs) // the two share a leaf: a group and something inside it
+		}
+		for i, at := range path {
+			if key := p.Items[at].Key; !(i == len(path)-1 && key == n.Item) {
+				keys = append(keys, key)
+			}
+		}
+		return &CycleError{append(keys, n.Item)}
+	}
+	return nil
+}
+
+// shortest returns the shortest path from any of starts to any of goals, both
+// ends included; nil where there is none.
+func shortest(next map[int][]int, starts, goals []int) []int {
+	before := map[int]int{}
+	queue := slices.Clone(starts)
+	for _, s := range starts {
+		before[s] = -1
+	}
+	for len(queue) > 0 {
+		at := queue[0]
+		queue = queue[1:]
+		if slices.Contains(goals, at) {
+			var path []int
+			for ; at >= 0; at = before[at] {
+				path = append(path, at)
+			}
+			slices.Reverse(path)
+			return path
+		}
+		for _, to := range next[at] {
+			if _, seen := before[to]; !seen {
+				before[to] = at
+				queue = append(queue, to)
+			}
+		}
+	}
+	return nil
+}
+
+// Cycles returns, for n nodes and the nodes each one needs, a cycle through
+// every node that lies on one (as a list of nodes, each needing the next), and
+// nil for the others. The method is Tarjan's strongly connected components, as
+// gonum has it, and the shortest way round within each.
+func Cycles(n int, needs func(int) []int) [][]int {
+	cycles := make([][]int, n)
+	g := simple.NewDirectedGraph()
+	next := map[int][]int{}
+	for i := range n {
+		for _, to := range needs(i) {
+			if to == i {
+				cycles[i] = []int{i}
+				continue
+			}
+			g.SetEdge(simple.Edge{F: simple.Node(i), T: simple.Node(to)})
+			next[i] = append(next[i], to)
+		}
+	}
+	for _, component := range topo.TarjanSCC(g) {
+		if len(component) < 2 {
+			continue
+		}
+		for _, node := range component {
+			if i := id(node); cycles[i] == nil {
+				way := shortest(next, next[i], []int{i}) // ends at i
+				cycles[i] = append([]int{i}, way[:len(way)-1]...)
+			}
+		}
+	}
+	return cycles
+}
+
+func id(n graph.Node) int { return int(n.ID()) }

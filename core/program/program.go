@@ -1,0 +1,263 @@
+// Package program is the model: an immutable Program value, the Change that
+// edits it, and the rules a program must keep (Validate).
+//
+// Nobody mutates a Program. Everything that computes is a function of it;
+// everything that edits goes through Apply.
+package program
+
+import "jantrel/core/calendar"
+
+// Date is a civil date; the zero value is "no date".
+type Date = calendar.Date
+
+// Format and Version are what a program document calls itself.
+const (
+	Format  = "jantrel-program"
+	Version = 1
+)
+
+// Program is everything planned together. Slices are in document order; Items
+// are in rank order, the most important first.
+type Program struct {
+	Name       string      `json:"name"`
+	Today      Date        `json:"today,omitzero"`
+	Settings   Settings    `json:"settings"`
+	Holidays   []Holiday   `json:"holidays,omitempty"`
+	Cadences   []Cadence   `json:"cadences,omitempty"`
+	Teams      []Team      `json:"teams,omitempty"`
+	People     []Person    `json:"people,omitempty"`
+	Releases   []Release   `json:"releases,omitempty"`
+	Milestones []Milestone `json:"milestones,omitempty"`
+	Items      []Item      `json:"items,omitempty"`
+	Needs      []Need      `json:"needs,omitempty"`
+}
+
+// SameIteration says when an item may share an iteration with what it needs.
+type SameIteration string
+
+// The values of SameIteration.
+const (
+	ShareNever    SameIteration = "never"
+	ShareSameTeam SameIteration = "same-team"
+	ShareAlways   SameIteration = "always"
+)
+
+// Settings are the rules that a program sets for itself.
+type Settings struct {
+	SameIteration SameIteration `json:"sameIteration" enum:"never,same-team,always"`
+	FillTo        float64       `json:"fillTo"` // share of capacity a draft may use, 0 < FillTo <= 1
+}
+
+// Holiday is a day on which nobody works, or none of the teams named.
+type Holiday struct {
+	Date  Date     `json:"date"`
+	Name  string   `json:"name"`
+	Teams []string `json:"teams,omitempty"`
+}
+
+// Cadence repeats iterations of a length from a start date.
+type Cadence struct {
+	Key        string `json:"key"`
+	Start      Date   `json:"start"`
+	LengthDays int    `json:"lengthDays"`
+}
+
+// Unit is what a team sizes work in. Sizes of different teams are never added up.
+type Unit string
+
+// The units.
+const (
+	Points Unit = "points"
+	Days   Unit = "days"
+	Hours  Unit = "hours"
+)
+
+// Team is who does the work.
+type Team struct {
+	Key        string      `json:"key"`
+	Name       string      `json:"name"`
+	Unit       Unit        `json:"unit" enum:"points,days,hours"`
+	Cadence    string      `json:"cadence,omitempty"`
+	Velocity   *float64    `json:"velocity,omitempty"` // agreed, in Unit per iteration
+	Focus      *float64    `json:"focus,omitempty"`    // share of time that goes to items; days and hours only
+	Iterations []Iteration `json:"iterations,omitempty"`
+	Members    []Member    `json:"members,omitempty"`
+}
+
+// IterationState is where an iteration is in its life.
+type IterationState string
+
+// The states of an iteration.
+const (
+	Planned IterationState = "planned"
+	Open    IterationState = "open"
+	Closed  IterationState = "closed"
+)
+
+// Iteration is a stretch of a team's time, both ends included.
+type Iteration struct {
+	Key       string         `json:"key"`
+	Name      string         `json:"name,omitempty"`
+	Start     Date           `json:"start"`
+	End       Date           `json:"end"`
+	Capacity  *float64       `json:"capacity,omitempty"` // set by hand, in the team's unit
+	State     IterationState `json:"state,omitempty" enum:"planned,open,closed"`
+	Committed *float64       `json:"committed,omitempty"`
+	Completed *float64       `json:"completed,omitempty"`
+}
+
+// Span is the iteration's days.
+func (it Iteration) Span() calendar.Span { return calendar.Span{Start: it.Start, End: it.End} }
+
+// Label is the iteration's name, or its key where it has none.
+func (it Iteration) Label() string {
+	if it.Name != "" {
+		return it.Name
+	}
+	return it.Key
+}
+
+// Member is a person's share in a team.
+type Member struct {
+	Person string   `json:"person"`
+	Share  float64  `json:"share"` // 0..1 of the person's time
+	Roles  []string `json:"roles,omitempty"`
+}
+
+// Person works in teams; an open seat is a person not yet found.
+type Person struct {
+	Key         string   `json:"key"`
+	Name        string   `json:"name"`
+	HoursPerDay float64  `json:"hoursPerDay,omitempty"` // 0 means 8
+	Weekdays    []int    `json:"weekdays,omitempty"`    // ISO days, Monday 1; empty means Monday to Friday
+	DaysOff     []DayOff `json:"daysOff,omitempty"`
+	OpenSeat    bool     `json:"openSeat,omitempty"`
+}
+
+// DayOff is a stretch of days a person is away, both ends included.
+type DayOff struct {
+	From Date `json:"from"`
+	To   Date `json:"to"`
+}
+
+// Release has a due date and may have phases.
+type Release struct {
+	Key         string  `json:"key"`
+	Name        string  `json:"name"`
+	Start       Date    `json:"start,omitzero"`
+	Due         Date    `json:"due,omitzero"`
+	Description string  `json:"description,omitempty"`
+	Phases      []Phase `json:"phases,omitempty"`
+}
+
+// Phase is a named stretch of a release.
+type Phase struct {
+	Key   string `json:"key"`
+	Name  string `json:"name"`
+	Start Date   `json:"start"`
+	End   Date   `json:"end"`
+}
+
+// Milestone is one dated event, by which the items it needs must be done.
+type Milestone struct {
+	Key      string   `json:"key"`
+	Name     string   `json:"name"`
+	Date     Date     `json:"date"`
+	Releases []string `json:"releases,omitempty"`
+	Needs    []string `json:"needs,omitempty"`
+}
+
+// ItemKind is what sort of work an item is.
+type ItemKind string
+
+// The kinds of item. Initiatives and features group others.
+const (
+	Initiative ItemKind = "initiative"
+	Feature    ItemKind = "feature"
+	Story      ItemKind = "story"
+	Defect     ItemKind = "defect"
+	Upkeep     ItemKind = "upkeep"
+	Enabler    ItemKind = "enabler"
+	Spike      ItemKind = "spike"
+)
+
+// ItemState is how far an item is.
+type ItemState string
+
+// The states of an item.
+const (
+	Todo   ItemState = "todo"
+	Doing  ItemState = "doing"
+	Review ItemState = "review"
+	Done   ItemState = "done"
+)
+
+// Item is a piece of work with one team and one size, or a group of such.
+type Item struct {
+	Key       string    `json:"key"`
+	Title     string    `json:"title"`
+	Kind      ItemKind  `json:"kind" enum:"initiative,feature,story,defect,upkeep,enabler,spike"`
+	Parent    string    `json:"parent,omitempty"`
+	Team      string    `json:"team,omitempty"`
+	Release   string    `json:"release,omitempty"`
+	Size      *float64  `json:"size,omitempty"` // in the team's unit; nil: not sized
+	State     ItemState `json:"state,omitempty" enum:"todo,doing,review,done"`
+	Iteration string    `json:"iteration,omitempty"` // key in the team's list; empty: unplaced
+	Pinned    bool      `json:"pinned,omitempty"`
+	NotBefore Date      `json:"notBefore,omitzero"`
+	Due       Date      `json:"due,omitzero"`
+	Role      string    `json:"role,omitempty"`
+	Assignee  string    `json:"assignee,omitempty"`
+	Tags      []string  `json:"tags,omitempty"`
+	KeptOut   bool      `json:"keptOut,omitempty"`
+	DoneOn    Date      `json:"doneOn,omitzero"`
+}
+
+// Agreement is how far two teams have come about a need.
+type Agreement string
+
+// The agreements; empty is the same as Asked.
+const (
+	Asked    Agreement = "asked"
+	Agreed   Agreement = "agreed"
+	Declined Agreement = "declined"
+)
+
+// Need says that Item needs another item, LagDays or more before it starts.
+type Need struct {
+	Item      string    `json:"item"`
+	Needs     string    `json:"needs"`
+	LagDays   int       `json:"lagDays,omitempty"`
+	Agreement Agreement `json:"agreement,omitempty" enum:"asked,agreed,declined"`
+}
+
+// Normal fills in what a document may leave out, so that two programs that mean
+// the same are the same.
+func (p Program) Normal() Program {
+	if p.Settings.SameIteration == "" {
+		p.Settings.SameIteration = ShareSameTeam
+	}
+	if p.Settings.FillTo == 0 {
+		p.Settings.FillTo = 1
+	}
+	return p
+}
+
+// TeamIndex returns the position of each team by key.
+func (p Program) TeamIndex() map[string]int {
+	index := make(map[string]int, len(p.Teams))
+	for i := range p.Teams {
+		index[p.Teams[i].Key] = i
+	}
+	return index
+}
+
+// Find returns the iteration with a key, and whether the team has it.
+func (t Team) Find(iteration string) (Iteration, bool) {
+	for _, it := range t.Iterations {
+		if it.Key == iteration {
+			return it, true
+		}
+	}
+	return Iteration{}, false
+}

@@ -1,0 +1,240 @@
+package schedule
+
+import (
+	"cmp"
+	"slices"
+
+	"jantrel/core/capacity"
+	"jantrel/core/needs"
+	"jantrel/core/program"
+)
+
+// eps forgives the rounding of sums of sizes.
+const eps = 1e-9
+
+// nowhere is the slot of an item that is unplaced.
+const nowhere = -1
+
+// model is a program as the scheduler sees it: the leaves to schedule as nodes,
+// the iterations as slots, the needs as arcs between nodes.
+type model struct {
+	p       program.Program
+	tree    program.Tree
+	today   Date
+	share   program.SameIteration
+	fillTo  float64
+	keep    bool
+	nodes   []node
+	slots   [][]slot // by team
+	usable  [][]int  // by team: the slots a draft may use, earliest end first
+	finals  []final  // what late days are counted of
+	lastEnd Date     // last end of all iterations
+}
+
+// node is one leaf to be scheduled; nodes are in rank order.
+type node struct {
+	item      int // position in Program.Items
+	team      int // -1 for none
+	size      float64
+	counts    bool // has a size and a team: counts in late days and importance
+	fixed     bool
+	now       int // slot in today's plan, or nowhere
+	notBefore Date
+	weight    float64
+	needs     []arc // what it waits for; nil for fixed nodes, which needs do not bind
+	wanted    []int // nodes that wait for it
+	never     *Why  // why it can never be placed; nil where it can
+}
+
+// arc is a need of a node on another.
+type arc struct {
+	node, lag int
+}
+
+// slot is one iteration. room is what fixed and done items leave of what it may
+// be filled to; below 0 it is overloaded and nothing may be added.
+type slot struct {
+	needs.Place
+	room     float64
+	load     float64 // of fixed and done items
+	capacity float64
+	usable   bool
+}
+
+// final is something with a date that can be late: a release, a dated item, or a
+// fixed item that needs one that can move.
+type final struct {
+	release int   // position in Program.Releases, or -1
+	nodes   []int // it finishes with the last of these
+	due     Date
+	// fixed is where the fixed item stands whose need this is, and lag the need's
+	// lag; nil for releases and dated items.
+	fixed *needs.Place
+	lag   int
+}
+
+func newModel(p program.Program, o Options) *model {
+	m := &model{p: p, tree: program.TreeOf(p), today: o.Today, share: p.Settings.SameIteration, fillTo: p.Settings.FillTo, keep: o.KeepClose}
+	if o.FillTo > 0 {
+		m.fillTo = o.FillTo
+	}
+	m.addSlots()
+	m.addNodes(o.Items)
+	m.addNeeds()
+	m.findNever(o.Items)
+	return m
+}
+
+func (m *model) addSlots() {
+	m.lastEnd = m.today
+	first := true
+	figures := capacity.Of(m.p)
+	for t := range m.p.Teams {
+		var slots []slot
+		var usable []int
+		for s, it := range m.p.Teams[t].Iterations {
+			c := figures[t][s].Capacity
+			ok := it.State != program.Closed && it.End >= m.today
+			slots = append(slots, slot{Place: needs.Place{Team: t, Slot: s, Span: it.Span()}, capacity: c, room: c * m.fillTo, usable: ok})
+			if ok {
+				usable = append(usable, s)
+			}
+			if first || it.End > m.lastEnd {
+				m.lastEnd, first = it.End, false
+			}
+		}
+		slices.SortStableFunc(usable, func(a, b int) int {
+			return cmp.Or(cmp.Compare(slots[a].End, slots[b].End), cmp.Compare(slots[a].Start, slots[b].Start))
+		})
+		m.slots, m.usable = append(m.slots, slots), append(m.usable, usable)
+	}
+}
+
+func (m *model) addNodes(only []string) {
+	selected := m.selected(only)
+	teams := m.p.TeamIndex()
+	places := needs.Places(m.p)
+	for i := range m.p.Items {
+		item := &m.p.Items[i]
+		place, placed := places(*item)
+		if item.State == program.Done && placed && m.tree.IsLeaf(i) && item.Size != nil {
+			m.occupy(place, *item.Size)
+		}
+		if !m.tree.ToSchedule(i) {
+			continue
+		}
+		n := node{item: i, team: -1, now: nowhere, notBefore: item.NotBefore}
+		if t, ok := teams[item.Team]; ok {
+			n.team = t
+		}
+		if item.Size != nil {
+			n.size = *item.Size
+			n.counts = n.team >= 0
+		}
+		if placed {
+			n.now = place.Slot
+			working := item.State == program.Doing || item.State == program.Review
+			n.fixed = item.Pinned || working && m.p.Teams[place.Team].Iterations[place.Slot].State != program.Closed || selected != nil && !selected[i]
+		}
+		if n.fixed {
+			m.occupy(place, n.size)
+		}
+		m.nodes = append(m.nodes, n)
+	}
+	for i := range m.nodes {
+		m.nodes[i].weight = float64(len(m.nodes)-i) / float64(len(m.nodes))
+	}
+}
+
+// selected spells out the items that may move; nil means all.
+func (m *model) selected(keys []string) map[int]bool {
+	if len(keys) == 0 {
+		return nil
+	}
+	selected := map[int]bool{}
+	for _, key := range keys {
+		if i, ok := m.tree.Index[key]; ok {
+			for _, leaf := range m.tree.Leaves(i) {
+				selected[leaf] = true
+			}
+		}
+	}
+	return selected
+}
+
+func (m *model) occupy(at needs.Place, size float64) {
+	s := &m.slots[at.Team][at.Slot]
+	s.load += size
+	s.room -= size
+}
+
+// addNeeds turns the needs into arcs and gathers everything that can be late.
+func (m *model) addNeeds() {
+	nodeOf := make([]int, len(m.p.Items))
+	for i := range nodeOf {
+		nodeOf[i] = -1
+	}
+	for n := range m.nodes {
+		nodeOf[m.nodes[n].item] = n
+	}
+	m.addReleases()
+	m.addDated(nodeOf)
+	for _, e := range needs.Edges(m.p, m.tree) {
+		item, needed := nodeOf[e.Item], nodeOf[e.Needs]
+		if item < 0 || needed < 0 {
+			continue // one of them is done
+		}
+		a, b := &m.nodes[item], &m.nodes[needed]
+		if !a.fixed {
+			a.needs = append(a.needs, arc{needed, e.LagDays})
+			b.wanted = append(b.wanted, item)
+		} else if !b.fixed && b.counts {
+			m.finals = append(m.finals, final{release: -1, nodes: []int{needed}, fixed: &m.slots[a.team][a.now].Place, lag: e.LagDays})
+		}
+	}
+}
+
+func (m *model) addReleases() {
+	byKey := map[string]int{}
+	for r, release := range m.p.Releases {
+		byKey[release.Key] = len(m.finals)
+		m.finals = append(m.finals, final{release: r, due: release.Due})
+	}
+	for n := range m.nodes {
+		if at, ok := byKey[m.tree.Release(m.nodes[n].item)]; ok {
+			m.finals[at].nodes = append(m.finals[at].nodes, n)
+		}
+	}
+}
+
+func (m *model) addDated(nodeOf []int) {
+	for i, item := range m.p.Items {
+		if item.Due.IsZero() || item.State == program.Done || item.KeptOut {
+			continue
+		}
+		f := final{release: -1, due: item.Due}
+		for _, leaf := range m.tree.Leaves(i) {
+			if n := nodeOf[leaf]; n >= 0 {
+				f.nodes = append(f.nodes, n)
+			}
+		}
+		if len(f.nodes) > 0 {
+			m.finals = append(m.finals, f)
+		}
+	}
+}
+
+// place is where node n stands if it stands in slot s.
+func (m *model) place(n, s int) needs.Place { return m.slots[m.nodes[n].team][s].Place }
+
+// end is when node n ends if it stands in slot s; the late date that counts for
+// something unplaced otherwise.
+func (m *model) end(n, s int) Date {
+	if s == nowhere {
+		return m.lastEnd.Add(UnplacedDays)
+	}
+	return m.place(n, s).End
+}
+
+// key is the key of node n's item.
+func (m *model) key(n int) string { return m.p.Items[m.nodes[n].item].Key }

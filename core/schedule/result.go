@@ -1,0 +1,42 @@
+package schedule
+
+// result puts a plan into the words of the program document.
+func (m *model) result(pl plan) Result {
+	r := Result{Placements: []Placement{}, Unplaced: []Unplaced{}, Overloads: []Overload{}, Releases: []Finish{}}
+	for n := range m.nodes {
+		node := &m.nodes[n]
+		from := ""
+		if node.now != nowhere {
+			from = m.iteration(n, node.now)
+		}
+		s := pl.slot[n]
+		if s == nowhere {
+			r.Unplaced = append(r.Unplaced, Unplaced{Item: m.key(n), Moved: node.now != nowhere, From: from, Why: m.whyUnplaced(&pl, n)})
+			continue
+		}
+		at := m.place(n, s)
+		r.Placements = append(r.Placements, Placement{
+			Item: m.key(n), Team: m.p.Teams[node.team].Key, Iteration: m.iteration(n, s),
+			Start: at.Start, End: at.End, Moved: s != node.now, From: from, Why: m.whyPlaced(&pl, n),
+		})
+	}
+	for t := range m.slots {
+		for s, at := range m.slots[t] {
+			it := m.p.Teams[t].Iterations[s]
+			if it.State != "closed" && at.load > at.capacity*m.fillTo+eps {
+				r.Overloads = append(r.Overloads, Overload{m.p.Teams[t].Key, it.Key, at.capacity, at.load})
+			}
+		}
+	}
+	for i := range m.finals {
+		f := &m.finals[i]
+		if f.release < 0 {
+			continue
+		}
+		late, finish := m.late(f, pl.slot)
+		r.Releases = append(r.Releases, Finish{m.p.Releases[f.release].Key, finish, f.due, late})
+	}
+	r.Score = m.score(pl.slot)
+	r.Score.LateDaysBound = m.bound()
+	return r
+}

@@ -1,0 +1,101 @@
+// Package schedule drafts a schedule: it places sized items into iterations by
+// the rules of the program document, says of each why it stands where it
+// stands, and proves how few late days any schedule must have.
+package schedule
+
+import "jantrel/core/program"
+
+// Date is a civil date.
+type Date = program.Date
+
+// UnplacedDays is how long after the last end of all iterations something
+// unplaced counts as finishing.
+const UnplacedDays = 365
+
+// Options steer a draft.
+type Options struct {
+	Today     Date
+	FillTo    float64     // share of capacity to use; 0 takes the program's own
+	KeepClose bool        // fewest moves come before late days and importance
+	Items     []string    // only these (groups stand for their leaves) may move; empty: all
+	Tries     int         // orders tried beyond the first ones; 0 chooses by size of the program
+	Stop      func() bool // asked between tries; true ends the search early. Nil never does
+}
+
+// Result is a drafted schedule. It prints as the draft command prints it.
+type Result struct {
+	Placements []Placement `json:"placements"`
+	Unplaced   []Unplaced  `json:"unplaced"`
+	Overloads  []Overload  `json:"overloads"`
+	Releases   []Finish    `json:"releases"`
+	Score      Score       `json:"score"`
+}
+
+// Placement is where one item stands. From is where it stands today.
+type Placement struct {
+	Item      string `json:"item"`
+	Team      string `json:"team"`
+	Iteration string `json:"iteration"`
+	Start     Date   `json:"start"`
+	End       Date   `json:"end"`
+	Moved     bool   `json:"moved"`
+	From      string `json:"from,omitempty"`
+	Why       Why    `json:"why"`
+}
+
+// Unplaced is an item that has no place, and why.
+type Unplaced struct {
+	Item  string `json:"item"`
+	Moved bool   `json:"moved,omitempty"`
+	From  string `json:"from,omitempty"`
+	Why   Why    `json:"why"`
+}
+
+// Overload is an iteration in which items that may not move pass what it may
+// be filled to.
+type Overload struct {
+	Team      string  `json:"team"`
+	Iteration string  `json:"iteration"`
+	Capacity  float64 `json:"capacity"`
+	Load      float64 `json:"load"`
+}
+
+// Finish is when a release finishes in the draft. Finish is empty where nothing
+// of it is left to schedule.
+type Finish struct {
+	Key      string `json:"key"`
+	Finish   Date   `json:"finish,omitzero"`
+	Due      Date   `json:"due,omitzero"`
+	LateDays int    `json:"lateDays"`
+}
+
+// Score is how good a schedule is: less is better, in this order (with
+// KeepClose, Moves first).
+type Score struct {
+	LateDays   int     `json:"lateDays"`
+	Importance float64 `json:"importance"`
+	Moves      int     `json:"moves"`
+	// LateDaysBound is proven: no valid schedule has fewer late days.
+	LateDaysBound int `json:"lateDaysBound"`
+}
+
+// Draft proposes a schedule. The same program and options give the same result,
+// unless Stop ends the search early.
+func Draft(p program.Program, o Options) Result {
+	m := newModel(p, o)
+	best := m.search(o)
+	return m.result(best)
+}
+
+// Explain says of an item why it stands where it stands in the plan as it is, or
+// why it is unplaced. The second result is false for items that are not
+// scheduled: groups, done, kept out.
+func Explain(p program.Program, o Options, item string) (Why, bool) {
+	m := newModel(p, o)
+	for n := range m.nodes {
+		if p.Items[m.nodes[n].item].Key == item {
+			return m.whyNow(n), true
+		}
+	}
+	return Why{}, false
+}

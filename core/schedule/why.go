@@ -1,0 +1,247 @@
+package schedule
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"jantrel/core/needs"
+)
+
+// Why is the reason for a place, or for having none. Code is for programs, Text
+// for people; Item, Iteration and Cycle are what the text speaks of.
+type Why struct {
+	Code      string   `json:"code"`
+	Item      string   `json:"item,omitempty"`
+	Iteration string   `json:"iteration,omitempty"`
+	Cycle     []string `json:"cycle,omitempty"`
+	Text      string   `json:"text"`
+}
+
+// The codes of placed items.
+const (
+	WhyPinned   = "pinned"      // pinned where it is
+	WhyWorking  = "in-progress" // being worked on where it is
+	WhyNotAsked = "not-asked"   // not among the items that may move
+	WhyFirst    = "first"       // its team's first open iteration
+	WhyWaits    = "waits-for"   // what it needs ends too late for an earlier one
+	WhyDate     = "not-before"  // its own date
+	WhyFull     = "full"        // every earlier one it could have is full
+	WhyStays    = "stays"       // could be earlier, but stands where it stands today
+)
+
+// The codes of unplaced items.
+const (
+	WhyNoSize     = "no-size"
+	WhyNoTeam     = "no-team"
+	WhyTooLarge   = "too-large"
+	WhyCycle      = "cycle"
+	WhyWaitsOn    = "waits-for-unplaced"
+	WhyNoRoom     = "no-room"
+	WhyTooLate    = "not-before-last"
+	WhyLeft       = "unplaced" // could be placed; nobody has
+	WhyNoIterate  = "no-iteration"
+	unplacedLimit = 8 // items named of a long cycle
+)
+
+// findNever finds what can never be placed, whatever the order.
+func (m *model) findNever(only []string) {
+	selected := m.selected(only)
+	cycles := needs.Cycles(len(m.nodes), func(n int) []int {
+		var to []int
+		for _, a := range m.nodes[n].needs {
+			to = append(to, a.node)
+		}
+		return to
+	})
+	for n := range m.nodes {
+		node := &m.nodes[n]
+		if node.fixed {
+			continue
+		}
+		node.never = m.neverAlone(n)
+		if node.never == nil && cycles[n] != nil {
+			node.never = m.cycle(cycles[n])
+		}
+		if selected != nil && !selected[node.item] {
+			node.never = &Why{Code: WhyNotAsked, Text: "Not among the items to be placed"}
+		}
+	}
+}
+
+// neverAlone says why a node cannot be placed for what it is by itself.
+func (m *model) neverAlone(n int) *Why {
+	node := &m.nodes[n]
+	item := m.p.Items[node.item]
+	switch {
+	case item.Size == nil:
+		return &Why{Code: WhyNoSize, Text: "Has no size"}
+	case node.team < 0:
+		return &Why{Code: WhyNoTeam, Text: "Has no team"}
+	case len(m.usable[node.team]) == 0:
+		return &Why{Code: WhyNoRoom, Text: m.p.Teams[node.team].Name + " has no open iteration from today on"}
+	}
+	largest, lastStart := 0.0, Date(0)
+	for _, s := range m.usable[node.team] {
+		largest = max(largest, m.slots[node.team][s].capacity*m.fillTo)
+		lastStart = max(lastStart, m.slots[node.team][s].Start)
+	}
+	if node.size > largest+eps {
+		return &Why{Code: WhyTooLarge, Text: fmt.Sprintf("Larger than any iteration can carry: the largest takes %s", number(largest))}
+	}
+	if node.notBefore > lastStart {
+		return &Why{Code: WhyTooLate, Text: fmt.Sprintf("Not before %s, and the last iteration starts %s", node.notBefore.Short(), lastStart.Short())}
+	}
+	return nil
+}
+
+func (m *model) cycle(nodes []int) *Why {
+	w := Why{Code: WhyCycle}
+	for _, n := range nodes {
+		w.Cycle = append(w.Cycle, m.key(n))
+	}
+	shown := w.Cycle
+	if len(shown) > unplacedLimit {
+		shown = append(slices.Clone(shown[:unplacedLimit]), "…")
+	}
+	w.Text = "On a cycle of needs: " + strings.Join(append(slices.Clone(shown), w.Cycle[0]), " needs ")
+	return &w
+}
+
+// whyPlaced says why node n stands where a plan has it.
+func (m *model) whyPlaced(pl *plan, n int) Why {
+	node := &m.nodes[n]
+	item := m.p.Items[node.item]
+	at := pl.slot[n]
+	if node.fixed {
+		switch {
+		case item.Pinned:
+			return Why{Code: WhyPinned, Text: "Pinned to " + m.label(n, at)}
+		case item.State == "doing" || item.State == "review":
+			return Why{Code: WhyWorking, Text: "Already being worked on in " + m.label(n, at)}
+		}
+		return Why{Code: WhyNotAsked, Text: "Stays where it is: not among the items that may move"}
+	}
+	usable := m.usable[node.team]
+	index := slices.Index(usable, at)
+	if index == 0 {
+		return Why{Code: WhyFirst, Text: fmt.Sprintf("%s is the first open iteration of %s", m.label(n, at), m.p.Teams[node.team].Name)}
+	}
+	if index < 0 {
+		return Why{Code: WhyStays, Text: m.label(n, at) + " is closed or over; it needs a new place"}
+	}
+	// The latest of the iterations before decides: what keeps it out of that one
+	// is what holds it here, unless some still earlier one would take it.
+	full := nowhere
+	for i := index - 1; i >= 0; i-- {
+		s := usable[i]
+		if !pl.allowed(m, n, s) {
+			continue
+		}
+		if pl.fits(m, n, s) {
+			return Why{Code: WhyStays, Iteration: m.iteration(n, s), Text: fmt.Sprintf("Stays where it is; %s has room for it", m.label(n, s))}
+		}
+		if full == nowhere {
+			full = s
+		}
+	}
+	if full != nowhere {
+		return m.whyFull(pl, n, full)
+	}
+	return m.whyNotEarlier(pl, n, usable[index-1])
+}
+
+// whyFull says that slot s, which node n could have by its needs, has no room;
+// and if needs keep it out of still earlier ones, which.
+func (m *model) whyFull(pl *plan, n, s int) Why {
+	node := &m.nodes[n]
+	at := &m.slots[node.team][s]
+	limit := at.capacity * m.fillTo
+	load := limit - pl.room[node.team][s]
+	text := fmt.Sprintf("%s has no room: %s of %s taken", m.label(n, s), number(load), number(limit))
+	if m.fillTo < 1 {
+		text += fmt.Sprintf(" (%s %% of its capacity)", number(m.fillTo*100))
+	}
+	return Why{Code: WhyFull, Iteration: m.iteration(n, s), Text: text}
+}
+
+// whyNotEarlier says what keeps node n out of slot s other than room.
+func (m *model) whyNotEarlier(pl *plan, n, s int) Why {
+	node := &m.nodes[n]
+	place := m.place(n, s)
+	latest, lag := -1, 0
+	for _, a := range node.needs {
+		if !needs.Holds(m.share, m.place(a.node, pl.slot[a.node]), place, a.lag) &&
+			(latest < 0 || m.end(a.node, pl.slot[a.node]).Add(a.lag) > m.end(latest, pl.slot[latest]).Add(lag)) {
+			latest, lag = a.node, a.lag
+		}
+	}
+	if latest >= 0 {
+		text := fmt.Sprintf("Waits for %s, which ends %s", m.key(latest), m.end(latest, pl.slot[latest]).Short())
+		if lag > 0 {
+			text += fmt.Sprintf(", and %d days more", lag)
+		}
+		return Why{Code: WhyWaits, Item: m.key(latest), Text: text}
+	}
+	return Why{Code: WhyDate, Text: "Not before " + node.notBefore.Short()}
+}
+
+// whyUnplaced says why node n has no place in a plan.
+func (m *model) whyUnplaced(pl *plan, n int) Why {
+	node := &m.nodes[n]
+	if node.never != nil {
+		return *node.never
+	}
+	for _, a := range node.needs {
+		if pl.slot[a.node] == nowhere {
+			return Why{Code: WhyWaitsOn, Item: m.key(a.node), Text: fmt.Sprintf("Waits for %s, which is unplaced", m.key(a.node))}
+		}
+	}
+	for _, s := range m.usable[node.team] {
+		if pl.allowed(m, n, s) && pl.fits(m, n, s) {
+			return Why{Code: WhyLeft, Iteration: m.iteration(n, s), Text: fmt.Sprintf("Could stand in %s from %s on", m.label(n, s), m.place(n, s).Start.Short())}
+		}
+	}
+	last := m.usable[node.team][len(m.usable[node.team])-1]
+	return Why{Code: WhyNoRoom, Text: fmt.Sprintf("No room before the end of the last iteration, %s", m.label(n, last))}
+}
+
+// whyNow says why a node stands where it stands today.
+func (m *model) whyNow(n int) Why {
+	pl := m.emptyPlan()
+	for i := range m.nodes {
+		if !m.nodes[i].fixed && m.nodes[i].now != nowhere {
+			pl.put(m, i, m.nodes[i].now)
+		}
+	}
+	if pl.slot[n] == nowhere {
+		return m.whyUnplaced(&pl, n)
+	}
+	if !m.nodes[n].fixed {
+		for _, a := range m.nodes[n].needs {
+			if pl.slot[a.node] == nowhere {
+				return Why{Code: WhyWaitsOn, Item: m.key(a.node), Text: fmt.Sprintf("Placed by hand, though %s, which it needs, is unplaced", m.key(a.node))}
+			}
+		}
+		if !pl.needsHold(m, n, pl.slot[n]) {
+			w := m.whyNotEarlier(&pl, n, pl.slot[n])
+			w.Text = "Too early: " + strings.ToLower(w.Text[:1]) + w.Text[1:]
+			return w
+		}
+	}
+	return m.whyPlaced(&pl, n)
+}
+
+func (m *model) label(n, s int) string {
+	return m.p.Teams[m.nodes[n].team].Iterations[s].Label()
+}
+
+func (m *model) iteration(n, s int) string {
+	return m.p.Teams[m.nodes[n].team].Iterations[s].Key
+}
+
+// number writes a size without needless digits.
+func number(x float64) string {
+	return strconv.FormatFloat(float64(int64(x*100+0.5))/100, 'f', -1, 64)
+}

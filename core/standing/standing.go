@@ -1,0 +1,233 @@
+// Package standing gathers what every stage shows of the plan as it is: loads
+// against capacities, how needs stand, what lacks what, and how many of each are
+// wrong.
+package standing
+
+import (
+	"slices"
+
+	"gonum.org/v1/gonum/stat"
+
+	"jantrel/core/capacity"
+	"jantrel/core/needs"
+	"jantrel/core/program"
+	"jantrel/core/ready"
+)
+
+// Facts are computed from a program and a day. Everything in them is found by
+// the key of what it speaks of, so that two can be compared entry by entry.
+type Facts struct {
+	Iterations []Iteration `json:"iterations"`
+	Teams      []Team      `json:"teams"`
+	Needs      []Need      `json:"needs"`
+	Items      []Item      `json:"items"`
+	Counts     Counts      `json:"counts"`
+}
+
+// Iteration is what one iteration can carry and carries, in its team's unit.
+type Iteration struct {
+	Team     string          `json:"team"`
+	Key      string          `json:"key"`
+	Capacity float64         `json:"capacity"`
+	Full     float64         `json:"full" doc:"Capacity were nobody away; 0 where that is unknown"`
+	Basis    capacity.Basis  `json:"basis"`
+	Load     float64         `json:"load"`
+	Unsized  int             `json:"unsized,omitempty" doc:"Items placed here that have no size"`
+	Over     bool            `json:"over,omitempty" doc:"Carries more than it can"`
+	Away     []capacity.Away `json:"away,omitempty"`
+	Usable   bool            `json:"usable" doc:"Not closed and not over: items can be placed here"`
+}
+
+// Team is what stands at a team's lane.
+type Team struct {
+	Key      string    `json:"key"`
+	Headroom float64   `json:"headroom" doc:"Room left in the next iterations, in the team's unit"`
+	Ahead    int       `json:"ahead" doc:"How many iterations the headroom counts"`
+	Pace     []float64 `json:"pace" doc:"Units completed in each closed iteration, oldest first"`
+	Mean     float64   `json:"mean" doc:"Mean of pace"`
+	Spread   float64   `json:"spread" doc:"Standard deviation of pace"`
+}
+
+// Need is how one need stands.
+type Need struct {
+	Item   string       `json:"item"`
+	Needs  string       `json:"needs"`
+	Status needs.Status `json:"status" enum:"holds,tight,broken"`
+	Spare  *int         `json:"spare,omitempty" doc:"Days to spare; missing where nothing is at stake"`
+}
+
+// Item is what stands at an item.
+type Item struct {
+	Key      string       `json:"key"`
+	Leaf     bool         `json:"leaf"`
+	Release  string       `json:"release,omitempty" doc:"Its own, or its nearest ancestor's"`
+	Lacks    []ready.Lack `json:"lacks,omitempty"`
+	Unplaced bool         `json:"unplaced,omitempty" doc:"To be scheduled, and not placed"`
+}
+
+// Counts are the numbers of the standing strip, and the keys behind them.
+type Counts struct {
+	Over     []IterationRef `json:"over"`
+	Broken   []NeedRef      `json:"broken"`
+	NotReady []string       `json:"notReady"`
+	Unplaced []string       `json:"unplaced"`
+}
+
+// IterationRef names an iteration.
+type IterationRef struct {
+	Team string `json:"team"`
+	Key  string `json:"key"`
+}
+
+// NeedRef names a need.
+type NeedRef struct {
+	Item  string `json:"item"`
+	Needs string `json:"needs"`
+}
+
+// ahead is how many coming iterations a team's headroom counts.
+const ahead = 6
+
+// Of computes the facts of p on a day.
+func Of(p program.Program, today program.Date) Facts {
+	tree := program.TreeOf(p)
+	f := Facts{Counts: Counts{Over: []IterationRef{}, Broken: []NeedRef{}, NotReady: []string{}, Unplaced: []string{}}}
+	f.iterations(p, tree, today)
+	f.needs(p, tree)
+	f.items(p, tree)
+	return f
+}
+
+func (f *Facts) iterations(p program.Program, tree program.Tree, today program.Date) {
+	figures := capacity.Of(p)
+	load, unsized := Loads(p, tree)
+	for t := range p.Teams {
+		team := &p.Teams[t]
+		state := Team{Key: team.Key, Pace: []float64{}}
+		for s, it := range team.Iterations {
+			c := figures[t][s]
+			open := it.State != program.Closed && it.End >= today
+			over := open && load[t][s] > c.Capacity+1e-9
+			f.Iterations = append(f.Iterations, Iteration{
+				Team: team.Key, Key: it.Key, Capacity: c.Capacity, Full: c.Full, Basis: c.Basis,
+				Load: load[t][s], Unsized: unsized[t][s], Over: over, Away: c.Away, Usable: open,
+			})
+			if over {
+				f.Counts.Over = append(f.Counts.Over, IterationRef{team.Key, it.Key})
+			}
+			if open && state.Ahead < ahead {
+				state.Ahead++
+				state.Headroom += max(0, c.Capacity-load[t][s])
+			}
+			if it.State == program.Closed && it.Completed != nil {
+				state.Pace = append(state.Pace, *it.Completed)
+			}
+		}
+		state.Mean, state.Spread = meanAndSpread(state.Pace)
+		f.Teams = append(f.Teams, state)
+	}
+}
+
+// Loads returns the sum of sizes placed in each iteration, done items included,
+// kept out ones not, and how many there have no size; as [team][iteration].
+func Loads(p program.Program, tree program.Tree) (load [][]float64, unsized [][]int) {
+	for _, t := range p.Teams {
+		load = append(load, make([]float64, len(t.Iterations)))
+		unsized = append(unsized, make([]int, len(t.Iterations)))
+	}
+	places := needs.Places(p)
+	for i := range p.Items {
+		item := &p.Items[i]
+		if place, ok := places(*item); ok && tree.IsLeaf(i) && !item.KeptOut {
+			if item.Size != nil {
+				load[place.Team][place.Slot] += *item.Size
+			} else {
+				unsized[place.Team][place.Slot]++
+			}
+		}
+	}
+	return load, unsized
+}
+
+func (f *Facts) needs(p program.Program, tree program.Tree) {
+	for i, state := range needs.Check(p, tree) {
+		n := &p.Needs[i]
+		f.Needs = append(f.Needs, Need{n.Item, n.Needs, state.Status, state.Spare})
+		if state.Status == needs.StatusBroken {
+			f.Counts.Broken = append(f.Counts.Broken, NeedRef{n.Item, n.Needs})
+		}
+	}
+}
+
+func (f *Facts) items(p program.Program, tree program.Tree) {
+	lacks := ready.Check(p, tree)
+	for i := range p.Items {
+		item := &p.Items[i]
+		state := Item{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}
+		if len(lacks[i]) > 0 {
+			f.Counts.NotReady = append(f.Counts.NotReady, item.Key)
+		}
+		if state.Unplaced {
+			f.Counts.Unplaced = append(f.Counts.Unplaced, item.Key)
+		}
+		f.Items = append(f.Items, state)
+	}
+}
+
+// Fit is what placing items in an iteration would do there.
+type Fit struct {
+	Iteration string    `json:"iteration"`
+	Load      float64   `json:"load" doc:"Load with the items"`
+	Capacity  float64   `json:"capacity"`
+	Fits      bool      `json:"fits"`
+	Breaks    []NeedRef `json:"breaks,omitempty" doc:"Needs that would break or stay broken"`
+}
+
+// Fits says for every usable iteration of a team what placing the items there
+// would do.
+func Fits(p program.Program, today program.Date, team string, items []string) []Fit {
+	tree := program.TreeOf(p)
+	t, ok := p.TeamIndex()[team]
+	if !ok {
+		return nil
+	}
+	moved := p
+	moved.Items = slices.Clone(p.Items)
+	var chosen []int
+	for _, key := range items {
+		if i, ok := tree.Index[key]; ok && p.Items[i].Team == team {
+			chosen = append(chosen, i)
+		}
+	}
+	var fits []Fit
+	figures := capacity.Of(p)
+	for s, it := range p.Teams[t].Iterations {
+		if it.State == program.Closed || it.End < today {
+			continue
+		}
+		for _, i := range chosen {
+			moved.Items[i].Iteration = it.Key
+		}
+		load, _ := Loads(moved, tree)
+		fit := Fit{Iteration: it.Key, Load: load[t][s], Capacity: figures[t][s].Capacity}
+		fit.Fits = fit.Load <= fit.Capacity+1e-9
+		for n, state := range needs.Check(moved, tree) {
+			need := p.Needs[n]
+			if state.Status == needs.StatusBroken && (slices.Contains(items, need.Item) || slices.Contains(items, need.Needs)) {
+				fit.Breaks = append(fit.Breaks, NeedRef{need.Item, need.Needs})
+			}
+		}
+		fits = append(fits, fit)
+	}
+	return fits
+}
+
+func meanAndSpread(samples []float64) (mean, spread float64) {
+	if len(samples) == 0 {
+		return 0, 0
+	}
+	if len(samples) == 1 {
+		return samples[0], 0
+	}
+	return stat.MeanStdDev(samples, nil)
+}
