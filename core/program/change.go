@@ -81,8 +81,15 @@ func ApplyAll(p Program, changes []Change) (Program, []Applied, error) {
 		if err != nil {
 			return p, nil, fmt.Errorf("change %d, %s: %w", i+1, c.Describe(), err)
 		}
-		if c.Op == Add || c.Op == Move {
-			c.At = e.at // where it came to stand, so that doing it again gives the same
+		// Where it came to stand and what it came to be, so that doing it again
+		// gives the same and a later reader need not guess.
+		switch c.Op {
+		case Add:
+			c.At, c.Value = e.at, e.value
+		case Move:
+			c.At = e.at
+		case Set:
+			c.Value = e.value
 		}
 		applied = append(applied, Applied{c, inverse})
 	}
@@ -121,8 +128,9 @@ func (c Change) Describe() string {
 type editor struct {
 	p     Program
 	owned map[string]bool
-	items map[string]int // item positions; nil when out of date
-	at    *int           // where the last add or move put its thing
+	items map[string]int  // item positions; nil when out of date
+	at    *int            // where the last add or move put its thing
+	value json.RawMessage // what the last add or set wrote, as the program has it
 }
 
 func (e *editor) apply(c Change) (Change, error) {
@@ -214,6 +222,9 @@ func editAt[T any](e *editor, c Change, list *[]T, at int) (Change, error) {
 		if err != nil {
 			return Change{}, err
 		}
+		if e.value, err = json.Marshal(thing); err != nil {
+			return Change{}, err
+		}
 		to := place(c.At, len(*list))
 		*list = slices.Insert(*list, to, thing)
 		e.at = &to
@@ -224,7 +235,7 @@ func editAt[T any](e *editor, c Change, list *[]T, at int) (Change, error) {
 	}
 	switch c.Op {
 	case Set:
-		before, err := setField(reflect.ValueOf(&(*list)[at]).Elem(), c)
+		before, err := e.setField(reflect.ValueOf(&(*list)[at]).Elem(), c)
 		return Change{Op: Set, Ref: c.Ref, Field: c.Field, Value: before}, err
 	case Remove:
 		before, err := json.Marshal((*list)[at])
@@ -285,13 +296,13 @@ func (e *editor) setProgram(c Change) (Change, error) {
 	if c.Field == "sameIteration" || c.Field == "fillTo" {
 		target = reflect.ValueOf(&e.p.Settings).Elem()
 	}
-	before, err := setField(target, c)
+	before, err := e.setField(target, c)
 	return Change{Op: Set, Ref: c.Ref, Field: c.Field, Value: before}, err
 }
 
 // setField gives the field of thing that carries c.Field as its JSON name the
 // value c.Value, and returns the value before.
-func setField(thing reflect.Value, c Change) (json.RawMessage, error) {
+func (e *editor) setField(thing reflect.Value, c Change) (json.RawMessage, error) {
 	field, ok := fieldByName(thing, c.Field)
 	if !ok {
 		return nil, fmt.Errorf("there is no field %q to set", c.Field)
@@ -314,7 +325,8 @@ func setField(thing reflect.Value, c Change) (json.RawMessage, error) {
 		value.Elem().SetZero() // an empty list and none are the same
 	}
 	field.Set(value.Elem())
-	return before, nil
+	e.value, err = json.Marshal(field.Interface())
+	return before, err
 }
 
 func fieldByName(thing reflect.Value, name string) (reflect.Value, bool) {

@@ -1,5 +1,11 @@
 package schedule
 
+import (
+	"slices"
+
+	"jantrel/core/program"
+)
+
 // result puts a plan into the words of the program document.
 func (m *model) result(pl plan) Result {
 	r := Result{Placements: []Placement{}, Unplaced: []Unplaced{}, Overloads: []Overload{}, Releases: []Finish{}}
@@ -39,4 +45,17 @@ func (m *model) result(pl plan) Result {
 	r.Score = m.score(pl.slot)
 	r.Score.LateDaysBound = m.bound()
 	return r
+}
+
+// Place returns p with its items where r has them.
+func Place(p program.Program, r Result) program.Program {
+	tree := program.TreeOf(p)
+	p.Items = slices.Clone(p.Items)
+	for _, x := range r.Placements {
+		p.Items[tree.Index[x.Item]].Iteration = x.Iteration
+	}
+	for _, x := range r.Unplaced {
+		p.Items[tree.Index[x.Item]].Iteration = ""
+	}
+	return p
 }

@@ -87,6 +87,18 @@ func Draft(p program.Program, o Options) Result {
 	return m.result(best)
 }
 
+// Rate counts how good the plan is as it stands.
+func Rate(p program.Program, o Options) Score {
+	m := newModel(p, o)
+	now := make([]int, len(m.nodes))
+	for n := range m.nodes {
+		now[n] = m.nodes[n].now
+	}
+	score := m.score(now)
+	score.LateDaysBound = m.bound()
+	return score
+}
+
 // Explain says of an item why it stands where it stands in the plan as it is, or
 // why it is unplaced. The second result is false for items that are not
 // scheduled: groups, done, kept out.

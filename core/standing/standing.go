@@ -4,6 +4,7 @@
 package standing
 
 import (
+	"reflect"
 	"slices"
 
 	"gonum.org/v1/gonum/stat"
@@ -172,6 +173,40 @@ func (f *Facts) items(p program.Program, tree program.Tree) {
 		}
 		f.Items = append(f.Items, state)
 	}
+}
+
+// Since returns what of f is new or different from before: the entries to send
+// to who has the others. Counts are always whole.
+func (f Facts) Since(before Facts) Facts {
+	return Facts{
+		Iterations: changed(before.Iterations, f.Iterations, func(x Iteration) [2]string { return [2]string{x.Team, x.Key} }),
+		Teams:      changed(before.Teams, f.Teams, func(x Team) [2]string { return [2]string{x.Key} }),
+		Needs:      changed(before.Needs, f.Needs, func(x Need) [2]string { return [2]string{x.Item, x.Needs} }),
+		Items:      changed(before.Items, f.Items, func(x Item) [2]string { return [2]string{x.Key} }),
+		Counts:     f.Counts,
+	}
+}
+
+func changed[T any](before, after []T, key func(T) [2]string) []T {
+	different := []T{}
+	var at map[[2]string]int
+	for i, x := range after {
+		// Mostly the lists match place by place; the index is for when they do not.
+		j, known := i, i < len(before) && key(before[i]) == key(x)
+		if !known {
+			if at == nil {
+				at = make(map[[2]string]int, len(before))
+				for j := range before {
+					at[key(before[j])] = j
+				}
+			}
+			j, known = at[key(x)]
+		}
+		if !known || !reflect.DeepEqual(before[j], x) {
+			different = append(different, x)
+		}
+	}
+	return different
 }
 
 // Fit is what placing items in an iteration would do there.

@@ -1,0 +1,230 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"runtime"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"jantrel/core/forecast"
+	"jantrel/core/program"
+	"jantrel/core/schedule"
+	"jantrel/internal/api"
+	"jantrel/internal/exchange"
+	"jantrel/internal/store"
+)
+
+// read reads a program document, - for standard input. Problems in it are
+// printed, one line each.
+func read(cmd *cobra.Command, name string) (program.Program, error) {
+	in := cmd.InOrStdin()
+	if name != "-" {
+		file, err := os.Open(name)
+		if err != nil {
+			return program.Program{}, fmt.Errorf("cannot read %s: %w", name, errors.Unwrap(err))
+		}
+		defer func() { _ = file.Close() }()
+		in = file
+	}
+	p, err := exchange.ReadDocument(in)
+	if problems := (program.Problems)(nil); errors.As(err, &problems) {
+		for _, problem := range problems {
+			fmt.Fprintln(cmd.ErrOrStderr(), problem)
+		}
+		return p, errBadFile
+	}
+	return p, err
+}
+
+// write writes to a named file, or to standard output where there is no name.
+func write(cmd *cobra.Command, name string, to func(io.Writer) error) error {
+	if name == "" || name == "-" {
+		return to(cmd.OutOrStdout())
+	}
+	file, err := os.Create(name)
+	if err != nil {
+		return fmt.Errorf("cannot write %s: %w", name, errors.Unwrap(err))
+	}
+	return errors.Join(to(file), file.Close())
+}
+
+func asJSON(value any) func(io.Writer) error {
+	return func(w io.Writer) error {
+		encoder := json.NewEncoder(w)
+		encoder.SetIndent("", "  ")
+		encoder.SetEscapeHTML(false)
+		return encoder.Encode(value)
+	}
+}
+
+// day is the day to see a document on: the flag's, else its own, else today.
+func (d *dateFlag) day(p program.Program) program.Date {
+	if d.date.IsZero() && !p.Today.IsZero() {
+		return p.Today
+	}
+	return d.clock()()
+}
+
+func draftCommand() *cobra.Command {
+	var today dateFlag
+	var out string
+	var limit time.Duration
+	var o schedule.Options
+	cmd := &cobra.Command{
+		Use: "draft FILE", Short: "Draft a schedule of a program document (- for standard input)", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if o.FillTo < 0 || o.FillTo > 1 {
+				return fmt.Errorf("--fill-to %v is not above 0 and at most 1", o.FillTo)
+			}
+			p, err := read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			for _, key := range o.Items {
+				if _, ok := program.TreeOf(p).Index[key]; !ok {
+					return fmt.Errorf("--items: no item %q", key)
+				}
+			}
+			end := time.Now().Add(limit)
+			o.Today, o.Stop = today.day(p), func() bool { return time.Now().After(end) }
+			return write(cmd, out, asJSON(schedule.Draft(p, o)))
+		},
+	}
+	cmd.Flags().Var(&today, "today", "the day to draft on, YYYY-MM-DD; the document's own where left out")
+	cmd.Flags().Float64Var(&o.FillTo, "fill-to", 0, "share of capacity to use, above 0 to 1; the document's own where left out")
+	cmd.Flags().BoolVar(&o.KeepClose, "keep-close", false, "move as few items as possible")
+	cmd.Flags().StringSliceVar(&o.Items, "items", nil, "only these items may move, separated by commas")
+	cmd.Flags().DurationVar(&limit, "time-limit", 10*time.Second, "how long to search at the most")
+	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
+	return cmd
+}
+
+func forecastCommand() *cobra.Command {
+	var today dateFlag
+	var out, release string
+	o := forecast.Options{Items: true, Workers: runtime.GOMAXPROCS(0)}
+	cmd := &cobra.Command{
+		Use: "forecast FILE", Short: "Forecast the landings of a program document (- for standard input)", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if o.Plays < 1 || o.Plays > 10_000_000 {
+				return fmt.Errorf("--trials %d is not between 1 and 10000000", o.Plays)
+			}
+			p, err := read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			if release != "" {
+				o.Releases = []string{release}
+				if !hasRelease(p, release) {
+					return fmt.Errorf("--release: no release %q", release)
+				}
+			}
+			o.Today = today.day(p)
+			return write(cmd, out, asJSON(forecast.Play(p, o)))
+		},
+	}
+	cmd.Flags().Var(&today, "today", "the day to forecast on, YYYY-MM-DD; the document's own where left out")
+	cmd.Flags().StringVar(&release, "release", "", "only this release")
+	cmd.Flags().IntVar(&o.Plays, "trials", 10_000, "how often to play the plan")
+	cmd.Flags().Uint64Var(&o.Seed, "seed", 1, "the same seed gives the same answer")
+	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
+	return cmd
+}
+
+func hasRelease(p program.Program, key string) bool {
+	for _, r := range p.Releases {
+		if r.Key == key {
+			return true
+		}
+	}
+	return false
+}
+
+func importCommand() *cobra.Command {
+	var data string
+	cmd := &cobra.Command{
+		Use: "import FILE", Short: "Import a program document into a data folder (- for standard input)", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := read(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			return withStore(data, func(s *store.Store) error {
+				id, err := s.Create(cmd.Context(), p)
+				if err == nil {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s is now program %d in %s\n", p.Name, id, data)
+				}
+				return err
+			})
+		},
+	}
+	cmd.Flags().StringVar(&data, "data", defaultData, "folder that holds the database; made where it is missing")
+	return cmd
+}
+
+func exportCommand() *cobra.Command {
+	var data, out string
+	var id int64
+	cmd := &cobra.Command{
+		Use: "export", Short: "Export a program of a data folder as a document", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return withStore(data, func(s *store.Store) error {
+				p, err := load(cmd.Context(), s, id)
+				if err != nil {
+					return err
+				}
+				return write(cmd, out, func(w io.Writer) error { return exchange.WriteDocument(w, p) })
+			})
+		},
+	}
+	cmd.Flags().StringVar(&data, "data", defaultData, "folder that holds the database")
+	cmd.Flags().Int64Var(&id, "program", 0, "the program's number; may be left out where there is only one")
+	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
+	return cmd
+}
+
+func load(ctx context.Context, s *store.Store, id int64) (program.Program, error) {
+	if id == 0 {
+		list, err := s.Programs(ctx)
+		if err != nil {
+			return program.Program{}, err
+		}
+		if len(list) != 1 {
+			return program.Program{}, fmt.Errorf("there are %d programs; name one with --program", len(list))
+		}
+		id = list[0].ID
+	}
+	p, _, err := s.Load(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		err = fmt.Errorf("there is no program %d", id)
+	}
+	return p, err
+}
+
+func withStore(data string, do func(*store.Store) error) error {
+	s, err := store.Open(data)
+	if err != nil {
+		return err
+	}
+	return errors.Join(do(s), s.Close())
+}
+
+func openAPICommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "openapi", Short: "Print the description of the HTTP interface", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			text, err := api.OpenAPI(version)
+			if err != nil {
+				return err
+			}
+			_, err = fmt.Fprintln(cmd.OutOrStdout(), string(text))
+			return err
+		},
+	}
+}

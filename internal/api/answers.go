@@ -1,0 +1,141 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"runtime"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/forecast"
+	"jantrel/core/program"
+	"jantrel/core/schedule"
+	"jantrel/core/standing"
+	"jantrel/internal/live"
+)
+
+// landings is the forecast behind the standing strip.
+type landings struct {
+	Revision int64              `json:"revision"`
+	Plays    int                `json:"plays"`
+	Releases []forecast.Landing `json:"releases"`
+	Before   []forecast.Landing `json:"before,omitempty" doc:"The same before the last edit; missing on the first view"`
+}
+
+type draftRequest struct {
+	programID
+	Body struct {
+		Items     []string `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
+		KeepClose bool     `json:"keepClose,omitempty" doc:"Fewest moves come first"`
+		FillTo    float64  `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"Share of capacity to use; 0 takes the program's own"`
+	}
+}
+
+// drafted is a draft and what it would change.
+type drafted struct {
+	Revision int64              `json:"revision" doc:"The revision it was drafted on"`
+	Draft    schedule.Result    `json:"draft"`
+	Today    schedule.Score     `json:"today" doc:"How good the plan is as it stands"`
+	Before   []forecast.Landing `json:"before"`
+	After    []forecast.Landing `json:"after"`
+	Over     [2]int             `json:"over" doc:"Iterations over capacity, before and after"`
+	Broken   [2]int             `json:"broken" doc:"Broken needs, before and after"`
+}
+
+// draftTime is how long a draft may search.
+const draftTime = 4 * time.Second
+
+func (s *server) answers(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-landings", Method: http.MethodGet, Path: "/api/v1/programs/{id}/landings", Summary: "When the releases land, and what the last edit did to it",
+	}, func(ctx context.Context, in *programID) (*struct{ Body landings }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		now, before := p.Landings()
+		out := &struct{ Body landings }{landings{Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases}}
+		if before != nil {
+			out.Body.Before = before.Result.Releases
+		}
+		return out, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-forecast", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast", Summary: "Landing dates at stated odds",
+	}, s.forecast)
+	huma.Register(api, huma.Operation{
+		OperationID: "draft-schedule", Method: http.MethodPost, Path: "/api/v1/programs/{id}/draft", Summary: "Draft a schedule; nothing moves",
+	}, s.draft)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",
+	}, func(ctx context.Context, in *struct {
+		programID
+		Item string `query:"item" required:"true"`
+	}) (*struct{ Body schedule.Why }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		state := p.State()
+		why, ok := schedule.Explain(state.Program, schedule.Options{Today: state.Today}, in.Item)
+		if !ok {
+			return nil, huma.Error404NotFound("Only items that are still to do are placed; " + in.Item + " is done, kept out, a group, or gone.")
+		}
+		return &struct{ Body schedule.Why }{why}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-fits", Method: http.MethodGet, Path: "/api/v1/programs/{id}/fits", Summary: "What placing items in each iteration of a team would do",
+	}, func(ctx context.Context, in *struct {
+		programID
+		Team  string   `query:"team" required:"true"`
+		Items []string `query:"items,explode" required:"true"`
+	}) (*struct{ Body []standing.Fit }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		state := p.State()
+		return &struct{ Body []standing.Fit }{standing.Fits(state.Program, state.Today, in.Team, in.Items)}, nil
+	})
+}
+
+func (s *server) forecast(ctx context.Context, in *struct {
+	programID
+	Plays int    `query:"plays" minimum:"1" maximum:"100000" default:"10000"`
+	Seed  uint64 `query:"seed" default:"1"`
+	Items bool   `query:"items" doc:"Dates of the items too"`
+}) (*struct{ Body forecast.Result }, error) {
+	p, err := s.open(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	state := p.State()
+	return &struct{ Body forecast.Result }{forecast.Play(state.Program, forecast.Options{
+		Today: state.Today, Plays: in.Plays, Seed: in.Seed, Items: in.Items, Workers: runtime.GOMAXPROCS(0),
+	})}, nil
+}
+
+func (s *server) draft(ctx context.Context, in *draftRequest) (*struct{ Body drafted }, error) {
+	p, err := s.open(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	state := p.State()
+	end := time.Now().Add(draftTime)
+	o := schedule.Options{
+		Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
+		Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
+	}
+	out := &struct{ Body drafted }{drafted{Revision: state.Revision, Draft: schedule.Draft(state.Program, o), Today: schedule.Rate(state.Program, o)}}
+	after := schedule.Place(state.Program, out.Body.Draft)
+	facts := standing.Of(after, state.Today)
+	out.Body.Over = [2]int{len(state.Facts.Counts.Over), len(facts.Counts.Over)}
+	out.Body.Broken = [2]int{len(state.Facts.Counts.Broken), len(facts.Counts.Broken)}
+	out.Body.Before, out.Body.After = s.land(state.Program, state.Today), s.land(after, state.Today)
+	return out, nil
+}
+
+func (s *server) land(p program.Program, today program.Date) []forecast.Landing {
+	return forecast.Play(p, forecast.Options{Today: today, Plays: live.Plays(len(p.Items)), Seed: live.ForecastSeed, Workers: runtime.GOMAXPROCS(0)}).Releases
+}

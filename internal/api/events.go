@@ -1,0 +1,71 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/danielgtaylor/huma/v2/sse"
+
+	"jantrel/internal/live"
+)
+
+// hello is the first event of a stream: the revision that it goes on from.
+type hello struct {
+	Revision int64  `json:"revision"`
+	Today    string `json:"today"`
+}
+
+// beat comes every few seconds, so that a page knows the line is up.
+type beat struct {
+	Today string `json:"today"`
+}
+
+const beatEvery = 5 * time.Second
+
+func (s *server) events(api huma.API) {
+	sse.Register(api, huma.Operation{
+		OperationID: "get-events", Method: http.MethodGet, Path: "/api/v1/programs/{id}/events", Summary: "The edits, as they happen",
+		Middlewares: huma.Middlewares{endless},
+	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *programID, send sse.Sender) {
+		p, err := s.hub.Open(ctx, in.ID)
+		if err != nil {
+			return
+		}
+		updates, end := p.Subscribe()
+		defer end()
+		state := p.State()
+		if send.Data(hello{state.Revision, state.Today.String()}) != nil {
+			return
+		}
+		ticker := time.NewTicker(beatEvery)
+		defer ticker.Stop()
+		for {
+			var err error
+			select {
+			case <-ctx.Done():
+				return
+			case update, open := <-updates:
+				if !open {
+					return
+				}
+				err = send.Data(update)
+			case <-ticker.C:
+				err = send.Data(beat{p.State().Today.String()})
+			}
+			if err != nil {
+				return
+			}
+		}
+	})
+}
+
+// endless lifts the server's time limits from a request that stays open.
+func endless(ctx huma.Context, next func(huma.Context)) {
+	control := http.NewResponseController(humagin.Unwrap(ctx).Writer)
+	_ = control.SetReadDeadline(time.Time{})
+	_ = control.SetWriteDeadline(time.Time{})
+	next(ctx)
+}

@@ -1,0 +1,138 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/program"
+	"jantrel/core/standing"
+	"jantrel/internal/exchange"
+	"jantrel/internal/store"
+)
+
+type programID struct {
+	ID int64 `path:"id" doc:"The program"`
+}
+
+// snapshot is all of a program that a page draws.
+type snapshot struct {
+	ID       int64           `json:"id"`
+	Revision int64           `json:"revision"`
+	Today    program.Date    `json:"today"`
+	Program  program.Program `json:"program"`
+	Facts    standing.Facts  `json:"facts"`
+}
+
+type newProgram struct {
+	Body struct {
+		Name string `json:"name" minLength:"1" maxLength:"200"`
+	}
+}
+
+type created struct {
+	Body struct {
+		ID int64 `json:"id"`
+	}
+}
+
+func (s *server) programs(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "list-programs", Method: http.MethodGet, Path: "/api/v1/programs", Summary: "The programs, oldest first",
+	}, func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Summary }, error) {
+		list, err := s.hub.Store().Programs(ctx)
+		if err != nil {
+			return nil, s.failed(ctx, err)
+		}
+		return &struct{ Body []store.Summary }{list}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "create-program", Method: http.MethodPost, Path: "/api/v1/programs", Summary: "A new, empty program",
+		DefaultStatus: http.StatusCreated,
+	}, func(ctx context.Context, in *newProgram) (*created, error) {
+		return s.create(ctx, program.Program{Name: in.Body.Name}.Normal())
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "import-program", Method: http.MethodPost, Path: "/api/v1/programs/import", Summary: "A program from its document",
+		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxDocument, BodyReadTimeout: 30 * time.Second,
+	}, func(ctx context.Context, in *struct {
+		RawBody []byte `contentType:"application/json"`
+	}) (*created, error) {
+		p, err := exchange.ReadDocument(bytes.NewReader(in.RawBody))
+		if err != nil {
+			return nil, s.problem(ctx, err)
+		}
+		return s.create(ctx, p)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "delete-program", Method: http.MethodDelete, Path: "/api/v1/programs/{id}", Summary: "Delete a program with its journal",
+	}, func(ctx context.Context, in *programID) (*struct{}, error) {
+		if err := s.hub.Delete(ctx, in.ID); err != nil {
+			return nil, s.failed(ctx, err)
+		}
+		return nil, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-program", Method: http.MethodGet, Path: "/api/v1/programs/{id}", Summary: "A program as it is, and what is known of it",
+		Responses: map[string]*huma.Response{"304": {Description: "Still at the revision named by If-None-Match"}},
+	}, s.snapshot)
+	huma.Register(api, huma.Operation{
+		OperationID: "export-program", Method: http.MethodGet, Path: "/api/v1/programs/{id}/document", Summary: "A program as a document",
+	}, s.export)
+}
+
+func (s *server) create(ctx context.Context, p program.Program) (*created, error) {
+	id, err := s.hub.Create(ctx, p)
+	if err != nil {
+		return nil, s.failed(ctx, err)
+	}
+	out := &created{}
+	out.Body.ID = id
+	return out, nil
+}
+
+func (s *server) snapshot(ctx context.Context, in *struct {
+	programID
+	IfNoneMatch string `header:"If-None-Match"`
+}) (*struct {
+	ETag string `header:"ETag"`
+	Body snapshot
+}, error) {
+	p, err := s.open(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	state := p.State()
+	tag := fmt.Sprintf(`"%d-%s"`, state.Revision, state.Today)
+	if in.IfNoneMatch == tag {
+		return nil, huma.Status304NotModified()
+	}
+	return &struct {
+		ETag string `header:"ETag"`
+		Body snapshot
+	}{tag, snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts}}, nil
+}
+
+func (s *server) export(ctx context.Context, in *programID) (*struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}, error) {
+	p, err := s.open(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteDocument(&out, p.State().Program); err != nil {
+		return nil, s.failed(ctx, err)
+	}
+	return &struct {
+		ContentType string `header:"Content-Type"`
+		Disposition string `header:"Content-Disposition"`
+		Body        []byte
+	}{"application/json", `attachment; filename="program.json"`, out.Bytes()}, nil
+}

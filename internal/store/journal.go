@@ -1,0 +1,170 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"jantrel/core/program"
+)
+
+// Sort is what an edit is to undo and redo.
+type Sort string
+
+// The sorts of edit.
+const (
+	Plain Sort = "edit"
+	Undo  Sort = "undo" // takes back the client's last edit that stands
+	Redo  Sort = "redo" // does again what the client's last undo took back
+)
+
+// Edit is a list of changes applied whole, as one revision.
+type Edit struct {
+	Revision int64
+	At       time.Time
+	Actor    string // who, for people
+	Client   string // which open page, for its undo
+	Label    string // what, in a few words
+	Sort     Sort
+	Changes  []program.Applied
+}
+
+type editRow struct {
+	ProgramID int64  `db:"program_id"`
+	Revision  int64  `db:"revision"`
+	At        string `db:"at"`
+	Actor     string `db:"actor"`
+	Client    string `db:"client"`
+	Label     string `db:"label"`
+	Sort      Sort   `db:"sort"`
+}
+
+type journalRow struct {
+	ProgramID int64        `db:"program_id"`
+	Revision  int64        `db:"revision"`
+	Seq       int          `db:"seq"`
+	Op        program.Op   `db:"op"`
+	Kind      program.Kind `db:"kind"`
+	Owner     string       `db:"owner"`
+	Key       string       `db:"key"`
+	Field     string       `db:"field"`
+	Before    *string      `db:"before_value"`
+	After     *string      `db:"after_value"`
+	BeforeAt  *int         `db:"before_at"`
+	AfterAt   *int         `db:"after_at"`
+}
+
+func writeJournal(ctx context.Context, tx *sqlx.Tx, id int64, e Edit) error {
+	_, err := tx.NamedExecContext(ctx, `
+		INSERT INTO edits (program_id, revision, at, actor, client, label, sort)
+		VALUES (:program_id, :revision, :at, :actor, :client, :label, :sort)`,
+		editRow{id, e.Revision, e.At.UTC().Format(time.RFC3339Nano), e.Actor, e.Client, e.Label, e.Sort})
+	if err != nil {
+		return err
+	}
+	statement, err := tx.PrepareNamedContext(ctx, `
+		INSERT INTO journal (program_id, revision, seq, op, kind, owner, key, field, before_value, after_value, before_at, after_at)
+		VALUES (:program_id, :revision, :seq, :op, :kind, :owner, :key, :field, :before_value, :after_value, :before_at, :after_at)`)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = statement.Close() }()
+	for seq, a := range e.Changes {
+		c := a.Change
+		row := journalRow{id, e.Revision, seq, c.Op, c.Kind, c.In, c.Key, c.Field, text(a.Inverse.Value), text(c.Value), a.Inverse.At, c.At}
+		if _, err := statement.ExecContext(ctx, row); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func text(value json.RawMessage) *string {
+	if value == nil {
+		return nil
+	}
+	s := string(value)
+	return &s
+}
+
+func raw(value *string) json.RawMessage {
+	if value == nil {
+		return nil
+	}
+	return json.RawMessage(*value)
+}
+
+// applied rebuilds a change and its inverse from their row.
+func (r journalRow) applied() program.Applied {
+	ref := program.Ref{Kind: r.Kind, In: r.Owner, Key: r.Key}
+	back := map[program.Op]program.Op{program.Set: program.Set, program.Add: program.Remove, program.Remove: program.Add, program.Move: program.Move}
+	return program.Applied{
+		Change:  program.Change{Op: r.Op, Ref: ref, Field: r.Field, Value: raw(r.After), At: r.AfterAt},
+		Inverse: program.Change{Op: back[r.Op], Ref: ref, Field: r.Field, Value: raw(r.Before), At: r.BeforeAt},
+	}
+}
+
+// EditsAfter returns the edits after a revision, oldest first, with their changes.
+func (s *Store) EditsAfter(ctx context.Context, id, revision int64) ([]Edit, error) {
+	return s.edits(ctx, id, `revision > ? ORDER BY revision`, revision)
+}
+
+// LatestEdits returns edits before a revision (0: the newest), newest first.
+func (s *Store) LatestEdits(ctx context.Context, id, before int64, limit int) ([]Edit, error) {
+	if before <= 0 {
+		before = 1 << 62
+	}
+	return s.edits(ctx, id, `revision < ? ORDER BY revision DESC LIMIT ?`, before, limit)
+}
+
+// EditAt returns one edit.
+func (s *Store) EditAt(ctx context.Context, id, revision int64) (Edit, error) {
+	edits, err := s.edits(ctx, id, `revision = ?`, revision)
+	if err != nil || len(edits) == 0 {
+		return Edit{}, err
+	}
+	return edits[0], nil
+}
+
+func (s *Store) edits(ctx context.Context, id int64, where string, args ...any) ([]Edit, error) {
+	var rows []editRow
+	query := `SELECT * FROM edits WHERE program_id = ? AND ` + where
+	if err := s.db.SelectContext(ctx, &rows, query, append([]any{id}, args...)...); err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	low, high := rows[0].Revision, rows[0].Revision
+	for _, r := range rows {
+		low, high = min(low, r.Revision), max(high, r.Revision)
+	}
+	var changes []journalRow
+	if err := s.db.SelectContext(ctx, &changes, `
+		SELECT * FROM journal WHERE program_id = ? AND revision BETWEEN ? AND ? ORDER BY revision, seq`, id, low, high); err != nil {
+		return nil, err
+	}
+	byRevision := map[int64][]program.Applied{}
+	for _, c := range changes {
+		byRevision[c.Revision] = append(byRevision[c.Revision], c.applied())
+	}
+	edits := make([]Edit, len(rows))
+	for i, r := range rows {
+		when, err := time.Parse(time.RFC3339Nano, r.At)
+		if err != nil {
+			return nil, err
+		}
+		edits[i] = Edit{r.Revision, when, r.Actor, r.Client, r.Label, r.Sort, byRevision[r.Revision]}
+	}
+	return edits, nil
+}
+
+// Heads lists all edits without their changes, oldest first: what undo goes by.
+func (s *Store) Heads(ctx context.Context, id int64) ([]Edit, error) {
+	var rows []editRow
+	err := s.db.SelectContext(ctx, &rows, `SELECT * FROM edits WHERE program_id = ? ORDER BY revision`, id)
+	heads := make([]Edit, len(rows))
+	for i, r := range rows {
+		heads[i] = Edit{Revision: r.Revision, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort}
+	}
+	return heads, err
+}

@@ -1,0 +1,145 @@
+// Package store keeps programs and their journals in one SQLite file.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+	_ "modernc.org/sqlite" // the driver, without cgo
+
+	"jantrel/core/program"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// FileName is the database's name within the data folder.
+const FileName = "jantrel.db"
+
+// ErrNotFound says that there is no program with an id.
+var ErrNotFound = errors.New("there is no such program")
+
+// Store is an open database.
+type Store struct {
+	db *sqlx.DB
+}
+
+// Open opens the database in a folder, making both where they are missing, and
+// brings its tables up to date.
+func Open(folder string) (*Store, error) {
+	if err := os.MkdirAll(folder, 0o750); err != nil {
+		return nil, fmt.Errorf("the data folder %s cannot be made: %w", folder, err)
+	}
+	// WAL lets readers go on while one writes. Full synchronisation: an edit that
+	// was acknowledged is on the disk, whatever happens to the machine after.
+	pragmas := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
+	db, err := sqlx.Open("sqlite", "file:"+filepath.Join(folder, FileName)+"?"+pragmas.Encode())
+	if err != nil {
+		return nil, err
+	}
+	if err := migrate(db.DB); err != nil {
+		_ = db.Close()
+		return nil, fmt.Errorf("the database in %s cannot be opened or written: %w", folder, err)
+	}
+	return &Store{db}, nil
+}
+
+func migrate(db *sql.DB) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(context.Background())
+	return err
+}
+
+// Close closes the database.
+func (s *Store) Close() error { return s.db.Close() }
+
+// Summary is a program as a list shows it.
+type Summary struct {
+	ID       int64  `db:"id" json:"id"`
+	Name     string `db:"name" json:"name"`
+	Revision int64  `db:"revision" json:"revision"`
+	Items    int    `db:"items" json:"items"`
+}
+
+// Programs lists the programs, oldest first.
+func (s *Store) Programs(ctx context.Context) ([]Summary, error) {
+	list := []Summary{}
+	err := s.db.SelectContext(ctx, &list, `
+		SELECT id, name, revision, (SELECT count(*) FROM items WHERE program_id = programs.id) AS items
+		FROM programs ORDER BY id`)
+	return list, err
+}
+
+// Create stores a new program and returns its id.
+func (s *Store) Create(ctx context.Context, p program.Program) (int64, error) {
+	var id int64
+	err := s.transact(ctx, func(tx *sqlx.Tx) error {
+		result, err := tx.NamedExecContext(ctx, `
+			INSERT INTO programs (name, today, same_iteration, fill_to) VALUES (:name, :today, :same_iteration, :fill_to)`, programRowOf(p))
+		if err != nil {
+			return err
+		}
+		if id, err = result.LastInsertId(); err != nil {
+			return err
+		}
+		return writeAll(ctx, tx, id, p)
+	})
+	return id, err
+}
+
+// Delete removes a program with its journal.
+func (s *Store) Delete(ctx context.Context, id int64) error {
+	result, err := s.db.ExecContext(ctx, `DELETE FROM programs WHERE id = ?`, id)
+	if err != nil {
+		return err
+	}
+	if n, err := result.RowsAffected(); err == nil && n == 0 {
+		return ErrNotFound
+	}
+	return nil
+}
+
+// Commit stores what an edit made of a program: the rows it touched and its
+// journal, in one transaction. next is the program after it.
+func (s *Store) Commit(ctx context.Context, id int64, next program.Program, edit Edit) error {
+	return s.transact(ctx, func(tx *sqlx.Tx) error {
+		result, err := tx.ExecContext(ctx, `UPDATE programs SET revision = ? WHERE id = ? AND revision = ?`, edit.Revision, id, edit.Revision-1)
+		if err != nil {
+			return err
+		}
+		if n, err := result.RowsAffected(); err != nil || n != 1 {
+			return fmt.Errorf("program %d is not at revision %d: %w", id, edit.Revision-1, ErrNotFound)
+		}
+		if err := writeTouched(ctx, tx, id, next, edit.Changes); err != nil {
+			return err
+		}
+		return writeJournal(ctx, tx, id, edit)
+	})
+}
+
+func (s *Store) transact(ctx context.Context, do func(*sqlx.Tx) error) error {
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if err := do(tx); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return tx.Commit()
+}
