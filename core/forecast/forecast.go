@@ -22,8 +22,8 @@ type Options struct {
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
 }
 
-// Result is a forecast. It prints as the forecast command prints it.
-type Result struct {
+// Forecast is a forecast. It prints as the forecast command prints it.
+type Forecast struct {
 	Plays    int       `json:"plays"`
 	Seed     uint64    `json:"seed"`
 	Releases []Landing `json:"releases"`
@@ -88,15 +88,15 @@ type Pace struct {
 // there, first what earlier iterations left over, then by rank; nothing starts
 // before the iteration it is placed in, before its date, or before what it needs
 // is done by the rule for needs. What is left of a velocity goes to unplaced
-// items, by rank. A release lands on the day on which its last item is done. The
-// method is a Monte Carlo simulation by bootstrap sampling.
-func Play(p program.Program, o Options) Result {
+// items, by rank. A release lands at the end of the iteration in which its last
+// item is done, as a schedule counts it too. The method is a Monte Carlo simulation by bootstrap sampling.
+func Play(p program.Program, o Options) Forecast {
 	if o.Plays <= 0 {
 		o.Plays = 10_000
 	}
 	g := newGame(p, o)
 	counts := g.playAll(o)
-	r := Result{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
+	r := Forecast{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
 	for i, f := range g.finals {
 		l := Landing{Key: f.key, Due: f.due, Left: f.left, Sampled: f.sampled, LeftOut: f.leftOut, Dates: []Dated{}}
 		if len(f.nodes) > 0 {

@@ -11,7 +11,6 @@ import (
 type board struct {
 	left    []float64 // of each node, in its team's unit
 	done    []int32   // period in which it was done, -1 while it is not
-	day     []int32   // days after today on which it was done
 	placed  [][]int   // nodes not done, by team
 	waiting [][]int
 	budget  []float64 // by period
@@ -51,21 +50,22 @@ func (g *game) playAll(o Options) [][]uint32 {
 	return parts[0]
 }
 
-// finish is the day on which the last node of f was done; the horizon if one was not.
+// finish is the end of the last iteration in which a node of f was done, in days
+// after today; the horizon if one was not.
 func (g *game) finish(b *board, f *final) int32 {
 	last := int32(0)
 	for _, n := range f.nodes {
 		if b.done[n] < 0 {
 			return int32(g.horizon)
 		}
-		last = max(last, b.day[n])
+		last = max(last, int32(g.periods[b.done[n]].End-g.today))
 	}
 	return last
 }
 
 func (g *game) newBoard() *board {
 	return &board{
-		left: make([]float64, len(g.nodes)), done: make([]int32, len(g.nodes)), day: make([]int32, len(g.nodes)),
+		left: make([]float64, len(g.nodes)), done: make([]int32, len(g.nodes)),
 		placed: make([][]int, len(g.teams)), waiting: make([][]int, len(g.teams)),
 		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)),
 	}
@@ -149,7 +149,6 @@ func (g *game) work(b *board, at int, from *[]int) int {
 			continue
 		}
 		b.done[n] = int32(at)
-		b.day[n] = g.dayOf(p, b.spent[at], budget)
 		total++
 	}
 	*from = keep
@@ -170,18 +169,6 @@ func (g *game) free(b *board, node *node, at int) bool {
 		}
 	}
 	return true
-}
-
-// dayOf is the day after today, within a period, by which a part of its budget
-// is spent at an even pace.
-func (g *game) dayOf(p *period, spent, budget float64) int32 {
-	start := max(p.Start, g.today)
-	days := int(p.End-start) + 1
-	day := days - 1
-	if budget > 0 {
-		day = min(day, max(0, int(spent/budget*float64(days)-1e-9)))
-	}
-	return int32(int(start-g.today) + day)
 }
 
 // draw returns a number that depends on nothing but its arguments, so that an

@@ -7,8 +7,8 @@ import (
 )
 
 // result puts a plan into the words of the program document.
-func (m *model) result(pl plan) Result {
-	r := Result{Placements: []Placement{}, Unplaced: []Unplaced{}, Overloads: []Overload{}, Releases: []Finish{}}
+func (m *model) result(pl plan) Schedule {
+	r := Schedule{Placements: []Placement{}, Unplaced: []Unplaced{}, Overloads: []Overload{}, Releases: []Finish{}}
 	for n := range m.nodes {
 		node := &m.nodes[n]
 		from := ""
@@ -48,7 +48,7 @@ func (m *model) result(pl plan) Result {
 }
 
 // Place returns p with its items where r has them.
-func Place(p program.Program, r Result) program.Program {
+func Place(p program.Program, r Schedule) program.Program {
 	tree := program.TreeOf(p)
 	p.Items = slices.Clone(p.Items)
 	for _, x := range r.Placements {

@@ -22,8 +22,8 @@ type Options struct {
 	Stop      func() bool // asked between tries; true ends the search early. Nil never does
 }
 
-// Result is a drafted schedule. It prints as the draft command prints it.
-type Result struct {
+// Schedule is a drafted schedule. It prints as the draft command prints it.
+type Schedule struct {
 	Placements []Placement `json:"placements"`
 	Unplaced   []Unplaced  `json:"unplaced"`
 	Overloads  []Overload  `json:"overloads"`
@@ -81,7 +81,7 @@ type Score struct {
 
 // Draft proposes a schedule. The same program and options give the same result,
 // unless Stop ends the search early.
-func Draft(p program.Program, o Options) Result {
+func Draft(p program.Program, o Options) Schedule {
 	m := newModel(p, o)
 	best := m.search(o)
 	return m.result(best)

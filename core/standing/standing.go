@@ -18,15 +18,15 @@ import (
 // Facts are computed from a program and a day. Everything in them is found by
 // the key of what it speaks of, so that two can be compared entry by entry.
 type Facts struct {
-	Iterations []Iteration `json:"iterations"`
-	Teams      []Team      `json:"teams"`
-	Needs      []Need      `json:"needs"`
-	Items      []Item      `json:"items"`
-	Counts     Counts      `json:"counts"`
+	Iterations []IterationFacts `json:"iterations"`
+	Teams      []TeamFacts      `json:"teams"`
+	Needs      []NeedFacts      `json:"needs"`
+	Items      []ItemFacts      `json:"items"`
+	Counts     Counts           `json:"counts"`
 }
 
-// Iteration is what one iteration can carry and carries, in its team's unit.
-type Iteration struct {
+// IterationFacts are what one iteration can carry and carries, in its team's unit.
+type IterationFacts struct {
 	Team     string          `json:"team"`
 	Key      string          `json:"key"`
 	Capacity float64         `json:"capacity"`
@@ -39,8 +39,8 @@ type Iteration struct {
 	Usable   bool            `json:"usable" doc:"Not closed and not over: items can be placed here"`
 }
 
-// Team is what stands at a team's lane.
-type Team struct {
+// TeamFacts are what stands at a team's lane.
+type TeamFacts struct {
 	Key      string    `json:"key"`
 	Headroom float64   `json:"headroom" doc:"Room left in the next iterations, in the team's unit"`
 	Ahead    int       `json:"ahead" doc:"How many iterations the headroom counts"`
@@ -49,16 +49,16 @@ type Team struct {
 	Spread   float64   `json:"spread" doc:"Standard deviation of pace"`
 }
 
-// Need is how one need stands.
-type Need struct {
+// NeedFacts are how one need stands.
+type NeedFacts struct {
 	Item   string       `json:"item"`
 	Needs  string       `json:"needs"`
 	Status needs.Status `json:"status" enum:"holds,tight,broken"`
 	Spare  *int         `json:"spare,omitempty" doc:"Days to spare; missing where nothing is at stake"`
 }
 
-// Item is what stands at an item.
-type Item struct {
+// ItemFacts are what stands at an item.
+type ItemFacts struct {
 	Key      string       `json:"key"`
 	Leaf     bool         `json:"leaf"`
 	Release  string       `json:"release,omitempty" doc:"Its own, or its nearest ancestor's"`
@@ -104,12 +104,12 @@ func (f *Facts) iterations(p program.Program, tree program.Tree, today program.D
 	load, unsized := Loads(p, tree)
 	for t := range p.Teams {
 		team := &p.Teams[t]
-		state := Team{Key: team.Key, Pace: []float64{}}
+		state := TeamFacts{Key: team.Key, Pace: []float64{}}
 		for s, it := range team.Iterations {
 			c := figures[t][s]
 			open := it.State != program.Closed && it.End >= today
 			over := open && load[t][s] > c.Capacity+1e-9
-			f.Iterations = append(f.Iterations, Iteration{
+			f.Iterations = append(f.Iterations, IterationFacts{
 				Team: team.Key, Key: it.Key, Capacity: c.Capacity, Full: c.Full, Basis: c.Basis,
 				Load: load[t][s], Unsized: unsized[t][s], Over: over, Away: c.Away, Usable: open,
 			})
@@ -153,7 +153,7 @@ func Loads(p program.Program, tree program.Tree) (load [][]float64, unsized [][]
 func (f *Facts) needs(p program.Program, tree program.Tree) {
 	for i, state := range needs.Check(p, tree) {
 		n := &p.Needs[i]
-		f.Needs = append(f.Needs, Need{n.Item, n.Needs, state.Status, state.Spare})
+		f.Needs = append(f.Needs, NeedFacts{n.Item, n.Needs, state.Status, state.Spare})
 		if state.Status == needs.StatusBroken {
 			f.Counts.Broken = append(f.Counts.Broken, NeedRef{n.Item, n.Needs})
 		}
@@ -164,7 +164,7 @@ func (f *Facts) items(p program.Program, tree program.Tree) {
 	lacks := ready.Check(p, tree)
 	for i := range p.Items {
 		item := &p.Items[i]
-		state := Item{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}
+		state := ItemFacts{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}
 		if len(lacks[i]) > 0 {
 			f.Counts.NotReady = append(f.Counts.NotReady, item.Key)
 		}
@@ -179,10 +179,10 @@ func (f *Facts) items(p program.Program, tree program.Tree) {
 // to who has the others. Counts are always whole.
 func (f Facts) Since(before Facts) Facts {
 	return Facts{
-		Iterations: changed(before.Iterations, f.Iterations, func(x Iteration) [2]string { return [2]string{x.Team, x.Key} }),
-		Teams:      changed(before.Teams, f.Teams, func(x Team) [2]string { return [2]string{x.Key} }),
-		Needs:      changed(before.Needs, f.Needs, func(x Need) [2]string { return [2]string{x.Item, x.Needs} }),
-		Items:      changed(before.Items, f.Items, func(x Item) [2]string { return [2]string{x.Key} }),
+		Iterations: changed(before.Iterations, f.Iterations, func(x IterationFacts) [2]string { return [2]string{x.Team, x.Key} }),
+		Teams:      changed(before.Teams, f.Teams, func(x TeamFacts) [2]string { return [2]string{x.Key} }),
+		Needs:      changed(before.Needs, f.Needs, func(x NeedFacts) [2]string { return [2]string{x.Item, x.Needs} }),
+		Items:      changed(before.Items, f.Items, func(x ItemFacts) [2]string { return [2]string{x.Key} }),
 		Counts:     f.Counts,
 	}
 }

@@ -24,7 +24,7 @@ type landings struct {
 }
 
 type draftRequest struct {
-	programID
+	ProgramID
 	Body struct {
 		Items     []string `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
 		KeepClose bool     `json:"keepClose,omitempty" doc:"Fewest moves come first"`
@@ -35,7 +35,7 @@ type draftRequest struct {
 // drafted is a draft and what it would change.
 type drafted struct {
 	Revision int64              `json:"revision" doc:"The revision it was drafted on"`
-	Draft    schedule.Result    `json:"draft"`
+	Draft    schedule.Schedule    `json:"draft"`
 	Today    schedule.Score     `json:"today" doc:"How good the plan is as it stands"`
 	Before   []forecast.Landing `json:"before"`
 	After    []forecast.Landing `json:"after"`
@@ -49,7 +49,7 @@ const draftTime = 4 * time.Second
 func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-landings", Method: http.MethodGet, Path: "/api/v1/programs/{id}/landings", Summary: "When the releases land, and what the last edit did to it",
-	}, func(ctx context.Context, in *programID) (*struct{ Body landings }, error) {
+	}, func(ctx context.Context, in *ProgramID) (*struct{ Body landings }, error) {
 		p, err := s.open(ctx, in.ID)
 		if err != nil {
 			return nil, err
@@ -70,7 +70,7 @@ func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",
 	}, func(ctx context.Context, in *struct {
-		programID
+		ProgramID
 		Item string `query:"item" required:"true"`
 	}) (*struct{ Body schedule.Why }, error) {
 		p, err := s.open(ctx, in.ID)
@@ -87,7 +87,7 @@ func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-fits", Method: http.MethodGet, Path: "/api/v1/programs/{id}/fits", Summary: "What placing items in each iteration of a team would do",
 	}, func(ctx context.Context, in *struct {
-		programID
+		ProgramID
 		Team  string   `query:"team" required:"true"`
 		Items []string `query:"items,explode" required:"true"`
 	}) (*struct{ Body []standing.Fit }, error) {
@@ -101,17 +101,17 @@ func (s *server) answers(api huma.API) {
 }
 
 func (s *server) forecast(ctx context.Context, in *struct {
-	programID
+	ProgramID
 	Plays int    `query:"plays" minimum:"1" maximum:"100000" default:"10000"`
 	Seed  uint64 `query:"seed" default:"1"`
 	Items bool   `query:"items" doc:"Dates of the items too"`
-}) (*struct{ Body forecast.Result }, error) {
+}) (*struct{ Body forecast.Forecast }, error) {
 	p, err := s.open(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
 	state := p.State()
-	return &struct{ Body forecast.Result }{forecast.Play(state.Program, forecast.Options{
+	return &struct{ Body forecast.Forecast }{forecast.Play(state.Program, forecast.Options{
 		Today: state.Today, Plays: in.Plays, Seed: in.Seed, Items: in.Items, Workers: runtime.GOMAXPROCS(0),
 	})}, nil
 }

@@ -12,16 +12,16 @@ import (
 	"jantrel/internal/store"
 )
 
-// author is who makes an edit.
-type author struct {
+// Author is who makes an edit.
+type Author struct {
 	Actor  string `json:"actor" minLength:"1" maxLength:"80" doc:"Who, as the journal names them"`
 	Client string `json:"client" minLength:"1" maxLength:"80" doc:"Which open page: undo takes back its own edits"`
 }
 
 type changesRequest struct {
-	programID
+	ProgramID
 	Body struct {
-		author
+		Author
 		Revision int64            `json:"revision" minimum:"0" doc:"The revision that the changes were made on"`
 		Label    string           `json:"label" minLength:"1" maxLength:"200" doc:"What the edit is, in a few words"`
 		Changes  []program.Change `json:"changes" minItems:"1" maxItems:"50000"`
@@ -29,19 +29,20 @@ type changesRequest struct {
 }
 
 type stepRequest struct {
-	programID
-	Body author
+	ProgramID
+	Body Author
 }
 
 // edited is the answer to an edit: the update, and what undo and redo do next.
 type edited struct {
 	Body struct {
 		Update live.Update `json:"update"`
-		steps
+		Steps
 	}
 }
 
-type steps struct {
+// Steps says what undo and redo do next.
+type Steps struct {
 	Undo string `json:"undo" doc:"What undo would take back; empty for nothing"`
 	Redo string `json:"redo" doc:"What redo would do again; empty for nothing"`
 }
@@ -56,7 +57,7 @@ func (s *server) edits(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		update, err := p.Apply(ctx, live.Author(in.Body.author), in.Body.Revision, in.Body.Label, in.Body.Changes)
+		update, err := p.Apply(ctx, live.Author(in.Body.Author), in.Body.Revision, in.Body.Label, in.Body.Changes)
 		return s.answer(ctx, p, in.Body.Client, update, err)
 	})
 	step := func(name, summary string, do func(*live.Program, context.Context, live.Author) (live.Update, error)) {
@@ -77,14 +78,14 @@ func (s *server) edits(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-steps", Method: http.MethodGet, Path: "/api/v1/programs/{id}/steps", Summary: "What undo and redo would do",
 	}, func(ctx context.Context, in *struct {
-		programID
+		ProgramID
 		Client string `query:"client" required:"true"`
-	}) (*struct{ Body steps }, error) {
+	}) (*struct{ Body Steps }, error) {
 		p, err := s.open(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		out := &struct{ Body steps }{}
+		out := &struct{ Body Steps }{}
 		out.Body.Undo, out.Body.Redo = p.Steps(in.Client)
 		return out, nil
 	})
@@ -125,7 +126,7 @@ func (s *server) journal(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-journal", Method: http.MethodGet, Path: "/api/v1/programs/{id}/journal", Summary: "The edits, newest first",
 	}, func(ctx context.Context, in *struct {
-		programID
+		ProgramID
 		Before int64 `query:"before" doc:"Only edits before this revision"`
 		Limit  int   `query:"limit" minimum:"1" maximum:"200" default:"50"`
 	}) (*struct{ Body []journalEntry }, error) {

@@ -29,7 +29,7 @@ func (s *server) events(api huma.API) {
 	sse.Register(api, huma.Operation{
 		OperationID: "get-events", Method: http.MethodGet, Path: "/api/v1/programs/{id}/events", Summary: "The edits, as they happen",
 		Middlewares: huma.Middlewares{endless},
-	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *programID, send sse.Sender) {
+	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *ProgramID, send sse.Sender) {
 		p, err := s.hub.Open(ctx, in.ID)
 		if err != nil {
 			return

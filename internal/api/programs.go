@@ -15,7 +15,8 @@ import (
 	"jantrel/internal/store"
 )
 
-type programID struct {
+// ProgramID names the program that an operation is about.
+type ProgramID struct {
 	ID int64 `path:"id" doc:"The program"`
 }
 
@@ -70,7 +71,7 @@ func (s *server) programs(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "delete-program", Method: http.MethodDelete, Path: "/api/v1/programs/{id}", Summary: "Delete a program with its journal",
-	}, func(ctx context.Context, in *programID) (*struct{}, error) {
+	}, func(ctx context.Context, in *ProgramID) (*struct{}, error) {
 		if err := s.hub.Delete(ctx, in.ID); err != nil {
 			return nil, s.failed(ctx, err)
 		}
@@ -96,7 +97,7 @@ func (s *server) create(ctx context.Context, p program.Program) (*created, error
 }
 
 func (s *server) snapshot(ctx context.Context, in *struct {
-	programID
+	ProgramID
 	IfNoneMatch string `header:"If-None-Match"`
 }) (*struct {
 	ETag string `header:"ETag"`
@@ -117,7 +118,7 @@ func (s *server) snapshot(ctx context.Context, in *struct {
 	}{tag, snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts}}, nil
 }
 
-func (s *server) export(ctx context.Context, in *programID) (*struct {
+func (s *server) export(ctx context.Context, in *ProgramID) (*struct {
 	ContentType string `header:"Content-Type"`
 	Disposition string `header:"Content-Disposition"`
 	Body        []byte

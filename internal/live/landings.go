@@ -10,7 +10,7 @@ import (
 // that a page can say what an edit did.
 type Landings struct {
 	Revision int64
-	Result   forecast.Result
+	Result   forecast.Forecast
 }
 
 // ForecastSeed is the seed of every forecast that is shown: the same luck before

@@ -61,8 +61,12 @@ func (h *Hub) Open(ctx context.Context, id int64) (*Program, error) {
 	return p, nil
 }
 
-// Create stores a new program.
+// Create stores a new program. It is refused with program.Problems if it breaks
+// a rule.
 func (h *Hub) Create(ctx context.Context, p program.Program) (int64, error) {
+	if problems := program.Validate(p); len(problems) > 0 {
+		return 0, problems
+	}
 	return h.store.Create(ctx, p)
 }
 
