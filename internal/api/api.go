@@ -46,6 +46,7 @@ func OpenAPI(version string) ([]byte, error) {
 }
 
 func describe(router *gin.Engine, s *server, version string) huma.API {
+	huma.DefaultArrayNullable = false // lists are sent as lists, or left out
 	config := huma.DefaultConfig("Jantrel", version)
 	config.Info.Description = "Programs, their plans and forecasts. Every edit is a list of changes, applied whole or not at all."
 	config.OpenAPIPath = "/api/v1/openapi"

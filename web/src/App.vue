@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { until } from '@vueuse/core'
+import Button from 'primevue/button'
+import Toast from 'primevue/toast'
+import { useToast } from 'primevue/usetoast'
+import { computed, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { answer, client } from './api/client'
+import AppBar from './frame/AppBar.vue'
+import StandingStrip from './frame/StandingStrip.vue'
+import { router } from './router'
+import { useProgram } from './stores/program'
+
+const route = useRoute()
+const toast = useToast()
+const store = useProgram()
+const id = computed(() => Number(route.params.id) || 0)
+
+watch(id, (now) => (now ? void store.open(now) : store.close()), { immediate: true })
+
+watch(
+  () => store.notice,
+  (notice) => {
+    if (!notice) return
+    toast.add({
+      severity: notice.severity === 'warn' ? 'warn' : notice.severity,
+      summary: notice.severity === 'info' ? 'Done' : 'Not changed',
+      detail: notice.text,
+      life: 8000,
+    })
+    store.notice = undefined
+  },
+)
+
+// Whoever has one program wants to see that, not a list of one.
+void until(() => router.currentRoute.value.matched.length > 0)
+  .toBe(true)
+  .then(async () => {
+    if (route.name !== 'programs') return
+    const list = await answer(client.GET('/api/v1/programs')).catch(() => [])
+    if (list.length === 1) await router.replace({ name: 'plan', params: { id: list[0].id } })
+  })
+</script>
+
+<template>
+  <Toast position="bottom-left" />
+  <div class="app">
+    <AppBar />
+    <template v-if="id">
+      <template v-if="store.status === 'ready'">
+        <div v-if="!store.connected" class="offline" role="status">
+          <i class="pi pi-exclamation-triangle" aria-hidden="true" />
+          <span>
+            <b>No connection to the server.</b> What you see may be old, and edits are refused until it is
+            back. It is being tried again.
+          </span>
+        </div>
+        <StandingStrip />
+        <RouterView />
+      </template>
+      <main v-else class="state" :aria-busy="store.status === 'loading'">
+        <template v-if="store.status === 'loading'">
+          <div class="waves" aria-hidden="true"><span /><span /><span /></div>
+          <p role="status">Loading the program…</p>
+        </template>
+        <template v-else-if="store.status === 'missing'">
+          <h1>There is no such program</h1>
+          <p>It may have been deleted.</p>
+          <Button label="All programs" @click="router.push('/')" />
+        </template>
+        <template v-else>
+          <h1>The program could not be loaded</h1>
+          <p>{{ store.failure }}</p>
+          <Button label="Try again" icon="pi pi-refresh" @click="store.open(id)" />
+        </template>
+      </main>
+    </template>
+    <RouterView v-else />
+  </div>
+</template>
+
+<style scoped>
+.app {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+
+.offline {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 7px 16px;
+  background: var(--over-soft);
+  border-bottom: 1px solid var(--over);
+}
+
+.offline .pi {
+  color: var(--over);
+}
+
+.state {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  align-items: center;
+  justify-content: center;
+  text-align: center;
+}
+
+.waves {
+  display: flex;
+  gap: 6px;
+  align-items: end;
+  height: 34px;
+}
+
+.waves span {
+  width: 16px;
+  height: 30px;
+  background: var(--water);
+  border-radius: 3px;
+  animation: rise 1.2s ease-in-out infinite alternate;
+}
+
+.waves span:nth-child(2) {
+  animation-delay: 0.25s;
+}
+
+.waves span:nth-child(3) {
+  animation-delay: 0.5s;
+}
+
+@keyframes rise {
+  from {
+    height: 8px;
+  }
+}
+</style>

@@ -1,0 +1,2 @@
+import '@fontsource-variable/instrument-sans'
+import 'rapidoc/dist/rapidoc-min.js'

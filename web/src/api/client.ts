@@ -1,0 +1,46 @@
+import createClient from 'openapi-fetch'
+import type { paths } from './schema.gen'
+import type { Problem } from './types'
+
+/** What the server, or the lack of one, answered instead of what was asked for. */
+export class RequestError extends Error {
+  constructor(
+    message: string,
+    /** HTTP status; 0 where the server could not be reached. */
+    readonly status: number,
+    readonly problem?: Problem,
+  ) {
+    super(message)
+  }
+}
+
+export const client = createClient<paths>({ baseUrl: window.location.origin })
+
+/** Gives the data of an answer, or throws a RequestError in plain words. */
+export async function answer<T>(
+  request: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let result
+  try {
+    result = await request
+  } catch {
+    throw new RequestError('The server cannot be reached. Nothing was changed.', 0)
+  }
+  if (result.error !== undefined || !result.response.ok) {
+    const problem = result.error as Problem | undefined
+    throw new RequestError(
+      problem?.detail ?? `The server answered ${result.response.status}.`,
+      result.response.status,
+      problem,
+    )
+  }
+  return result.data as T
+}
+
+/** Names this open page: undo takes back its own edits, also after a reload. */
+export const clientId = ((): string => {
+  const kept = sessionStorage.getItem('jantrel-client')
+  const id = kept ?? crypto.getRandomValues(new Uint32Array(3)).join('-')
+  sessionStorage.setItem('jantrel-client', id)
+  return id
+})()

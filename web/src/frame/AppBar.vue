@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import Popover from 'primevue/popover'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { stages } from '@/router'
+import { useTheme } from '@/shared/useTheme'
+import { useProgram } from '@/stores/program'
+import JournalPanel from './JournalPanel.vue'
+
+const route = useRoute()
+const store = useProgram()
+const { theme, toggle } = useTheme()
+const id = computed(() => Number(route.params.id) || 0)
+const inProgram = computed(() => id.value > 0 && store.status === 'ready')
+const journal = ref(false)
+const member = ref<InstanceType<typeof Popover>>()
+const name = ref('')
+const initials = computed(() =>
+  store.actor
+    .split(/\s+/)
+    .map((word) => word[0])
+    .slice(0, 2)
+    .join('')
+    .toUpperCase(),
+)
+
+function openMember(event: Event) {
+  name.value = store.actor
+  member.value?.toggle(event)
+}
+
+function saveName() {
+  store.rename(name.value)
+  member.value?.hide()
+}
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/" class="brand" aria-label="Jantrel: all programs">
+      <svg viewBox="0 0 26 24" width="24" height="22" aria-hidden="true">
+        <path d="M2 10h6v7H2zM10 2h6v15h-6zM18 7h6v10h-6z" fill="currentColor" />
+        <path d="M1 21q3-3 6 0t6 0 6 0 6 0" fill="none" stroke="var(--focus)" stroke-width="2.2" />
+      </svg>
+      <span>Jantrel</span>
+    </RouterLink>
+    <template v-if="inProgram">
+      <span class="program" :title="store.program.name">{{ store.program.name }}</span>
+      <nav aria-label="Stages">
+        <RouterLink
+          v-for="stage in stages"
+          :key="stage.name"
+          :to="{ name: stage.name, params: { id } }"
+          class="stage"
+        >
+          {{ stage.title }}
+        </RouterLink>
+      </nav>
+    </template>
+    <span class="gap" />
+    <template v-if="inProgram">
+      <button
+        class="tool"
+        :disabled="!store.undoLabel || !store.connected"
+        :title="store.undoLabel ? `Undo: ${store.undoLabel} (Ctrl+Z)` : 'Nothing to undo'"
+        @click="store.undo()"
+      >
+        <i class="pi pi-undo" aria-hidden="true" /> Undo
+        <span v-if="store.undoLabel" class="visually-hidden">: {{ store.undoLabel }}</span>
+      </button>
+      <button
+        class="tool"
+        :disabled="!store.redoLabel || !store.connected"
+        :title="store.redoLabel ? `Redo: ${store.redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'"
+        @click="store.redo()"
+      >
+        <i class="pi pi-refresh" aria-hidden="true" /> Redo
+        <span v-if="store.redoLabel" class="visually-hidden">: {{ store.redoLabel }}</span>
+      </button>
+      <button class="tool" @click="journal = true">
+        <i class="pi pi-history" aria-hidden="true" /> What changed
+      </button>
+    </template>
+    <button
+      class="tool icon"
+      :aria-label="theme === 'dark' ? 'Light theme' : 'Dark theme'"
+      :title="theme === 'dark' ? 'Light theme' : 'Dark theme'"
+      @click="toggle"
+    >
+      <i :class="['pi', theme === 'dark' ? 'pi-sun' : 'pi-moon']" aria-hidden="true" />
+    </button>
+    <button class="member" :aria-label="`You are ${store.actor}`" :title="store.actor" @click="openMember">
+      {{ initials }}
+    </button>
+    <Popover ref="member">
+      <form class="name" @submit.prevent="saveName">
+        <label for="member-name">Your name, as the journal writes it</label>
+        <div>
+          <InputText id="member-name" v-model="name" maxlength="60" autocomplete="name" />
+          <Button type="submit" label="Keep" />
+        </div>
+      </form>
+    </Popover>
+    <JournalPanel v-model:visible="journal" />
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  height: 46px;
+  padding: 0 16px;
+  background: var(--bar);
+  color: var(--bar-text);
+  flex: none;
+}
+
+.brand {
+  display: flex;
+  gap: 9px;
+  align-items: center;
+  color: inherit;
+  text-decoration: none;
+  font: 700 19px var(--heading);
+}
+
+.program {
+  margin: 0 14px 0 12px;
+  max-width: 260px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  color: var(--bar-text);
+}
+
+nav {
+  display: flex;
+  height: 100%;
+}
+
+.stage {
+  display: flex;
+  align-items: center;
+  padding: 0 16px;
+  color: var(--bar-text);
+  text-decoration: none;
+  font: 600 15px var(--heading);
+}
+
+.stage.router-link-active {
+  background: var(--paper);
+  color: var(--ink);
+}
+
+.gap {
+  flex: 1;
+}
+
+.tool {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  height: 28px;
+  padding: 0 10px;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  background: none;
+  color: var(--bar-text);
+  cursor: pointer;
+}
+
+.tool:hover:not(:disabled) {
+  border-color: var(--bar-quiet);
+}
+
+.tool:disabled {
+  color: var(--bar-quiet);
+  opacity: 0.6;
+  cursor: default;
+}
+
+.member {
+  width: 28px;
+  height: 28px;
+  border: 0;
+  border-radius: 50%;
+  background: var(--focus);
+  color: #16283a;
+  font-weight: 700;
+  font-size: 11px;
+  cursor: pointer;
+}
+
+.name {
+  display: grid;
+  gap: 6px;
+}
+
+.name div {
+  display: flex;
+  gap: 6px;
+}
+</style>

@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Drawer from 'primevue/drawer'
+import { ref, watch } from 'vue'
+import { answer, client } from '@/api/client'
+import type { JournalEntry } from '@/api/types'
+import { count } from '@/shared/format'
+import { useProgram } from '@/stores/program'
+import { describeChange } from './describeChange'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const store = useProgram()
+const entries = ref<JournalEntry[]>([])
+const more = ref(false)
+const failure = ref('')
+const page = 50
+
+async function load(before = 0) {
+  try {
+    const query = { before, limit: page }
+    const list = await answer(
+      client.GET('/api/v1/programs/{id}/journal', { params: { path: { id: store.id }, query } }),
+    )
+    entries.value = before ? [...entries.value, ...list] : list
+    more.value = list.length === page
+    failure.value = ''
+  } catch (error) {
+    failure.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+watch([visible, () => store.revision], ([open]) => open && load())
+
+const when = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
+</script>
+
+<template>
+  <Drawer
+    v-model:visible="visible"
+    header="What changed"
+    position="right"
+    class="journal"
+    :style="{ width: '430px' }"
+  >
+    <p v-if="failure" role="alert">{{ failure }}</p>
+    <p v-else-if="!entries.length" class="quiet">
+      Nothing has been changed yet. Every edit will stand here, newest first.
+    </p>
+    <ol class="entries">
+      <li v-for="entry in entries" :key="entry.revision">
+        <h3>{{ sorts[entry.sort] }}{{ entry.label }}</h3>
+        <p class="quiet small">{{ entry.actor }} · {{ when.format(new Date(entry.at)) }}</p>
+        <ul>
+          <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">
+            {{ describeChange(change, store.items) }}
+          </li>
+          <li v-if="entry.changes.length > 8" class="quiet">
+            and {{ count(entry.changes.length - 8 + (entry.more ?? 0), 'more change') }}
+          </li>
+        </ul>
+      </li>
+    </ol>
+    <Button v-if="more" label="Older" text @click="load(entries[entries.length - 1].revision)" />
+  </Drawer>
+</template>
+
+<style scoped>
+.entries,
+.entries ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.entries > li {
+  padding: 10px 0;
+  border-top: 1px solid var(--rule);
+}
+
+.entries > li:first-child {
+  border-top: 0;
+}
+
+.entries h3 {
+  font-size: 14px;
+}
+
+.entries p {
+  margin: 2px 0 4px;
+}
+
+.entries ul li {
+  padding: 1px 0;
+  overflow-wrap: anywhere;
+}
+</style>

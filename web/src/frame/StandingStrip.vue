@@ -1,0 +1,237 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import type { Landing } from '@/api/types'
+import { releaseColour } from '@/shared/colours'
+import { shortDate, toDay } from '@/shared/dates'
+import { days, percent } from '@/shared/format'
+import { useDraft } from '@/stores/draft'
+import { usePlan, type Focus } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+
+const store = useProgram()
+const plan = usePlan()
+const draft = useDraft()
+
+const dateAt = (landing: Landing | undefined, odds: number) =>
+  landing?.dates.find((d) => d.odds === odds)?.date
+
+const cards = computed(() =>
+  (store.program.releases ?? []).map((release, index) => {
+    const now = store.landings?.releases.find((x) => x.key === release.key)
+    const before = store.landings?.before?.find((x) => x.key === release.key)
+    const even = dateAt(now, 50)
+    const safe = dateAt(now, 85)
+    const was = dateAt(before, 50)
+    const moved = even && was ? toDay(even) - toDay(was) : undefined
+    const chance = now?.chance !== undefined && before?.chance !== undefined ? now.chance - before.chance : 0
+    return { release, now, even, safe, moved, chance, colour: releaseColour(index) }
+  }),
+)
+
+const range = (even?: string, safe?: string) => {
+  if (!even) return 'beyond the plan'
+  const near = store.todayDay
+  if (!safe) return `${shortDate(even, near)} or much later`
+  return even === safe ? shortDate(even, near) : `${shortDate(even, near)} – ${shortDate(safe, near)}`
+}
+
+const delta = (moved: number | undefined, chance: number) => {
+  if (moved) return { text: days(moved), worse: moved > 0 }
+  const points = Math.round(chance * 100)
+  if (points) return { text: `${points > 0 ? '+' : '−'}${Math.abs(points)} % chance`, worse: points < 0 }
+  return undefined
+}
+
+const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[]>(() => {
+  const c = store.facts.counts
+  return [
+    { focus: 'over', n: c.over.length, text: 'over capacity', bad: c.over.length > 0 },
+    {
+      focus: 'broken',
+      n: c.broken.length,
+      text: c.broken.length === 1 ? 'broken need' : 'broken needs',
+      bad: c.broken.length > 0,
+    },
+    { focus: 'notReady', n: c.notReady.length, text: 'not ready', bad: false },
+    { focus: 'unplaced', n: c.unplaced.length, text: 'unplaced', bad: false },
+  ]
+})
+</script>
+
+<template>
+  <section class="strip" aria-label="Where the plan stands">
+    <div class="releases">
+      <article v-for="card in cards" :key="card.release.key" class="release">
+        <span class="mark" :style="{ background: card.colour }" />
+        <div class="who">
+          <h2 :title="card.release.name">{{ card.release.name }}</h2>
+          <span class="quiet small">{{
+            card.release.due ? `due ${shortDate(card.release.due, store.todayDay)}` : 'no due date'
+          }}</span>
+        </div>
+        <template v-if="!card.now"><span class="quiet">working out when it lands…</span></template>
+        <template v-else-if="!card.now.left"><b>nothing left to do</b></template>
+        <template v-else>
+          <div>
+            <b>{{ range(card.even, card.safe) }}</b>
+            <span class="quiet small">lands, even odds to 85 %</span>
+          </div>
+          <div v-if="card.now.chance !== undefined">
+            <b class="chance">{{ percent(card.now.chance) }}</b>
+            <span class="quiet small">on time</span>
+          </div>
+          <span
+            v-if="delta(card.moved, card.chance)"
+            :class="['delta', delta(card.moved, card.chance)!.worse ? 'worse' : 'better']"
+            title="What the last edit did to the even-odds date, or else to the chance"
+          >
+            {{ delta(card.moved, card.chance)!.text }}
+          </span>
+        </template>
+      </article>
+      <p v-if="!cards.length" class="quiet none">This program has no releases yet.</p>
+    </div>
+    <div class="counts">
+      <button
+        v-for="c in counts"
+        :key="c.focus"
+        :class="['count', c.focus, { bad: c.bad }]"
+        :aria-pressed="plan.focus === c.focus"
+        :title="`Show these ${c.n}`"
+        @click="plan.show(c.focus)"
+      >
+        <b>{{ c.n }}</b>
+        <span class="small">{{ c.text }}</span>
+      </button>
+    </div>
+    <Button class="draft" label="Draft a schedule" :disabled="!store.connected" @click="draft.start()" />
+  </section>
+</template>
+
+<style scoped>
+.strip {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 58px;
+  padding: 4px 16px;
+  background: var(--panel);
+  border-bottom: 1px solid var(--rule);
+  flex: none;
+}
+
+.releases {
+  display: flex;
+  flex: 1;
+  gap: 22px;
+  min-width: 0;
+  overflow-x: auto;
+}
+
+.release {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  flex: none;
+}
+
+.release > div {
+  display: flex;
+  flex-direction: column;
+}
+
+.mark {
+  width: 4px;
+  height: 36px;
+  border-radius: 2px;
+}
+
+.who {
+  max-width: 150px;
+}
+
+h2 {
+  font-size: 15px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.release b {
+  font: 650 14px/1.3 var(--heading);
+  white-space: nowrap;
+}
+
+.release .chance {
+  font-size: 17px;
+  line-height: 1.1;
+}
+
+.delta {
+  padding: 4px 8px;
+  border-radius: 5px;
+  font: 650 12px var(--heading);
+  white-space: nowrap;
+}
+
+.worse {
+  background: var(--over-soft);
+  color: var(--over);
+}
+
+.better {
+  background: var(--good-soft);
+  color: var(--good);
+}
+
+.none {
+  margin: 0;
+}
+
+.counts {
+  display: flex;
+  gap: 2px;
+  padding-left: 8px;
+  border-left: 1px solid var(--rule);
+}
+
+.count {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  padding: 3px 8px;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  background: none;
+  cursor: pointer;
+  white-space: nowrap;
+}
+
+.count:hover,
+.count[aria-pressed='true'] {
+  border-color: var(--edge);
+  background: var(--tint);
+}
+
+.count b {
+  font: 700 17px/1.1 var(--heading);
+}
+
+.count span {
+  color: var(--quiet);
+}
+
+.over.bad b {
+  color: var(--over);
+}
+
+.broken.bad b {
+  color: var(--needs);
+}
+
+.draft {
+  flex: none;
+  font-weight: 650;
+}
+</style>

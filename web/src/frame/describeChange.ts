@@ -1,0 +1,44 @@
+import type { Change, Item } from '@/api/types'
+
+const fields: Record<string, string> = {
+  iteration: 'iteration',
+  size: 'size',
+  title: 'title',
+  kind: 'kind',
+  release: 'release',
+  agreement: 'agreement',
+  notBefore: 'not before',
+  keptOut: 'kept out',
+  pinned: 'pinned',
+  fillTo: 'fill to',
+}
+
+const value = (x: unknown): string => {
+  if (x === null || x === undefined || x === '') return 'nothing'
+  if (typeof x === 'boolean') return x ? 'yes' : 'no'
+  return typeof x === 'object' ? JSON.stringify(x) : String(x)
+}
+
+/** One change of the journal in words: "LC-52: iteration from LC-i14 to LC-i15". */
+export function describeChange(change: Change & { before?: unknown }, items: Map<string, Item>): string {
+  const title = items.get(change.key ?? '')?.title
+  if (change.kind === 'need') {
+    const pair = `${change.in} needs ${change.key}`
+    if (change.op === 'set')
+      return `${pair}: ${fields[change.field!] ?? change.field} from ${value(change.before)} to ${value(change.value)}`
+    return change.op === 'add' ? `Added: ${pair}` : `Removed: ${pair}`
+  }
+  const name = [change.key ?? change.kind, change.kind === 'item' ? title : undefined]
+    .filter(Boolean)
+    .join(' ')
+  switch (change.op) {
+    case 'set':
+      return `${name}: ${fields[change.field!] ?? change.field} from ${value(change.before)} to ${value(change.value)}`
+    case 'add':
+      return `Added: ${change.kind} ${name}`
+    case 'remove':
+      return `Removed: ${change.kind} ${name}`
+    default:
+      return `${name}: moved to place ${(change.at ?? 0) + 1}`
+  }
+}

@@ -1,0 +1,18 @@
+import '@fontsource-variable/bricolage-grotesque'
+import '@fontsource-variable/instrument-sans'
+import 'primeicons/primeicons.css'
+import './theme/tokens.css'
+import { createPinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import ToastService from 'primevue/toastservice'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { router } from './router'
+import { preset } from './theme/preset'
+
+createApp(App)
+  .use(createPinia())
+  .use(router)
+  .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } } })
+  .use(ToastService)
+  .mount('#app')

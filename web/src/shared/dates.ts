@@ -1,0 +1,68 @@
+/** A civil date, as whole days since 1 January 1970: what time is drawn with. */
+export type Day = number
+
+const MS = 86_400_000
+
+export const toDay = (date: string): Day => Date.parse(date + 'T00:00:00Z') / MS
+
+const asDate = (day: Day): Date => new Date(day * MS)
+
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const longMonths = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
+
+/** "25 Jun", with the year where it is not the year of `near`. */
+export function shortDay(day: Day, near?: Day): string {
+  const d = asDate(day)
+  const text = `${d.getUTCDate()} ${months[d.getUTCMonth()]}`
+  const same = near === undefined || asDate(near).getUTCFullYear() === d.getUTCFullYear()
+  return same ? text : `${text} ${d.getUTCFullYear()}`
+}
+
+export function shortDate(date: string | undefined, near?: Day): string {
+  return date ? shortDay(toDay(date), near) : 'no date'
+}
+
+export interface Tick {
+  day: Day
+  label: string
+}
+
+/** The first days of the months that touch a stretch of days. */
+export function monthTicks(from: Day, to: Day): Tick[] {
+  const first = asDate(from)
+  const ticks: Tick[] = []
+  for (let m = 0; ; m++) {
+    const start = new Date(Date.UTC(first.getUTCFullYear(), first.getUTCMonth() + m, 1))
+    const day = start.getTime() / MS
+    if (day > to) return ticks
+    const month = start.getUTCMonth()
+    ticks.push({
+      day,
+      label: longMonths[month] + (month === 0 || m === 0 ? ` ${start.getUTCFullYear()}` : ''),
+    })
+  }
+}
+
+/** The Mondays in a stretch of days, every `weeks` of them. */
+export function weekTicks(from: Day, to: Day, weeks: number): Tick[] {
+  const ticks: Tick[] = []
+  const monday = 4 // 5 January 1970
+  const step = 7 * weeks
+  for (let day = Math.ceil((from - monday) / step) * step + monday; day <= to; day += step) {
+    ticks.push({ day, label: String(asDate(day).getUTCDate()) })
+  }
+  return ticks
+}

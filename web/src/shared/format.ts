@@ -1,0 +1,29 @@
+import type { Team } from '@/api/types'
+
+const units = { points: 'pt', days: 'd', hours: 'h' } as const
+
+/** A size without needless digits. */
+export const amount = (n: number): string => String(Math.round(n * 10) / 10)
+
+/** "5 pt": a size with its team's unit. */
+export const sized = (n: number | undefined, team: Team | undefined): string =>
+  n === undefined ? 'no size' : `${amount(n)} ${team ? units[team.unit] : ''}`.trim()
+
+/** "1 item", "3 items". */
+export const count = (n: number, one: string, many = one + 's'): string => `${n} ${n === 1 ? one : many}`
+
+export const percent = (share: number): string => `${Math.round(share * 100)} %`
+
+/** "+3 days", "−2 days", "no change". */
+export function days(n: number): string {
+  if (n === 0) return 'no change'
+  return `${n > 0 ? '+' : '−'}${count(Math.abs(n), 'day')}`
+}
+
+/** "14 days spare", "broken by 3 days". */
+export function spareText(spare: number | undefined, status: string): string {
+  if (status === 'broken')
+    return spare === undefined ? 'broken: unplaced' : `broken by ${count(-spare, 'day')}`
+  if (spare === undefined) return 'holds'
+  return `${count(spare, 'day')} spare`
+}

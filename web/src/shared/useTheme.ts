@@ -1,0 +1,11 @@
+import { useStorage } from '@vueuse/core'
+import { watchEffect } from 'vue'
+
+/** The theme, remembered by the browser; the system's own until one is chosen. */
+export function useTheme() {
+  const system = matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
+  const theme = useStorage<'light' | 'dark'>('jantrel-theme', system)
+  watchEffect(() => (document.documentElement.dataset.theme = theme.value))
+  const toggle = () => (theme.value = theme.value === 'dark' ? 'light' : 'dark')
+  return { theme, toggle }
+}

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Team } from '@/api/types'
+import { sized } from '@/shared/format'
+import { useDraft } from '@/stores/draft'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+import { READABLE, type Block } from './layout'
+import { press } from './useDrag'
+import { moveCursor } from './moveCursor'
+import { usePlanLayout } from './usePlanLayout'
+
+const props = defineProps<{ block: Block; offset: number; team: Team; tabbable: boolean }>()
+const store = useProgram()
+const plan = usePlan()
+const draft = useDraft()
+const layout = usePlanLayout()
+
+const item = computed(() => props.block.item)
+const lacks = computed(() => store.itemFacts.get(item.value.key)?.lacks ?? [])
+const leaves = computed(() => draft.accepted.has(item.value.key) && draft.byItem.has(item.value.key))
+const readable = computed(() => props.block.height >= READABLE && props.block.width >= 44)
+const label = computed(() => {
+  const notes = [
+    props.block.over && 'over capacity',
+    lacks.value.length && 'not ready',
+    leaves.value && 'the draft moves it',
+  ]
+  return [
+    `${item.value.key} ${item.value.title}`,
+    sized(item.value.size, props.team),
+    item.value.state,
+    ...notes,
+  ]
+    .filter(Boolean)
+    .join(', ')
+})
+</script>
+
+<template>
+  <button
+    :class="[
+      'block',
+      item.state,
+      { over: block.over, selected: plan.selected.has(item.key), readable, leaves },
+    ]"
+    :style="{
+      left: block.left - offset + 'px',
+      top: block.top + 'px',
+      width: block.width + 'px',
+      height: block.height + 'px',
+      '--fill': layout.colour(item),
+    }"
+    :aria-label="label"
+    :aria-pressed="plan.selected.has(item.key)"
+    :title="label"
+    :data-block="item.key"
+    :tabindex="tabbable ? 0 : -1"
+    @pointerdown="press(item.key, $event)"
+    @click="plan.select(item.key, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
+    @keydown="moveCursor(item.key, $event)"
+  >
+    <template v-if="readable">
+      <span class="title">{{ item.title }}</span>
+      <i v-if="item.pinned" class="pi pi-thumbtack" aria-hidden="true" />
+      <span class="size">{{ item.size ?? '?' }}</span>
+    </template>
+  </button>
+</template>
+
+<style scoped>
+.block {
+  position: absolute;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  padding: 0 5px;
+  border: 0;
+  border-radius: 3px;
+  background: var(--fill);
+  color: var(--on-block);
+  font-size: 11.5px;
+  line-height: 1.1;
+  text-align: left;
+  cursor: grab;
+  touch-action: none;
+  user-select: none;
+  z-index: 2;
+}
+
+.block.done {
+  color: var(--ink);
+}
+
+:root[data-theme='dark'] .block.done {
+  color: #fff;
+}
+
+.block.doing::before,
+.block.review::before {
+  content: '';
+  position: absolute;
+  inset: 0 auto 0 0;
+  width: 3px;
+  border-radius: 3px 0 0 3px;
+  background: var(--focus);
+}
+
+.block.over {
+  background:
+    repeating-linear-gradient(-45deg, var(--over-soft) 0 5px, transparent 5px 9px), var(--over-soft);
+  background: repeating-linear-gradient(
+    -45deg,
+    var(--over-soft) 0 6px,
+    color-mix(in srgb, var(--over) 28%, var(--over-soft)) 6px 9px
+  );
+  color: var(--ink);
+  box-shadow: inset 0 0 0 1.5px var(--over);
+}
+
+.block.selected {
+  outline: 2.5px solid var(--focus);
+  outline-offset: -1px;
+  z-index: 5;
+}
+
+.block.leaves {
+  opacity: 0.55;
+  box-shadow: inset 0 0 0 1.5px var(--focus);
+}
+
+.block:focus-visible {
+  outline: 3px solid var(--ink);
+  outline-offset: 0;
+  z-index: 6;
+}
+
+.title {
+  flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.size {
+  font-weight: 650;
+}
+
+.pi {
+  font-size: 9px;
+}
+</style>

@@ -1,0 +1,277 @@
+<script setup lang="ts">
+import { useVirtualList } from '@vueuse/core'
+import Button from 'primevue/button'
+import InputNumber from 'primevue/inputnumber'
+import { computed } from 'vue'
+import { shortDate, toDay } from '@/shared/dates'
+import { count, days, percent } from '@/shared/format'
+import { useDraft, type Proposal } from '@/stores/draft'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+
+const store = useProgram()
+const plan = usePlan()
+const draft = useDraft()
+
+const { list, containerProps, wrapperProps } = useVirtualList(
+  computed(() => draft.proposals),
+  { itemHeight: 26, overscan: 8 },
+)
+
+const place = (p: Proposal, key: string) => (key ? plan.iterationName(p.team, key) : 'unplaced')
+
+/** What accepting all of it would do to each release. */
+const effects = computed(() =>
+  (draft.drafted?.after ?? []).flatMap((after, i) => {
+    const before = draft.drafted?.before[i]
+    const at = (l: typeof after | undefined) => l?.dates.find((d) => d.odds === 50)?.date
+    const [was, now] = [at(before), at(after)]
+    if (!now) return []
+    const name = store.releases.get(after.key)?.name ?? after.key
+    const moved = was ? days(toDay(now) - toDay(was)) : ''
+    const chance =
+      after.chance !== undefined && before?.chance !== undefined
+        ? `${percent(before.chance)} → ${percent(after.chance)} on time`
+        : ''
+    return [
+      {
+        name,
+        text: [`even odds by ${shortDate(now, store.todayDay)}`, moved, chance].filter(Boolean).join(' · '),
+      },
+    ]
+  }),
+)
+
+const counts = computed(() => {
+  const d = draft.drafted
+  if (!d) return []
+  const bound =
+    d.draft.score.lateDays === d.draft.score.lateDaysBound
+      ? 'no schedule has fewer'
+      : `none can have fewer than ${d.draft.score.lateDaysBound}`
+  return [
+    { name: 'Late days', text: `${d.today.lateDays} → ${d.draft.score.lateDays}`, note: bound },
+    { name: 'Over capacity', text: `${d.over[0]} → ${d.over[1]}`, note: '' },
+    { name: 'Broken needs', text: `${d.broken[0]} → ${d.broken[1]}`, note: '' },
+    { name: 'Left unplaced', text: String(d.draft.unplaced.length), note: '' },
+  ]
+})
+
+function look(p: Proposal): void {
+  plan.select(p.item)
+  plan.reveal(p.item)
+}
+</script>
+
+<template>
+  <section class="draft" aria-label="Draft of a schedule">
+    <div class="side">
+      <h2>Draft</h2>
+      <label
+        ><input v-model="draft.onlySelected" type="checkbox" :disabled="!plan.selection.length" /> Only the
+        {{ count(plan.selection.length, 'selected item') }}</label
+      >
+      <label><input v-model="draft.keepClose" type="checkbox" /> Keep close to today's plan</label>
+      <label class="fill">
+        Fill to
+        <InputNumber
+          v-model="draft.fillTo"
+          :min="10"
+          :max="100"
+          suffix=" %"
+          :input-props="{ 'aria-label': 'Fill to, percent of capacity' }"
+        />
+        of capacity
+      </label>
+      <div class="buttons">
+        <Button size="small" outlined label="Draft again" :loading="draft.busy" @click="draft.draft()" />
+      </div>
+    </div>
+    <div class="effects">
+      <p v-if="draft.failure" role="alert" class="failure">{{ draft.failure }}</p>
+      <p v-else-if="draft.busy && !draft.drafted" role="status">Drafting…</p>
+      <template v-else>
+        <p v-if="draft.stale" class="failure" role="status">
+          The plan has changed since this was drafted. Draft again before accepting.
+        </p>
+        <dl>
+          <template v-for="c in counts" :key="c.name">
+            <dt class="quiet">{{ c.name }}</dt>
+            <dd>
+              <b>{{ c.text }}</b> <span class="quiet small">{{ c.note }}</span>
+            </dd>
+          </template>
+          <template v-for="e in effects" :key="e.name">
+            <dt class="quiet">{{ e.name }}</dt>
+            <dd>{{ e.text }}</dd>
+          </template>
+        </dl>
+      </template>
+    </div>
+    <div class="moves">
+      <header>
+        <h2>{{ count(draft.proposals.length, 'move') }}</h2>
+        <span class="quiet small">nothing moves before you accept</span>
+        <span class="gap" />
+        <Button
+          size="small"
+          text
+          label="Tick all"
+          :disabled="!draft.proposals.length"
+          @click="draft.tickAll(true)"
+        />
+        <Button
+          size="small"
+          text
+          label="Untick all"
+          :disabled="!draft.proposals.length"
+          @click="draft.tickAll(false)"
+        />
+        <Button size="small" outlined label="Discard" @click="draft.discard()" />
+        <Button
+          size="small"
+          :label="
+            draft.accepted.size === draft.proposals.length ? 'Accept all' : `Accept ${draft.accepted.size}`
+          "
+          :disabled="!draft.accepted.size || draft.stale || draft.busy || !store.connected"
+          @click="draft.accept()"
+        />
+      </header>
+      <p v-if="draft.drafted && !draft.proposals.length" class="quiet">
+        This draft would move nothing: the plan already stands where it would put it.
+      </p>
+      <div v-else v-bind="containerProps" class="rows" tabindex="-1">
+        <div v-bind="wrapperProps">
+          <div v-for="{ data: p } in list" :key="p.item" class="row">
+            <input
+              type="checkbox"
+              :checked="draft.accepted.has(p.item)"
+              :aria-label="`Accept the move of ${p.item}`"
+              @change="draft.toggle(p.item)"
+            />
+            <button class="link" :title="store.items.get(p.item)?.title" @click="look(p)">
+              <b>{{ p.item }}</b> {{ store.items.get(p.item)?.title }}
+            </button>
+            <span class="path"
+              >{{ place(p, p.from) }} → <b>{{ place(p, p.to) }}</b></span
+            >
+            <span class="why quiet" :title="p.why.text">{{ p.why.text }}</span>
+          </div>
+        </div>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.draft {
+  display: flex;
+  flex: 1;
+  min-width: 0;
+  box-shadow: inset 0 3px 0 var(--focus);
+}
+
+.side,
+.effects,
+.moves {
+  display: flex;
+  flex-direction: column;
+  gap: 5px;
+  padding: 8px 14px;
+  min-height: 0;
+}
+
+.side {
+  flex: none;
+  width: 212px;
+}
+
+.effects {
+  flex: none;
+  width: 330px;
+  border-inline: 1px solid var(--rule);
+  overflow-y: auto;
+}
+
+.moves {
+  flex: 1;
+  min-width: 0;
+}
+
+h2 {
+  font-size: 15px;
+  white-space: nowrap;
+}
+
+label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+
+.fill :deep(input) {
+  width: 62px;
+  padding: 2px 6px;
+}
+
+.buttons {
+  margin-top: auto;
+}
+
+.effects p {
+  margin: 0;
+}
+
+.failure {
+  color: var(--over);
+}
+
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 2px 10px;
+  margin: 0;
+}
+
+dd {
+  margin: 0;
+}
+
+header {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+
+.gap {
+  flex: 1;
+}
+
+.rows {
+  flex: 1;
+  min-height: 0;
+}
+
+.row {
+  display: grid;
+  grid-template-columns: 18px minmax(80px, 1fr) 132px minmax(80px, 1.1fr);
+  gap: 8px;
+  align-items: center;
+  height: 26px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.row > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.link {
+  padding: 0;
+  border: 0;
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+</style>

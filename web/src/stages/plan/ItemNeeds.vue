@@ -1,0 +1,226 @@
+<script setup lang="ts">
+import AutoComplete from 'primevue/autocomplete'
+import { computed, nextTick, ref } from 'vue'
+import type { Item, Need } from '@/api/types'
+import { spareText } from '@/shared/format'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+
+const props = defineProps<{ item: Item }>()
+const store = useProgram()
+const plan = usePlan()
+
+const needs = computed(() => (store.program.needs ?? []).filter((n) => n.item === props.item.key))
+const neededBy = computed(() => (store.program.needs ?? []).filter((n) => n.needs === props.item.key))
+
+const row = (need: Need, other: string) => {
+  const facts = store.needFacts.get(`${need.item} ${need.needs}`)
+  const item = store.items.get(other)
+  return {
+    need,
+    other,
+    title: item?.title ?? '',
+    team: store.teams.get(item?.team ?? '')?.name ?? '',
+    status: facts?.status ?? 'holds',
+    spare:
+      item?.state === 'done' && other === need.needs
+        ? 'done'
+        : spareText(facts?.spare, facts?.status ?? 'holds'),
+  }
+}
+
+const groups = computed(() => [
+  { title: 'Needs', rows: needs.value.map((n) => row(n, n.needs)), removable: true },
+  { title: 'Needed by', rows: neededBy.value.map((n) => row(n, n.item)), removable: false },
+])
+
+const agreements = ['asked', 'agreed', 'declined']
+
+function agree(need: Need, value: string): void {
+  void store.apply(`${need.item} needs ${need.needs}: ${value}`, [
+    { op: 'set', kind: 'need', in: need.item, key: need.needs, field: 'agreement', value },
+  ])
+}
+
+function remove(need: Need): void {
+  void store.apply(`Remove the need of ${need.item} on ${need.needs}`, [
+    { op: 'remove', kind: 'need', in: need.item, key: need.needs },
+  ])
+}
+
+const query = ref<string | Item>('')
+const found = ref<Item[]>([])
+const adder = ref<InstanceType<typeof AutoComplete>>()
+
+function search(event: { query: string }): void {
+  const words = event.query.toLowerCase().split(/\s+/)
+  const taken = new Set([props.item.key, ...needs.value.map((n) => n.needs)])
+  found.value = (store.program.items ?? [])
+    .filter((x) => !taken.has(x.key) && words.every((w) => `${x.key} ${x.title}`.toLowerCase().includes(w)))
+    .slice(0, 30)
+}
+
+async function add(event: { value: Item }): Promise<void> {
+  const { key } = props.item
+  const value = { item: key, needs: event.value.key, agreement: 'asked' as const }
+  query.value = ''
+  await store.apply(`${key} needs ${event.value.key}`, [
+    { op: 'add', kind: 'need', in: key, key: event.value.key, value },
+  ])
+}
+
+function focusAdd(): void {
+  void nextTick(() =>
+    (adder.value as unknown as { $el: HTMLElement } | undefined)?.$el.querySelector('input')?.focus(),
+  )
+}
+
+function jump(key: string): void {
+  plan.select(key)
+  plan.reveal(key)
+}
+
+defineExpose({ focusAdd })
+</script>
+
+<template>
+  <div class="needs">
+    <section v-for="group in groups" :key="group.title">
+      <h3 class="quiet small">{{ group.title }}</h3>
+      <p v-if="!group.rows.length" class="quiet nothing">nothing</p>
+      <div v-for="r in group.rows" :key="r.other" class="need">
+        <button class="link" :title="`${r.other} ${r.title}`" @click="jump(r.other)">
+          <b>{{ r.other }}</b> {{ r.title }}
+        </button>
+        <span class="quiet team">{{ r.team }}</span>
+        <select
+          :value="r.need.agreement ?? 'asked'"
+          :aria-label="`Agreement on ${r.other}`"
+          @change="agree(r.need, ($event.target as HTMLSelectElement).value)"
+        >
+          <option v-for="a in agreements" :key="a">{{ a }}</option>
+        </select>
+        <b :class="['spare', r.status]">{{ r.spare }}</b>
+        <button
+          v-if="group.removable"
+          class="remove"
+          :aria-label="`Remove the need on ${r.other}`"
+          title="Remove this need"
+          @click="remove(r.need)"
+        >
+          <i class="pi pi-times" aria-hidden="true" />
+        </button>
+        <span v-else />
+      </div>
+      <AutoComplete
+        v-if="group.removable"
+        ref="adder"
+        v-model="query"
+        :suggestions="found"
+        :option-label="(x: Item) => (typeof x === 'string' ? x : `${x.key} ${x.title}`)"
+        placeholder="Add a need: key or words"
+        :input-props="{ 'aria-label': 'Add a need: key or words' }"
+        :delay="80"
+        size="small"
+        class="add"
+        @complete="search"
+        @option-select="add"
+      />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.needs h3 {
+  font: inherit;
+  font-size: 11px;
+  margin-top: 3px;
+}
+
+.nothing {
+  margin: 0;
+}
+
+.need {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 84px) 78px 98px 20px;
+  gap: 6px;
+  align-items: center;
+  min-height: 24px;
+}
+
+.link {
+  padding: 0;
+  border: 0;
+  background: none;
+  text-align: left;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  cursor: pointer;
+}
+
+.link:hover {
+  text-decoration: underline;
+}
+
+.team {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.spare {
+  text-align: right;
+  font-weight: 650;
+  font-size: 12px;
+  white-space: nowrap;
+}
+
+.spare.tight {
+  color: var(--caution);
+}
+
+.spare.broken {
+  color: var(--needs);
+}
+
+.remove {
+  width: 20px;
+  height: 20px;
+  padding: 0;
+  border: 0;
+  border-radius: 4px;
+  background: none;
+  cursor: pointer;
+}
+
+.remove:hover {
+  background: var(--over-soft);
+}
+
+.remove .pi {
+  font-size: 10px;
+}
+
+select {
+  height: 22px;
+  border: 1px solid var(--edge);
+  border-radius: 5px;
+  background: var(--panel);
+  color: inherit;
+  font: inherit;
+  font-size: 12px;
+}
+
+.add {
+  width: 100%;
+  margin: 2px 0;
+}
+
+.add :deep(input) {
+  width: 100%;
+  padding: 2px 8px;
+  font-size: 12.5px;
+}
+</style>

@@ -1,0 +1,313 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputNumber from 'primevue/inputnumber'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { computed, ref, watch } from 'vue'
+import type { Why } from '@/api/types'
+import { shortDate } from '@/shared/dates'
+import { count, sized } from '@/shared/format'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+import ItemNeeds from './ItemNeeds.vue'
+
+const store = useProgram()
+const plan = usePlan()
+const item = computed(() => plan.chosen)
+const team = computed(() => store.teams.get(item.value?.team ?? ''))
+const iteration = computed(() => team.value?.iterations?.find((it) => it.key === item.value?.iteration))
+const lacks = computed(() => store.itemFacts.get(item.value?.key ?? '')?.lacks ?? [])
+const lackTexts: Record<string, string> = {
+  size: 'has no size',
+  team: 'has no team',
+  needs: 'needs something that is not placed',
+}
+
+const where = computed(() => {
+  if (!item.value) return ''
+  const it = iteration.value
+  if (!it) return 'unplaced'
+  return `${it.name ?? it.key} · ${shortDate(it.start)} – ${shortDate(it.end, store.todayDay)}`
+})
+
+/** What is typed stays, whatever others do meanwhile; another item brings its own. */
+const title = ref('')
+const typing = ref(false)
+watch(
+  () => [item.value?.key, item.value?.title],
+  ([key], old) => {
+    if (!typing.value || key !== old?.[0]) title.value = item.value?.title ?? ''
+  },
+  { immediate: true },
+)
+
+async function keepTitle(): Promise<void> {
+  typing.value = false
+  const now = item.value
+  if (!now) return
+  const text = title.value.trim()
+  if (!text || !(await store.setItem(now, 'title', text, `Rename ${now.key}`))) title.value = now.title
+}
+
+const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike'].map((value) => ({ value, label: value }))
+const releases = computed(() => {
+  const inherited = store.releases.get(store.itemFacts.get(item.value?.key ?? '')?.release ?? '')?.name
+  const own = !item.value?.release && inherited ? `${inherited} (of its feature)` : 'none of its own'
+  return [
+    { value: '', label: own },
+    ...(store.program.releases ?? []).map((r) => ({ value: r.key, label: r.name })),
+  ]
+})
+
+const why = ref<Why>()
+const whyNot = ref('')
+// The reason depends on the whole plan: it is asked for after every edit.
+watch(
+  () => [item.value?.key, store.revision] as const,
+  async ([key], old) => {
+    if (key !== old?.[0]) why.value = undefined
+    whyNot.value = ''
+    if (!key) return
+    try {
+      const answer = await store.reason(key)
+      if (item.value?.key === key) why.value = answer
+    } catch (error) {
+      why.value = undefined
+      whyNot.value = error instanceof Error ? error.message : String(error)
+    }
+  },
+  { immediate: true },
+)
+
+const needs = ref<InstanceType<typeof ItemNeeds>>()
+defineExpose({ addNeed: () => needs.value?.focusAdd() })
+</script>
+
+<template>
+  <section class="panel" aria-label="Selected item">
+    <p v-if="!item" class="quiet none">
+      Select an item to see why it is where it is, what it needs and what needs it. Press <kbd>?</kbd> for the
+      keys.
+    </p>
+    <template v-else>
+      <header>
+        <b class="key">{{ item.key }}</b>
+        <InputText
+          v-model="title"
+          class="title"
+          aria-label="Title"
+          maxlength="300"
+          @focus="typing = true"
+          @blur="keepTitle"
+          @keydown.enter="($event.target as HTMLElement).blur()"
+          @keydown.escape.stop="((title = item.title), ($event.target as HTMLElement).blur())"
+        />
+        <span class="quiet where">{{ where }}</span>
+      </header>
+      <p v-if="plan.selection.length > 1" class="many">
+        <b>{{ count(plan.selection.length, 'item') }} selected.</b> Moves apply to all; the facts are of
+        {{ item.key }}.
+      </p>
+      <div class="fields">
+        <InputNumber
+          :model-value="item.size ?? null"
+          :input-props="{ 'aria-label': 'Size' }"
+          :min="0"
+          :max-fraction-digits="2"
+          placeholder="size"
+          class="size"
+          @update:model-value="
+            (v: number | null) => store.setItem(item!, 'size', v ?? undefined, `Size ${item!.key}`)
+          "
+        />
+        <span class="quiet">{{ sized(item.size, team).replace(/^[\d.]+ ?/, '') }}</span>
+        <Select
+          :model-value="item.kind"
+          :options="kinds"
+          option-label="label"
+          option-value="value"
+          aria-label="Kind"
+          size="small"
+          @update:model-value="
+            (v: string) => store.setItem(item!, 'kind', v, `Change the kind of ${item!.key}`)
+          "
+        />
+        <Select
+          :model-value="item.release ?? ''"
+          :options="releases"
+          option-label="label"
+          option-value="value"
+          aria-label="Release"
+          size="small"
+          class="release"
+          @update:model-value="
+            (v: string) => store.setItem(item!, 'release', v, `Change the release of ${item!.key}`)
+          "
+        />
+        <span class="moves">
+          <Button
+            size="small"
+            outlined
+            title="One iteration earlier ([)"
+            aria-label="Earlier"
+            icon="pi pi-arrow-left"
+            @click="plan.shift(-1)"
+          />
+          <Button
+            size="small"
+            outlined
+            title="One iteration later (])"
+            aria-label="Later"
+            icon="pi pi-arrow-right"
+            @click="plan.shift(1)"
+          />
+          <Button
+            size="small"
+            outlined
+            label="Unplace"
+            title="Unplace (U)"
+            :disabled="!item.iteration"
+            @click="plan.unplace()"
+          />
+          <Button
+            size="small"
+            outlined
+            icon="pi pi-thumbtack"
+            :aria-label="item.pinned ? 'Unpin' : 'Pin'"
+            :title="
+              item.pinned ? 'Pinned: no draft moves it. Unpin' : 'Pin it where it is: no draft moves it'
+            "
+            :aria-pressed="!!item.pinned"
+            :severity="item.pinned ? 'warn' : undefined"
+            @click="
+              store.setItem(
+                item,
+                'pinned',
+                !item.pinned,
+                item.pinned ? `Unpin ${item.key}` : `Pin ${item.key}`,
+              )
+            "
+          />
+        </span>
+      </div>
+      <div class="body">
+        <p class="why">
+          <span class="quiet small">{{ item.iteration ? 'Why here' : 'Why unplaced' }}</span>
+          <span>{{ why?.text ?? whyNot }}{{ why ? '.' : '' }}</span>
+          <span v-if="lacks.length" class="lacks"
+            >Not ready: {{ lacks.map((l) => lackTexts[l] ?? l).join(', ') }}.</span
+          >
+        </p>
+        <ItemNeeds ref="needs" :item="item" />
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  padding: 6px 16px 4px 14px;
+  background: var(--paper);
+}
+
+.none {
+  margin: 12px 0;
+  max-width: 48ch;
+}
+
+header {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+
+.key {
+  font: 650 13px var(--heading);
+  white-space: nowrap;
+}
+
+.title {
+  flex: 1;
+  min-width: 0;
+  padding: 2px 6px;
+  border-color: transparent;
+  background: transparent;
+  font: 650 15px var(--heading);
+  text-overflow: ellipsis;
+}
+
+.title:hover,
+.title:focus {
+  border-color: var(--edge);
+  background: var(--panel);
+}
+
+.where {
+  white-space: nowrap;
+}
+
+.many {
+  margin: 0;
+  padding: 2px 8px;
+  border-radius: 5px;
+  background: var(--tint);
+}
+
+.fields {
+  display: flex;
+  flex-wrap: nowrap;
+  align-items: center;
+  gap: 6px;
+}
+
+.size :deep(input) {
+  width: 52px;
+  padding: 2px 6px;
+}
+
+.fields :deep(.p-select) {
+  height: 26px;
+  align-items: center;
+  min-width: 0;
+}
+
+.release {
+  max-width: 148px;
+}
+
+.fields :deep(.p-select-label) {
+  padding: 0 2px 0 8px;
+  font-size: 12.5px;
+}
+
+.moves {
+  display: flex;
+  gap: 4px;
+  margin-left: auto;
+}
+
+.moves :deep(.p-button) {
+  height: 26px;
+  padding: 0 8px;
+}
+
+.body {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+}
+
+.why {
+  display: grid;
+  margin: 0 0 4px;
+}
+
+.lacks {
+  color: var(--caution);
+}
+</style>

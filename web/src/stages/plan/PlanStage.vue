@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { useElementSize, useScroll } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useDraft } from '@/stores/draft'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+import DraftPanel from './DraftPanel.vue'
+import EmptyPlan from './EmptyPlan.vue'
+import ItemPanel from './ItemPanel.vue'
+import KeysDialog from './KeysDialog.vue'
+import { HEAD_WIDTH } from './layout'
+import NeedCurves from './NeedCurves.vue'
+import OpenLane from './OpenLane.vue'
+import PlanToolbar from './PlanToolbar.vue'
+import ReleaseBands from './ReleaseBands.vue'
+import SkylineLane from './SkylineLane.vue'
+import TimeHeader from './TimeHeader.vue'
+import UnplacedList from './UnplacedList.vue'
+import { useDrag, useDragState } from './useDrag'
+import { useKeys } from './useKeys'
+import { providePlanLayout } from './usePlanLayout'
+
+const store = useProgram()
+const plan = usePlan()
+const draft = useDraft()
+
+const scroller = ref<HTMLElement>()
+const { width, height } = useElementSize(scroller)
+const { y } = useScroll(scroller)
+const layout = providePlanLayout({ top: y, height })
+const drag = useDragState()
+const help = ref(false)
+const itemPanel = ref<InstanceType<typeof ItemPanel>>()
+
+plan.reset()
+watch(width, (w) => (plan.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
+watch(
+  () => store.id,
+  () => plan.reset(),
+)
+
+useDrag()
+useKeys({
+  help: () => (help.value = true),
+  addNeed: () => itemPanel.value?.addNeed(),
+  goToday: () => (plan.from = store.todayDay - plan.width / plan.zoom / 6),
+})
+
+/** Sideways wheels scroll in time; with Ctrl a wheel zooms about the pointer. */
+function wheel(event: WheelEvent): void {
+  const at =
+    plan.from + (event.clientX - (scroller.value?.getBoundingClientRect().left ?? 0) - HEAD_WIDTH) / plan.zoom
+  if (event.ctrlKey) {
+    event.preventDefault()
+    plan.zoomBy(Math.exp(-event.deltaY / 300), at)
+  } else if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
+    event.preventDefault()
+    plan.scrollDays((event.deltaX || event.deltaY) / plan.zoom)
+  }
+}
+
+// A need that is shown should be seen: what was picked in a list comes into view.
+watch(
+  () => plan.chosen?.key,
+  (key) => {
+    if (key)
+      void nextTick(() =>
+        document.querySelector(`[data-block="${CSS.escape(key)}"]`)?.scrollIntoView({ block: 'nearest' }),
+      )
+  },
+)
+
+const todayX = computed(() => (store.todayDay + 0.5 - plan.from) * plan.zoom)
+const empty = computed(() => !store.program.teams?.length)
+const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.keys.length} items`))
+</script>
+
+<template>
+  <main class="plan">
+    <h1 class="visually-hidden">Plan of {{ store.program.name }}</h1>
+    <EmptyPlan v-if="empty" />
+    <template v-else>
+      <PlanToolbar @help="help = true" @today="plan.from = store.todayDay - plan.width / plan.zoom / 6" />
+      <div ref="scroller" class="scroller" @wheel="wheel">
+        <TimeHeader />
+        <div class="lanes" :style="{ height: layout.height.value + 'px' }">
+          <ReleaseBands />
+          <template v-for="lane in layout.visibleLanes.value" :key="lane.team.key">
+            <OpenLane v-if="lane.open" :lane="lane" />
+            <SkylineLane v-else :lane="lane" />
+          </template>
+          <div class="overlay" aria-hidden="true">
+            <div class="today" :style="{ left: todayX + 'px' }" />
+          </div>
+          <NeedCurves />
+        </div>
+      </div>
+      <div class="below">
+        <DraftPanel v-if="draft.visible" />
+        <template v-else>
+          <UnplacedList />
+          <ItemPanel ref="itemPanel" />
+        </template>
+      </div>
+      <div
+        v-if="drag.keys.length"
+        class="dragged"
+        :style="{ left: drag.x + 12 + 'px', top: drag.y + 12 + 'px' }"
+      >
+        {{ dragged }}
+      </div>
+    </template>
+    <KeysDialog v-model:visible="help" />
+  </main>
+</template>
+
+<style scoped>
+.plan {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+
+.scroller {
+  flex: 1;
+  min-height: 150px;
+  overflow: hidden auto;
+  position: relative;
+}
+
+.lanes {
+  position: relative;
+  min-width: 100%;
+}
+
+.overlay {
+  position: absolute;
+  inset: 0 0 0 158px;
+  overflow: hidden;
+  pointer-events: none;
+}
+
+.today {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 2px dotted var(--ink);
+}
+
+.below {
+  display: flex;
+  flex: none;
+  height: 208px;
+  border-top: 1px solid var(--rule);
+  background: var(--panel);
+}
+
+@media (min-height: 1000px) {
+  .below {
+    height: 290px;
+  }
+}
+
+.dragged {
+  position: fixed;
+  z-index: 50;
+  padding: 3px 9px;
+  border-radius: 5px;
+  background: var(--ink);
+  color: var(--panel);
+  font-weight: 600;
+  pointer-events: none;
+}
+</style>

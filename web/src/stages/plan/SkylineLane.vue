@@ -1,0 +1,227 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { amount, sized } from '@/shared/format'
+import { useDraft } from '@/stores/draft'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+import DropHint from './DropHint.vue'
+import LaneHead from './LaneHead.vue'
+import { iterationsIn, type Lane } from './layout'
+import { press, useDragState } from './useDrag'
+import { usePlanLayout } from './usePlanLayout'
+
+const props = defineProps<{ lane: Lane }>()
+const store = useProgram()
+const plan = usePlan()
+const draft = useDraft()
+const layout = usePlanLayout()
+const drag = useDragState()
+
+const basins = computed(() =>
+  iterationsIn(props.lane.team, plan.from, plan.to).map((iteration) => {
+    const basin = layout.basin({ ...props.lane, top: 0 }, iteration)
+    const facts = store.iterationFacts.get(`${props.lane.team.key} ${iteration.key}`)
+    const blocks = layout.blocks(props.lane, basin, iteration.key)
+    const past = iteration.state === 'closed' ? (iteration.completed ?? 0) * basin.scale : 0
+    const share = facts?.over
+      ? facts.capacity > 0
+        ? `${Math.round((facts.load / facts.capacity) * 100)} %`
+        : 'over'
+      : ''
+    return { iteration, basin, facts, blocks, past, share }
+  }),
+)
+
+/** How many items a draft would bring here. */
+const incoming = (iteration: string) =>
+  draft.proposals.filter(
+    (p) => p.team === props.lane.team.key && p.to === iteration && draft.accepted.has(p.item),
+  ).length
+
+const summary = computed(() =>
+  basins.value
+    .map(
+      ({ iteration, facts }) =>
+        `${iteration.name ?? iteration.key} ${amount(facts?.load ?? 0)} of ${sized(facts?.capacity ?? 0, props.lane.team)}`,
+    )
+    .join(', '),
+)
+
+function click(event: MouseEvent): void {
+  const key = (event.target as Element).getAttribute('data-key')
+  if (key) plan.select(key, event.ctrlKey || event.metaKey || event.shiftKey)
+  else plan.toggleLane(props.lane.team.key)
+}
+
+function down(event: PointerEvent): void {
+  const key = (event.target as Element).getAttribute('data-key')
+  if (key) press(key, event)
+}
+</script>
+
+<template>
+  <section
+    class="lane"
+    :style="{ top: lane.top + 'px', height: lane.height + 'px' }"
+    :aria-label="lane.team.name"
+  >
+    <LaneHead :team="lane.team" :open="false" />
+    <div class="time">
+      <svg
+        class="sky"
+        width="100%"
+        :height="lane.height"
+        role="img"
+        :aria-label="summary"
+        @click="click"
+        @pointerdown="down"
+      >
+        <g v-for="{ iteration, basin, facts, blocks, past } in basins" :key="iteration.key">
+          <rect
+            :x="basin.left"
+            :y="basin.floor - basin.line"
+            :width="basin.width"
+            :height="basin.line"
+            class="basin"
+          />
+          <rect
+            v-if="past"
+            :x="basin.left + 2"
+            :y="basin.floor - past"
+            :width="Math.max(1, basin.width - 4)"
+            :height="past"
+            class="past"
+          />
+          <rect
+            v-for="block in blocks"
+            :key="block.item.key"
+            :x="block.left"
+            :y="block.top"
+            :width="block.width"
+            :height="block.height"
+            :class="['block', { over: block.over, selected: plan.selected.has(block.item.key) }]"
+            :style="{ fill: block.over ? undefined : layout.colour(block.item) }"
+            :data-key="block.item.key"
+          >
+            <title>{{ block.item.key }} {{ block.item.title }}</title>
+          </rect>
+          <line
+            v-if="basin.full > basin.line"
+            :x1="basin.left"
+            :x2="basin.left + basin.width"
+            :y1="basin.floor - basin.full"
+            :y2="basin.floor - basin.full"
+            class="full"
+          />
+          <line
+            :x1="basin.left"
+            :x2="basin.left + basin.width"
+            :y1="basin.floor - basin.line"
+            :y2="basin.floor - basin.line"
+            :class="['line', { over: facts?.over }]"
+          />
+        </g>
+      </svg>
+      <div
+        v-for="{ iteration, basin, facts, share } in basins"
+        :key="iteration.key"
+        :class="['slot', { droppable: drag.keys.length }]"
+        :data-team="lane.team.key"
+        :data-drop="facts?.usable ? iteration.key : undefined"
+        :style="{ left: basin.left + 'px', width: basin.width + 'px' }"
+      >
+        <b v-if="share" class="share">{{ share }}</b>
+        <span v-if="incoming(iteration.key)" class="incoming">+{{ incoming(iteration.key) }}</span>
+        <DropHint :team="lane.team" :iteration="iteration.key" tight />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.lane {
+  position: absolute;
+  left: 0;
+  right: 0;
+  border-bottom: 1px solid var(--rule);
+}
+
+.time {
+  position: absolute;
+  inset: 0 0 0 158px;
+  overflow: hidden;
+}
+
+.sky {
+  display: block;
+  cursor: pointer;
+  touch-action: none;
+}
+
+.basin {
+  fill: var(--basin);
+}
+
+.past {
+  fill: var(--done);
+  opacity: 0.55;
+}
+
+.line {
+  stroke: var(--water);
+  stroke-width: 1.5;
+}
+
+.line.over {
+  stroke: var(--over);
+  stroke-width: 2.5;
+}
+
+.full {
+  stroke: var(--water);
+  stroke-dasharray: 4 3;
+}
+
+.block.over {
+  fill: var(--over);
+}
+
+.block.selected {
+  stroke: var(--focus);
+  stroke-width: 2.5;
+}
+
+.slot {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  pointer-events: none;
+}
+
+.slot.droppable {
+  pointer-events: auto;
+}
+
+.share {
+  position: absolute;
+  top: 0;
+  right: 2px;
+  padding: 0 3px;
+  background: var(--paper);
+  color: var(--over);
+  font-size: 11px;
+  line-height: 13px;
+}
+
+.incoming {
+  position: absolute;
+  top: 0;
+  left: 2px;
+  padding: 0 4px;
+  border: 1px dashed var(--focus);
+  border-radius: 3px;
+  background: var(--panel);
+  font-size: 10px;
+  line-height: 12px;
+}
+</style>

@@ -1,0 +1,72 @@
+import { useEventListener } from '@vueuse/core'
+import { useDraft } from '@/stores/draft'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+
+/** What each key does, for the page that lists them. */
+export const keyList: [keys: string[], text: string][] = [
+  [['←', '→', '↑', '↓'], 'Go from block to block'],
+  [['Enter'], 'Select the block; with Shift, add it to the selection'],
+  [['['], 'Move the selection one iteration earlier'],
+  [[']'], 'Move it one iteration later'],
+  [['1', '…', '9'], 'Place it in the first, … ninth coming iteration'],
+  [['U'], 'Unplace it'],
+  [['N'], 'Add a need to the selected item'],
+  [['S'], 'Draft a schedule'],
+  [['Esc'], 'Cancel a drag; or select nothing'],
+  [['Ctrl', 'Z'], 'Undo; with Shift, redo'],
+  [['Shift', '←', '→'], 'Scroll in time'],
+  [['+', '−'], 'Zoom in and out'],
+  [['T'], 'Go to today'],
+  [['?'], 'Show these keys'],
+]
+
+/** The keys of the plan stage. They rest while somebody types or a dialog is open. */
+export function useKeys(actions: { help: () => void; addNeed: () => void; goToday: () => void }): void {
+  const store = useProgram()
+  const plan = usePlan()
+  const draft = useDraft()
+
+  const plain: Record<string, () => unknown> = {
+    '[': () => plan.shift(-1),
+    ']': () => plan.shift(1),
+    u: () => plan.unplace(),
+    n: actions.addNeed,
+    s: () => draft.start(),
+    t: actions.goToday,
+    '+': () => plan.zoomBy(1.25),
+    '=': () => plan.zoomBy(1.25),
+    '-': () => plan.zoomBy(0.8),
+    '?': actions.help,
+    Escape: () => plan.clear(),
+  }
+
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement
+    const typing = target.closest(
+      'input, textarea, select, [role="combobox"], [role="listbox"], [contenteditable]',
+    )
+    if (typing || document.querySelector('[role="dialog"], [aria-modal="true"]')) return
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
+    if (event.ctrlKey || event.metaKey) {
+      if (key === 'z') {
+        event.preventDefault()
+        void (event.shiftKey ? store.redo() : store.undo())
+      }
+      return
+    }
+    if (event.shiftKey && (key === 'ArrowLeft' || key === 'ArrowRight')) {
+      event.preventDefault()
+      plan.scrollDays(key === 'ArrowLeft' ? -7 : 7)
+      return
+    }
+    if (/^[1-9]$/.test(key)) {
+      if (plan.selection.length) void plan.placeNth(Number(key))
+      return
+    }
+    const action = plain[key]
+    if (!action || event.altKey) return
+    event.preventDefault()
+    void action()
+  })
+}

@@ -1,0 +1,72 @@
+import { computed, inject, provide, type InjectionKey, type Ref } from 'vue'
+import type { Item } from '@/api/types'
+import { colourOf, legend } from '@/shared/colours'
+import { toDay } from '@/shared/dates'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+import { basinOf, blocksOf, lanesOf, scaleOf, stacksOf, type Basin, type Block, type Lane } from './layout'
+
+/** The lanes as they are drawn, shared by all that draws or hits them. */
+function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
+  const store = useProgram()
+  const plan = usePlan()
+
+  const lanes = computed(() => lanesOf(store.program.teams ?? [], plan.opened))
+  const laneOf = computed(() => new Map(lanes.value.map((lane) => [lane.team.key, lane])))
+  const height = computed(() => lanes.value.reduce((sum, lane) => sum + lane.height, 0))
+  /** Only these are drawn. */
+  const visibleLanes = computed(() =>
+    lanes.value.filter(
+      (x) => x.top + x.height >= view.top.value - 60 && x.top <= view.top.value + view.height.value + 60,
+    ),
+  )
+  const stacks = computed(() =>
+    stacksOf(store.program.items ?? [], (key) => store.itemFacts.get(key)?.leaf ?? false),
+  )
+
+  const scales = computed(() => {
+    const byTeam = new Map<string, typeof store.facts.iterations>()
+    for (const f of store.facts.iterations ?? []) byTeam.set(f.team, [...(byTeam.get(f.team) ?? []), f])
+    return new Map(lanes.value.map((lane) => [lane.team.key, scaleOf(lane, byTeam.get(lane.team.key) ?? [])]))
+  })
+
+  function basin(lane: Lane, iteration: { key: string; start: string; end: string }): Basin {
+    const facts = store.iterationFacts.get(`${lane.team.key} ${iteration.key}`)
+    const span = { start: toDay(iteration.start), end: toDay(iteration.end) }
+    return basinOf(lane, span, facts, scales.value.get(lane.team.key) ?? 1, plan.from, plan.zoom)
+  }
+
+  const blocks = (lane: Lane, at: Basin, iteration: string): Block[] =>
+    blocksOf(at, stacks.value.get(`${lane.team.key} ${iteration}`) ?? [])
+
+  /** Where an item's block is, on screen or off; undefined for unplaced items. */
+  function blockOf(key: string): Block | undefined {
+    const item = store.items.get(key)
+    const lane = laneOf.value.get(item?.team ?? '')
+    const iteration = lane?.team.iterations?.find((it) => it.key === item?.iteration)
+    if (!item || !lane || !iteration) return undefined
+    return blocks(lane, basin(lane, iteration), iteration.key).find((b) => b.item.key === key)
+  }
+
+  const swatches = computed(() => legend(plan.colourBy, store.program))
+  const colours = computed(() => new Map(swatches.value.map((s) => [s.key, s.colour])))
+  const colour = (item: Item) => colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(item.key))
+
+  return { lanes, visibleLanes, height, stacks, basin, blocks, blockOf, swatches, colour }
+}
+
+type Layout = ReturnType<typeof makeLayout>
+
+const key: InjectionKey<Layout> = Symbol('plan layout')
+
+export function providePlanLayout(view: { top: Ref<number>; height: Ref<number> }): Layout {
+  const layout = makeLayout(view)
+  provide(key, layout)
+  return layout
+}
+
+export function usePlanLayout(): Layout {
+  const layout = inject(key)
+  if (!layout) throw new Error('there is no plan stage around this component')
+  return layout
+}

@@ -1,0 +1,220 @@
+import { defineStore } from 'pinia'
+import { computed, ref, watch } from 'vue'
+import type { Change, Item, NeedRef } from '@/api/types'
+import type { ColourBy } from '@/shared/colours'
+import { toDay } from '@/shared/dates'
+import { count } from '@/shared/format'
+import { useProgram } from './program'
+
+/** What a count of the standing strip leads to. */
+export type Focus = 'over' | 'broken' | 'notReady' | 'unplaced'
+export type ShowNeeds = 'selected' | 'broken' | 'all'
+
+export const MIN_ZOOM = 1.5
+export const MAX_ZOOM = 24
+
+/** What the plan stage shows and what is selected there. */
+export const usePlan = defineStore('plan', () => {
+  const program = useProgram()
+  /** The day at the left edge of the lanes, and how wide a day is in pixels. */
+  const from = ref(0)
+  const zoom = ref(8)
+  /** Width of the lanes in pixels, without the team names. */
+  const width = ref(1000)
+  const opened = ref<Set<string>>(new Set())
+  const colourBy = ref<ColourBy>('release')
+  const showNeeds = ref<ShowNeeds>('broken')
+  const selection = ref<string[]>([])
+  const focus = ref<Focus>()
+  /** The item that the keyboard is on. */
+  const cursor = ref('')
+
+  const to = computed(() => from.value + width.value / zoom.value)
+  const selected = computed(() => new Set(selection.value))
+  const chosen = computed(() => program.items.get(selection.value[selection.value.length - 1] ?? ''))
+
+  let placedFor = 0
+  /** Puts today into the left third, once a program. */
+  function reset(): void {
+    if (placedFor === program.id) return
+    placedFor = program.id
+    from.value = program.todayDay - 22
+    zoom.value = 8
+    selection.value = []
+    focus.value = undefined
+    const first = program.program.teams?.[0]
+    opened.value = new Set(first ? [first.key] : [])
+  }
+
+  function toggleLane(team: string): void {
+    const next = new Set(opened.value)
+    if (!next.delete(team)) next.add(team)
+    opened.value = next
+  }
+
+  /** Selects an item alone, or with `more` adds it to or takes it from the selection. */
+  function select(key: string, more = false): void {
+    if (!more) selection.value = [key]
+    else if (selected.value.has(key)) selection.value = selection.value.filter((x) => x !== key)
+    else selection.value = [...selection.value, key]
+    cursor.value = key
+  }
+
+  function clear(): void {
+    selection.value = []
+    focus.value = undefined
+  }
+
+  /** Zooms about a day that stays where it is. */
+  function zoomBy(factor: number, about = (from.value + to.value) / 2): void {
+    const next = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom.value * factor))
+    from.value = about - ((about - from.value) * zoom.value) / next
+    zoom.value = next
+  }
+
+  function scrollDays(days: number): void {
+    from.value += days
+  }
+
+  /** Brings an item's iteration into view and opens its team's lane. */
+  function reveal(key: string): void {
+    const item = program.items.get(key)
+    if (!item?.team) return
+    if (!opened.value.has(item.team)) toggleLane(item.team)
+    const iteration = iterationOf(item)
+    if (!iteration) return
+    const start = toDay(iteration.start)
+    const end = toDay(iteration.end)
+    if (start < from.value || end > to.value) from.value = (start + end) / 2 - (to.value - from.value) / 2
+  }
+
+  const iterationOf = (item: Item) =>
+    program.teams.get(item.team ?? '')?.iterations?.find((it) => it.key === item.iteration)
+
+  /** Shows exactly what a count counts: selected, and brought into view. */
+  function show(what: Focus): void {
+    if (focus.value === what) {
+      clear()
+      return
+    }
+    focus.value = what
+    const counts = program.facts.counts
+    if (what === 'over') {
+      const over = new Set(counts.over.map((x) => x.team + ' ' + x.key))
+      selection.value = (program.program.items ?? [])
+        .filter(
+          (x) => over.has(`${x.team} ${x.iteration}`) && !x.keptOut && program.itemFacts.get(x.key)?.leaf,
+        )
+        .map((x) => x.key)
+    } else if (what === 'broken') {
+      showNeeds.value = 'broken'
+      selection.value = [...new Set(counts.broken.flatMap((x: NeedRef) => [x.item, x.needs]))]
+    } else {
+      selection.value = [...counts[what]]
+    }
+    for (const key of what === 'over' || what === 'broken' ? [...selection.value].reverse() : []) reveal(key)
+  }
+
+  /** The iterations that items of a team can be placed in, earliest first. */
+  const coming = (team: string) =>
+    (program.teams.get(team)?.iterations ?? [])
+      .filter((it) => program.iterationFacts.get(team + ' ' + it.key)?.usable)
+      .sort((a, b) => a.start.localeCompare(b.start))
+
+  const iterationName = (team: string, key: string): string =>
+    program.teams.get(team)?.iterations?.find((it) => it.key === key)?.name ?? key
+
+  /** Places items by a function that names each one's iteration; '' unplaces, undefined leaves it. */
+  async function place(
+    keys: string[],
+    where: (item: Item) => string | undefined,
+    label: string,
+  ): Promise<boolean> {
+    const changes: Change[] = []
+    const fixed: string[] = []
+    for (const key of keys) {
+      const item = program.items.get(key)
+      const iteration = item && where(item)
+      if (!item || iteration === undefined || iteration === (item.iteration ?? '')) continue
+      if (item.state === 'done' || item.pinned) fixed.push(key)
+      else changes.push({ op: 'set', kind: 'item', key, field: 'iteration', value: iteration })
+    }
+    if (fixed.length) {
+      const why = `${fixed.slice(0, 5).join(', ')} cannot move: done, or pinned.`
+      program.notice = { text: changes.length ? `${why} The others were moved.` : why, severity: 'warn' }
+    }
+    return program.apply(label, changes)
+  }
+
+  const named = (keys: string[]): string => (keys.length === 1 ? keys[0] : count(keys.length, 'item'))
+
+  /** Moves the selection by so many iterations, each item among its team's own. */
+  function shift(by: number): Promise<boolean> {
+    const keys = selection.value
+    return place(
+      keys,
+      (item) => {
+        const list = coming(item.team ?? '')
+        const at = list.findIndex((it) => it.key === item.iteration)
+        if (at < 0) return by > 0 ? list[0]?.key : undefined
+        return list[at + by]?.key
+      },
+      `Move ${named(keys)} ${by < 0 ? 'earlier' : 'later'}`,
+    )
+  }
+
+  const placeNth = (n: number): Promise<boolean> =>
+    place(
+      selection.value,
+      (item) => coming(item.team ?? '')[n - 1]?.key,
+      `Place ${named(selection.value)} in coming iteration ${n}`,
+    )
+
+  const unplace = (keys = selection.value): Promise<boolean> =>
+    place(keys, () => '', `Unplace ${named(keys)}`)
+
+  const placeIn = (keys: string[], team: string, iteration: string): Promise<boolean> =>
+    place(
+      keys,
+      (item) => (item.team === team ? iteration : undefined),
+      `Move ${named(keys)} to ${iterationName(team, iteration)}`,
+    )
+
+  // An edit elsewhere may take away what is selected.
+  watch(
+    () => program.items,
+    (items) => {
+      if (selection.value.some((key) => !items.has(key)))
+        selection.value = selection.value.filter((key) => items.has(key))
+    },
+  )
+
+  return {
+    from,
+    to,
+    zoom,
+    width,
+    opened,
+    colourBy,
+    showNeeds,
+    selection,
+    selected,
+    chosen,
+    focus,
+    cursor,
+    reset,
+    toggleLane,
+    select,
+    clear,
+    zoomBy,
+    scrollDays,
+    reveal,
+    show,
+    coming,
+    iterationName,
+    shift,
+    placeNth,
+    unplace,
+    placeIn,
+  }
+})

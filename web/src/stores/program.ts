@@ -1,0 +1,246 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import { answer, client, clientId, RequestError } from '@/api/client'
+import type { Change, Facts, Fit, Item, Landings, Program, Snapshot, Update, Why } from '@/api/types'
+import { applyChanges, mergeFacts } from '@/shared/applyChanges'
+import { toDay } from '@/shared/dates'
+
+export type Status = 'loading' | 'ready' | 'missing' | 'failed'
+
+/** The program in view: as the server has it, kept up to date by its events. */
+export const useProgram = defineStore('program', () => {
+  const id = ref(0)
+  const status = ref<Status>('loading')
+  const failure = ref('')
+  /** Whether the line to the server is up; while it is not, edits are refused. */
+  const connected = ref(false)
+  const program = shallowRef<Program>({ name: '', settings: { sameIteration: 'same-team', fillTo: 1 } })
+  const facts = shallowRef<Facts>({
+    iterations: [],
+    teams: [],
+    needs: [],
+    items: [],
+    counts: { over: [], broken: [], notReady: [], unplaced: [] },
+  })
+  const revision = ref(0)
+  const today = ref('')
+  const landings = shallowRef<Landings>()
+  const undoLabel = ref('')
+  const redoLabel = ref('')
+  /** What went wrong with the last edit; the frame shows and clears it. */
+  const notice = ref<{ text: string; severity: 'error' | 'warn' | 'info' }>()
+  const actor = ref(localStorage.getItem('jantrel-name') ?? 'Planner')
+
+  let events: EventSource | undefined
+  let retry: ReturnType<typeof setTimeout> | undefined
+
+  const todayDay = computed(() => (today.value ? toDay(today.value) : 0))
+  const items = computed(() => new Map((program.value.items ?? []).map((x) => [x.key, x])))
+  const teams = computed(() => new Map((program.value.teams ?? []).map((x) => [x.key, x])))
+  const releases = computed(() => new Map((program.value.releases ?? []).map((x) => [x.key, x])))
+  const itemFacts = computed(() => new Map((facts.value.items ?? []).map((x) => [x.key, x])))
+  const needFacts = computed(() => new Map((facts.value.needs ?? []).map((x) => [x.item + ' ' + x.needs, x])))
+  const teamFacts = computed(() => new Map((facts.value.teams ?? []).map((x) => [x.key, x])))
+  const iterationFacts = computed(
+    () => new Map((facts.value.iterations ?? []).map((x) => [x.team + ' ' + x.key, x])),
+  )
+
+  async function open(programId: number): Promise<void> {
+    close()
+    id.value = programId
+    status.value = 'loading'
+    if (await load()) listen()
+  }
+
+  async function load(): Promise<boolean> {
+    const path = { id: id.value }
+    try {
+      const [snapshot, steps] = await Promise.all([
+        answer(client.GET('/api/v1/programs/{id}', { params: { path } })),
+        answer(client.GET('/api/v1/programs/{id}/steps', { params: { path, query: { client: clientId } } })),
+      ])
+      take(snapshot)
+      undoLabel.value = steps.undo
+      redoLabel.value = steps.redo
+      status.value = 'ready'
+      void refreshLandings()
+      return true
+    } catch (error) {
+      status.value = error instanceof RequestError && error.status === 404 ? 'missing' : 'failed'
+      failure.value = error instanceof Error ? error.message : String(error)
+      return false
+    }
+  }
+
+  function take(snapshot: Snapshot): void {
+    program.value = snapshot.program
+    facts.value = snapshot.facts
+    revision.value = snapshot.revision
+    today.value = snapshot.today
+  }
+
+  function listen(): void {
+    events = new EventSource(`/api/v1/programs/${id.value}/events`)
+    events.addEventListener('hello', (event) => {
+      connected.value = true
+      const hello = JSON.parse((event as MessageEvent<string>).data) as { revision: number; today: string }
+      if (hello.revision !== revision.value || hello.today !== today.value) void load()
+    })
+    events.addEventListener('update', (event) =>
+      receive(JSON.parse((event as MessageEvent<string>).data) as Update),
+    )
+    events.addEventListener('beat', (event) => {
+      const beat = JSON.parse((event as MessageEvent<string>).data) as { today: string }
+      if (beat.today !== today.value) void load()
+    })
+    events.onerror = () => {
+      connected.value = false
+      // A browser gives up on some errors; trying again is then up to the page.
+      if (events?.readyState === EventSource.CLOSED) {
+        events.close()
+        clearTimeout(retry)
+        retry = setTimeout(listen, 1500)
+      }
+    }
+  }
+
+  function close(): void {
+    clearTimeout(retry)
+    events?.close()
+    events = undefined
+    connected.value = false
+    landings.value = undefined
+  }
+
+  /** Takes an update in, from the answer to an edit or from the events: whichever comes first. */
+  function receive(update: Update): void {
+    if (update.revision <= revision.value) return
+    if (update.from !== revision.value) {
+      void load()
+      return
+    }
+    program.value = applyChanges(program.value, update.changes ?? [])
+    facts.value = mergeFacts(facts.value, update.facts)
+    revision.value = update.revision
+    void refreshLandings()
+  }
+
+  let asking = false
+  /** Asks for the forecast of the newest revision; one question at a time. */
+  async function refreshLandings(): Promise<void> {
+    if (asking) return
+    asking = true
+    try {
+      while (landings.value?.revision !== revision.value) {
+        landings.value = await answer(
+          client.GET('/api/v1/programs/{id}/landings', { params: { path: { id: id.value } } }),
+        )
+        if (landings.value.revision > revision.value) break // its update is on the way
+      }
+    } catch {
+      // The line is down or the program gone: both are shown already.
+    } finally {
+      asking = false
+    }
+  }
+
+  type Edited = { update: Update; undo: string; redo: string }
+
+  async function send(request: () => Promise<Edited>): Promise<boolean> {
+    if (!connected.value) {
+      notice.value = {
+        text: 'Not changed: there is no connection to the server. It is being tried again.',
+        severity: 'warn',
+      }
+      return false
+    }
+    try {
+      const edited = await request()
+      receive(edited.update)
+      undoLabel.value = edited.undo
+      redoLabel.value = edited.redo
+      return true
+    } catch (error) {
+      notice.value = { text: error instanceof Error ? error.message : String(error), severity: 'error' }
+      return false
+    }
+  }
+
+  /** Applies changes whole or not at all; false if they were refused, which is then shown. */
+  function apply(label: string, changes: Change[]): Promise<boolean> {
+    if (!changes.length) return Promise.resolve(true)
+    const body = {
+      actor: actor.value,
+      client: clientId,
+      revision: revision.value,
+      label: label.slice(0, 200),
+      changes,
+    }
+    return send(() =>
+      answer(client.POST('/api/v1/programs/{id}/changes', { params: { path: { id: id.value } }, body })),
+    )
+  }
+
+  const author = () => ({
+    params: { path: { id: id.value } },
+    body: { actor: actor.value, client: clientId },
+  })
+  const undo = () => send(() => answer(client.POST('/api/v1/programs/{id}/undo', author())))
+  const redo = () => send(() => answer(client.POST('/api/v1/programs/{id}/redo', author())))
+
+  /** Sets one field of an item. */
+  function setItem(item: Item, field: keyof Item, value: unknown, label: string): Promise<boolean> {
+    if (item[field] === value) return Promise.resolve(true)
+    return apply(label, [{ op: 'set', kind: 'item', key: item.key, field, value: value ?? null }])
+  }
+
+  function rename(name: string): void {
+    actor.value = name.trim() || 'Planner'
+    localStorage.setItem('jantrel-name', actor.value)
+  }
+
+  const reason = (item: string): Promise<Why> =>
+    answer(
+      client.GET('/api/v1/programs/{id}/reason', { params: { path: { id: id.value }, query: { item } } }),
+    )
+
+  const fits = (team: string, keys: string[]): Promise<Fit[]> =>
+    answer(
+      client.GET('/api/v1/programs/{id}/fits', {
+        params: { path: { id: id.value }, query: { team, items: keys } },
+      }),
+    )
+
+  return {
+    id,
+    status,
+    failure,
+    connected,
+    program,
+    facts,
+    revision,
+    today,
+    todayDay,
+    landings,
+    undoLabel,
+    redoLabel,
+    notice,
+    actor,
+    items,
+    teams,
+    releases,
+    itemFacts,
+    needFacts,
+    teamFacts,
+    iterationFacts,
+    open,
+    close,
+    apply,
+    undo,
+    redo,
+    setItem,
+    rename,
+    reason,
+    fits,
+  }
+})
