@@ -50,6 +50,8 @@ async function keepTitle(): Promise<void> {
 }
 
 const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike'].map((value) => ({ value, label: value }))
+/** A select shows no label for an empty value. */
+const NONE = '-'
 const releases = computed(() => {
   const inherited = store.releases.get(store.itemFacts.get(item.value?.key ?? '')?.release ?? '')?.name
   const own = !item.value?.release && inherited ? `${inherited} (of its feature)` : 'none of its own'
@@ -133,7 +135,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           "
         />
         <Select
-          :model-value="item.release ?? ''"
+          :model-value="item.release || NONE"
           :options="releases"
           option-label="label"
           option-value="value"
@@ -141,7 +143,13 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           size="small"
           class="release"
           @update:model-value="
-            (v: string) => store.setItem(item!, 'release', v, `Change the release of ${item!.key}`)
+            (v: string) =>
+              store.setItem(
+                item!,
+                'release',
+                v === NONE ? undefined : v,
+                `Change the release of ${item!.key}`,
+              )
           "
         />
         <span class="moves">

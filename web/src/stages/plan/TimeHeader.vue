@@ -31,7 +31,7 @@ const pennants = computed(() => {
       key: m.key,
       name: m.name,
       date: m.date,
-      colour: 'var(--caution)',
+      colour: 'var(--milestone)',
       what: 'on',
     })),
   ].filter((p): p is typeof p & { date: string } => !!p.date)

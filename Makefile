@@ -1,0 +1,64 @@
+# The commands of Jantrel. `make demo` and `make test` set up what they need.
+
+ADDR    ?= 127.0.0.1:8080
+VERSION ?= $(shell git describe --tags --always --dirty 2>/dev/null || echo dev)
+GO_FILES := $(shell find core internal cmd -name '*.go' -o -name '*.sql' -o -name '*.json' -o -name '*.txt') web/embed.go go.mod go.sum
+PAGE_FILES := $(shell find web/src web/public -type f) web/index.html web/api-docs.html web/vite.config.ts web/tsconfig.json
+NPM := npm --prefix web
+
+.PHONY: demo build dev test test-go test-web test-e2e lint bench screenshots types clean
+
+demo: build
+	bin/jantrel demo --addr $(ADDR)
+
+build: bin/jantrel
+
+bin/jantrel: $(GO_FILES) web/dist/page/index.html
+	CGO_ENABLED=0 go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/jantrel
+
+web/dist/page/index.html: web/node_modules/.package-lock.json $(PAGE_FILES)
+	$(NPM) run --silent build
+	@touch $@
+
+# The browser that the end-to-end tests use is Debian's; nothing downloads one.
+web/node_modules/.package-lock.json: web/package.json web/package-lock.json
+	PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 $(NPM) ci --no-audit --no-fund --ignore-scripts
+	@touch $@
+
+# The Go server with a demo, and Vite's server in front of it, which reloads the page.
+dev: bin/jantrel
+	@trap 'kill 0' EXIT; bin/jantrel demo --addr $(ADDR) & JANTREL_ADDR=$(ADDR) $(NPM) run dev
+
+test: lint test-go test-web test-e2e
+
+lint: web/node_modules/.package-lock.json
+	@test -z "$$(gofmt -l core internal cmd web/embed.go)" || { echo "not formatted:"; gofmt -l core internal cmd web/embed.go; exit 1; }
+	go vet ./...
+	$(NPM) run --silent lint
+	$(NPM) run --silent types
+
+test-go: web/node_modules/.package-lock.json
+	go test ./...
+
+test-web: web/node_modules/.package-lock.json
+	$(NPM) run --silent test
+
+test-e2e: build
+	@test -x /usr/bin/chromium || { apt-get update -qq && apt-get install -y -qq chromium; }
+	$(NPM) run --silent e2e
+
+bench:
+	go test ./... -run '^$$' -bench . -benchmem
+
+# The pictures in docs/screenshots, from the demo on a fixed day.
+screenshots: build
+	@test -x /usr/bin/chromium || { apt-get update -qq && apt-get install -y -qq chromium; }
+	SCREENSHOTS=1 $(NPM) run --silent e2e -- screenshots
+
+# The page's types, from the interface that the server describes.
+types: web/node_modules/.package-lock.json
+	go run ./cmd/jantrel openapi > web/src/api/openapi.json
+	$(NPM) run --silent api
+
+clean:
+	rm -rf bin web/dist/page web/node_modules web/test-results
