@@ -35,7 +35,7 @@ type draftRequest struct {
 // drafted is a draft and what it would change.
 type drafted struct {
 	Revision int64              `json:"revision" doc:"The revision it was drafted on"`
-	Draft    schedule.Schedule    `json:"draft"`
+	Draft    schedule.Schedule  `json:"draft"`
 	Today    schedule.Score     `json:"today" doc:"How good the plan is as it stands"`
 	Before   []forecast.Landing `json:"before"`
 	After    []forecast.Landing `json:"after"`

@@ -5,11 +5,13 @@ import { ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
 import { count } from '@/shared/format'
+import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
 import { describeChange } from './describeChange'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
+const plan = usePlan()
 const entries = ref<JournalEntry[]>([])
 const more = ref(false)
 const failure = ref('')
@@ -58,7 +60,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
         <p class="quiet small">{{ entry.actor }} · {{ when.format(new Date(entry.at)) }}</p>
         <ul>
           <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">
-            {{ describeChange(change, store.items) }}
+            {{ describeChange(change, store.items, plan.iterationName) }}
           </li>
           <li v-if="entry.changes.length > 8" class="quiet">
             and {{ count(entry.changes.length - 8 + (entry.more ?? 0), 'more change') }}

@@ -13,15 +13,22 @@ const fields: Record<string, string> = {
   fillTo: 'fill to',
 }
 
-const value = (x: unknown): string => {
+const plain = (x: unknown): string => {
   if (x === null || x === undefined || x === '') return 'nothing'
   if (typeof x === 'boolean') return x ? 'yes' : 'no'
   return typeof x === 'object' ? JSON.stringify(x) : String(x)
 }
 
-/** One change of the journal in words: "LC-52: iteration from LC-i14 to LC-i15". */
-export function describeChange(change: Change & { before?: unknown }, items: Map<string, Item>): string {
-  const title = items.get(change.key ?? '')?.title
+/** One change of the journal in words: "LC-52 Remote dimming: iteration from LC·14 to LC·15". */
+export function describeChange(
+  change: Change & { before?: unknown },
+  items: Map<string, Item>,
+  iterationName: (team: string, key: string) => string,
+): string {
+  const item = items.get(change.key ?? '')
+  const title = item?.title
+  const value = (x: unknown) =>
+    change.field === 'iteration' && typeof x === 'string' && x ? iterationName(item?.team ?? '', x) : plain(x)
   if (change.kind === 'need') {
     const pair = `${change.in} needs ${change.key}`
     if (change.op === 'set')

@@ -281,11 +281,11 @@ header {
 .fields :deep(.p-select) {
   height: 26px;
   align-items: center;
-  min-width: 0;
+  width: 92px;
 }
 
-.release {
-  max-width: 148px;
+.fields :deep(.p-select.release) {
+  width: 150px;
 }
 
 .fields :deep(.p-select-label) {

@@ -1,0 +1,110 @@
+package standing_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/program"
+	"jantrel/core/ready"
+	"jantrel/core/standing"
+	"jantrel/internal/sample"
+)
+
+func ptr(x float64) *float64 { return &x }
+
+func TestCountsAreThoseOfTheEntries(t *testing.T) {
+	for seed := range uint64(40) {
+		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 30, Wild: true})
+		f := standing.Of(p, sample.Today)
+		over, broken, notReady, unplaced := 0, 0, 0, 0
+		for _, x := range f.Iterations {
+			if x.Over {
+				over++
+				require.True(t, x.Usable)
+				require.Greater(t, x.Load, x.Capacity)
+			}
+		}
+		for _, x := range f.Needs {
+			if x.Status == "broken" {
+				broken++
+			}
+		}
+		for i, x := range f.Items {
+			if len(x.Lacks) > 0 {
+				notReady++
+				require.True(t, x.Leaf)
+				require.False(t, p.Items[i].KeptOut)
+			}
+			if x.Unplaced {
+				unplaced++
+			}
+		}
+		assert.Len(t, f.Counts.Over, over)
+		assert.Len(t, f.Counts.Broken, broken)
+		assert.Len(t, f.Counts.NotReady, notReady)
+		assert.Len(t, f.Counts.Unplaced, unplaced)
+	}
+}
+
+func TestReadinessNamesWhatIsLacking(t *testing.T) {
+	p := program.Program{Items: []program.Item{
+		{Key: "A", Size: ptr(3), Team: "T"}, {Key: "B", Team: "T"}, {Key: "C", Size: ptr(1)}, {Key: "D", State: program.Done}, {Key: "K", KeptOut: true},
+	}, Needs: []program.Need{{Item: "A", Needs: "B"}, {Item: "A", Needs: "C"}, {Item: "C", Needs: "D"}}}
+	assert.Equal(t, [][]ready.Lack{{ready.NeedsUnplaced}, {ready.NoSize}, {ready.NoTeam}, nil, nil}, ready.Check(p, program.TreeOf(p)))
+	for _, lack := range []ready.Lack{ready.NoSize, ready.NoTeam, ready.NeedsUnplaced} {
+		assert.NotEmpty(t, lack.Text())
+	}
+}
+
+func TestSinceHoldsExactlyWhatDiffers(t *testing.T) {
+	shape := sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 20, Wild: true}
+	p := sample.Program(2, shape)
+	before := standing.Of(p, sample.Today)
+	same := standing.Of(p, sample.Today).Since(before)
+	assert.Empty(t, same.Items)
+	assert.Empty(t, same.Iterations)
+	next, _, err := program.Apply(p, program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "I3"}, Field: "size", Value: json.RawMessage("null")})
+	require.NoError(t, err)
+	since := standing.Of(next, sample.Today).Since(before)
+	if assert.Len(t, since.Items, 1) {
+		assert.Equal(t, "I3", since.Items[0].Key)
+	}
+	// One that came in between shifts the rest, which do not differ for it.
+	next, _, err = program.Apply(p, program.Change{Op: program.Add, Ref: program.Ref{Kind: program.KindItem, Key: "NEW"}, At: new(int), Value: json.RawMessage(`{"key":"NEW","title":"","kind":"story"}`)})
+	require.NoError(t, err)
+	since = standing.Of(next, sample.Today).Since(before)
+	if assert.Len(t, since.Items, 1) {
+		assert.Equal(t, "NEW", since.Items[0].Key)
+	}
+}
+
+func TestFitsSaysWhatADropWouldDo(t *testing.T) {
+	p := sample.Program(4, sample.Shape{Teams: 2, Iterations: 4, Items: 6})
+	p.Settings.SameIteration = program.ShareNever
+	for i := range p.Items {
+		p.Items[i].Team, p.Items[i].Iteration, p.Items[i].Pinned = "T0", "", false
+	}
+	for i := range p.Teams[0].Iterations {
+		p.Teams[0].Iterations[i].Capacity = ptr(10)
+	}
+	p.Items[0].Team = "" // the feature
+	p.Items[1].Size, p.Items[2].Size = ptr(8), ptr(5)
+	p.Items[2].Iteration = "T0-4"
+	p.Needs = []program.Need{{Item: "I0", Needs: "I1"}}
+	fits := standing.Fits(p, sample.Today, "T0", []string{"I0"})
+	require.Len(t, fits, 4, "the closed iterations are not offered")
+	assert.Equal(t, standing.Fit{Iteration: "T0-3", Load: 8, Capacity: 10, Fits: true, Breaks: []standing.NeedRef{{Item: "I0", Needs: "I1"}}}, fits[0])
+	assert.Equal(t, standing.Fit{Iteration: "T0-4", Load: 13, Capacity: 10, Fits: false, Breaks: []standing.NeedRef{{Item: "I0", Needs: "I1"}}}, fits[1])
+	assert.Equal(t, standing.Fit{Iteration: "T0-5", Load: 8, Capacity: 10, Fits: true}, fits[2])
+	assert.Nil(t, standing.Fits(p, sample.Today, "nobody", nil))
+}
+
+func BenchmarkFacts5000(b *testing.B) {
+	p := sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 6000})
+	for b.Loop() {
+		standing.Of(p, sample.Today)
+	}
+}

@@ -1,0 +1,163 @@
+// Package sample makes programs for tests: random ones of every shape that the
+// document allows, and large ones for benchmarks. The same numbers give the
+// same program.
+package sample
+
+import (
+	"fmt"
+	"math/rand/v2"
+
+	"jantrel/core/calendar"
+	"jantrel/core/program"
+)
+
+// Today is the day that sample programs are laid around.
+var Today = calendar.MustParse("2027-03-02")
+
+// Shape is how large a program is.
+type Shape struct {
+	Teams, Iterations, Items, Needs int
+	Cycles                          bool // needs may close cycles
+	Wild                            bool // every oddity that the document allows
+}
+
+// Program returns a random program of a shape.
+func Program(seed uint64, s Shape) program.Program {
+	m := &maker{r: rand.New(rand.NewPCG(seed, 77)), s: s}
+	m.p = program.Program{Name: fmt.Sprintf("Sample %d", seed), Today: Today, Settings: program.Settings{
+		SameIteration: pick(m.r, program.ShareNever, program.ShareSameTeam, program.ShareAlways),
+		FillTo:        pick(m.r, 0.7, 0.9, 1, 1, 1),
+	}}
+	m.calendar()
+	m.items()
+	m.needs()
+	return m.p
+}
+
+type maker struct {
+	r *rand.Rand
+	s Shape
+	p program.Program
+}
+
+func pick[T any](r *rand.Rand, from ...T) T { return from[r.IntN(len(from))] }
+
+func (m *maker) chance(share float64) bool { return m.r.Float64() < share }
+
+func ptr(x float64) *float64 { return &x }
+
+func (m *maker) calendar() {
+	monday := calendar.MustParse("2027-03-01")
+	m.p.Cadences = []program.Cadence{{Key: "two", Start: monday, LengthDays: 14}, {Key: "three", Start: monday, LengthDays: 21}}
+	m.p.Holidays = []program.Holiday{{Date: monday.Add(10), Name: "Lantern Day"}}
+	for i := range 1 + m.s.Teams {
+		person := program.Person{Key: fmt.Sprintf("p%d", i), Name: fmt.Sprintf("Person %d", i)}
+		if m.s.Wild && m.chance(0.5) {
+			person.Weekdays, person.HoursPerDay = []int{1, 2, 4}, 6
+			person.DaysOff = []program.DayOff{{From: monday.Add(m.r.IntN(60)), To: monday.Add(60 + m.r.IntN(20))}}
+		}
+		m.p.People = append(m.p.People, person)
+	}
+	for t := range m.s.Teams {
+		key := fmt.Sprintf("T%d", t)
+		team := program.Team{Key: key, Name: "Team " + key, Unit: pick(m.r, program.Points, program.Points, program.Days), Cadence: "two", Velocity: ptr(float64(12 + m.r.IntN(20)))}
+		length := 14
+		if m.chance(0.25) {
+			team.Cadence, length = "three", 21
+		}
+		if m.s.Wild && m.chance(0.4) {
+			team.Members = []program.Member{{Person: "p0", Share: 0.5, Roles: []string{"any"}}, {Person: fmt.Sprintf("p%d", 1+t), Share: 1}}
+		}
+		span := calendar.Span{End: monday.Add(-length*3 - 1)}
+		for i := range m.s.Iterations + 3 {
+			span = calendar.NextIteration(span, length)
+			it := program.Iteration{Key: fmt.Sprintf("%s-%d", key, i), Name: fmt.Sprintf("%s·%d", key, i), Start: span.Start, End: span.End, State: program.Planned}
+			switch {
+			case i < 3:
+				it.State, it.Committed, it.Completed = program.Closed, ptr(20), ptr(float64(10+m.r.IntN(15)))
+			case i == 3:
+				it.State = program.Open
+			}
+			if m.chance(0.4) {
+				it.Capacity = ptr(float64(8 + m.r.IntN(20)))
+			}
+			team.Iterations = append(team.Iterations, it)
+		}
+		m.p.Teams = append(m.p.Teams, team)
+	}
+	m.p.Releases = []program.Release{{Key: "R0", Name: "First", Due: monday.Add(30 + m.r.IntN(60))}, {Key: "R1", Name: "Second"}}
+	m.p.Releases[0].Phases = []program.Phase{{Key: "a", Name: "Build", Start: monday, End: monday.Add(20)}}
+}
+
+func (m *maker) items() {
+	for i := range m.s.Items {
+		if i%8 == 0 {
+			m.p.Items = append(m.p.Items, program.Item{Key: fmt.Sprintf("F%d", i/8), Title: "Feature", Kind: program.Feature, Release: pick(m.r, "R0", "R1", "")})
+		}
+		m.p.Items = append(m.p.Items, m.item(i))
+	}
+	m.p.Milestones = []program.Milestone{{Key: "M0", Name: "Trial", Date: Today.Add(40), Releases: []string{"R0"}, Needs: []string{"I0"}}}
+}
+
+func (m *maker) item(i int) program.Item {
+	team := &m.p.Teams[m.r.IntN(len(m.p.Teams))]
+	item := program.Item{
+		Key: fmt.Sprintf("I%d", i), Title: fmt.Sprintf("Item %d", i), Kind: pick(m.r, program.Story, program.Defect, program.Upkeep),
+		Parent: fmt.Sprintf("F%d", i/8), Team: team.Key, Size: ptr(pick(m.r, 1.0, 2, 3, 5, 8)), State: program.Todo,
+	}
+	open := team.Iterations[3:]
+	if m.chance(0.3) {
+		item.Iteration = pick(m.r, open...).Key
+		if m.chance(0.2) {
+			item.Pinned = true
+		}
+	}
+	if !m.s.Wild {
+		return item
+	}
+	switch m.r.IntN(14) {
+	case 0:
+		item.Size = nil
+	case 1:
+		item.Team, item.Iteration, item.Pinned = "", "", false
+	case 2:
+		item.Size = ptr(60)
+	case 3:
+		item.State, item.Iteration = program.Doing, open[0].Key
+	case 4:
+		item.State, item.Iteration, item.DoneOn = program.Done, pick(m.r, team.Iterations[2], open[0]).Key, Today
+	case 5:
+		item.KeptOut = true
+	case 6:
+		item.NotBefore = Today.Add(m.r.IntN(120))
+	case 7:
+		item.Due = Today.Add(m.r.IntN(90))
+	case 8:
+		item.Iteration, item.Pinned = team.Iterations[1].Key, m.chance(0.5) // left behind in a closed one
+	case 9:
+		item.Parent, item.Release, item.Tags = "", pick(m.r, "R0", "R1"), []string{"x", "y"}
+	case 10:
+		item.Size = ptr(0)
+	}
+	return item
+}
+
+func (m *maker) needs() {
+	seen := map[[2]int]bool{}
+	for range m.s.Needs {
+		a, b := m.r.IntN(len(m.p.Items)), m.r.IntN(len(m.p.Items))
+		leaves := m.p.Items[a].Kind != program.Feature && m.p.Items[b].Kind != program.Feature
+		if a < b && !m.s.Cycles {
+			a, b = b, a
+		}
+		if a == b || seen[[2]int{a, b}] || !leaves && !m.s.Wild {
+			continue
+		}
+		seen[[2]int{a, b}] = true
+		need := program.Need{Item: m.p.Items[a].Key, Needs: m.p.Items[b].Key, Agreement: pick(m.r, program.Asked, program.Agreed)}
+		if m.chance(0.15) {
+			need.LagDays = 7
+		}
+		m.p.Needs = append(m.p.Needs, need)
+	}
+}
