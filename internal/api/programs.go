@@ -59,7 +59,7 @@ func (s *server) programs(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "import-program", Method: http.MethodPost, Path: "/api/v1/programs/import", Summary: "A program from its document",
-		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxDocument, BodyReadTimeout: 30 * time.Second,
+		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxDocument, BodyReadTimeout: 30 * time.Second, SkipValidateBody: true,
 	}, func(ctx context.Context, in *struct {
 		RawBody []byte `contentType:"application/json"`
 	}) (*created, error) {

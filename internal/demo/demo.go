@@ -19,7 +19,10 @@ var beacon string
 
 // Program lays the demo around a day; the same day gives the same program.
 func Program(today program.Date) program.Program {
-	d := &demo{today: today, monday: today.Add(1 - today.Weekday())}
+	// At the weekend the demo is in the week to come: its open iterations still have
+	// time left.
+	week := today.Add(2)
+	d := &demo{today: today, monday: week.Add(1 - week.Weekday())}
 	d.p = program.Program{Name: "Beacon Renewal", Settings: program.Settings{SameIteration: program.ShareSameTeam, FillTo: 0.95}}
 	d.calendar()
 	d.people()

@@ -1,0 +1,221 @@
+package main_test
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"syscall"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/internal/demo"
+	"jantrel/internal/exchange"
+	"jantrel/internal/sample"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	folder, err := os.MkdirTemp("", "jantrel-test-")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(folder, "jantrel")
+	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+		panic(string(out))
+	}
+	code := m.Run()
+	_ = os.RemoveAll(folder)
+	os.Exit(code)
+}
+
+// run runs the program to its end.
+func run(t *testing.T, stdin string, args ...string) (stdout, stderr string, code int) {
+	t.Helper()
+	cmd := exec.Command(binary, args...)
+	cmd.Dir = t.TempDir()
+	cmd.Stdin = strings.NewReader(stdin)
+	var out, errs bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errs
+	_ = cmd.Run()
+	return out.String(), errs.String(), cmd.ProcessState.ExitCode()
+}
+
+// start starts a server and returns it with its address.
+func start(t *testing.T, args ...string) (*exec.Cmd, string) {
+	t.Helper()
+	cmd := exec.Command(binary, append(args, "--addr", "127.0.0.1:0", "--today", "2027-03-02")...)
+	cmd.Dir = t.TempDir()
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	t.Cleanup(func() { _ = cmd.Process.Kill() })
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	return cmd, regexp.MustCompile(`http://\S+`).FindString(line)
+}
+
+func document(t *testing.T) string {
+	t.Helper()
+	var out bytes.Buffer
+	require.NoError(t, exchange.WriteDocument(&out, demo.Program(sample.Today)))
+	return out.String()
+}
+
+// An edit that was acknowledged is there after a kill in the middle of a stream
+// of them, and the journal with it.
+func TestKillLosesNoAcknowledgedEdit(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	_, errs, code := run(t, document(t), "import", "-", "--data", data)
+	require.Zero(t, code, errs)
+	for round := range 3 {
+		cmd, url := start(t, "serve", "--data", data)
+		revision := current(t, url)
+		acknowledged := make(chan int64, 10_000)
+		go func() {
+			defer close(acknowledged)
+			for n := revision; ; n++ {
+				body := fmt.Sprintf(`{"actor":"A","client":"a","revision":%d,"label":"E","changes":[{"op":"set","kind":"item","key":"LC-8","field":"title","value":"title %d"}]}`, n, n+1)
+				response, err := http.Post(url+"/api/v1/programs/1/changes", "application/json", strings.NewReader(body))
+				if err != nil {
+					return
+				}
+				_, err = io.Copy(io.Discard, response.Body)
+				_ = response.Body.Close()
+				if err != nil || response.StatusCode != http.StatusOK {
+					return
+				}
+				acknowledged <- n + 1
+			}
+		}()
+		last := revision
+		for range 20 + 7*round {
+			last = <-acknowledged
+		}
+		require.NoError(t, cmd.Process.Signal(syscall.SIGKILL))
+		for n := range acknowledged {
+			last = n
+		}
+		_ = cmd.Wait()
+
+		again, url := start(t, "serve", "--data", data)
+		now := current(t, url)
+		assert.GreaterOrEqual(t, now, last)
+		assert.LessOrEqual(t, now, last+1, "at most the one that was not acknowledged any more")
+		response, err := http.Get(url + "/api/v1/programs/1/document")
+		require.NoError(t, err)
+		text, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		_ = response.Body.Close()
+		assert.Contains(t, string(text), fmt.Sprintf(`"title %d"`, now))
+		require.NoError(t, again.Process.Signal(syscall.SIGTERM))
+		require.NoError(t, again.Wait(), "SIGTERM is a clean stop")
+	}
+}
+
+func current(t *testing.T, url string) int64 {
+	t.Helper()
+	response, err := http.Get(url + "/api/v1/programs/1")
+	require.NoError(t, err)
+	defer func() { _ = response.Body.Close() }()
+	var body struct{ Revision int64 }
+	require.NoError(t, json.NewDecoder(response.Body).Decode(&body))
+	return body.Revision
+}
+
+func TestImportThenExportGivesTheDocument(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	text := document(t)
+	out, errs, code := run(t, text, "import", "-", "--data", data)
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, "Beacon Renewal is now program 1")
+	out, errs, code = run(t, "", "export", "--data", data)
+	require.Zero(t, code, errs)
+	assert.Equal(t, text, out)
+}
+
+func TestDraftAndForecastAFile(t *testing.T) {
+	text := document(t)
+	one, errs, code := run(t, text, "draft", "-", "--today", "2027-03-02", "--fill-to", "0.8")
+	require.Zero(t, code, errs)
+	var d struct {
+		Score struct{ LateDays, LateDaysBound int }
+	}
+	require.NoError(t, json.Unmarshal([]byte(one), &d))
+	assert.GreaterOrEqual(t, d.Score.LateDays, d.Score.LateDaysBound)
+	a, _, _ := run(t, text, "forecast", "-", "--today", "2027-03-02", "--trials", "500", "--seed", "7", "--release", "R1")
+	b, _, _ := run(t, text, "forecast", "-", "--today", "2027-03-02", "--trials", "500", "--seed", "7", "--release", "R1")
+	assert.Equal(t, a, b)
+	assert.Contains(t, a, `"plays": 500`)
+	assert.NotContains(t, a, `"key": "R2"`)
+}
+
+func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer func() { _ = taken.Close() }()
+	file := filepath.Join(t.TempDir(), "file")
+	require.NoError(t, os.WriteFile(file, []byte("x"), 0o600))
+	bad := `{"format":"jantrel-program","version":1,"name":"X","items":[{"key":"A","title":"","kind":"story","team":"LX"}]}`
+	for name, c := range map[string]struct {
+		stdin string
+		args  []string
+		code  int
+		says  string
+	}{
+		"a port that is taken":    {"", []string{"serve", "--addr", taken.Addr().String()}, 1, "cannot listen on"},
+		"a folder that is a file": {"", []string{"serve", "--addr", "127.0.0.1:0", "--data", file}, 1, "cannot be made"},
+		"an unknown flag":         {"", []string{"serve", "--colour"}, 1, "unknown flag: --colour"},
+		"a bad date":              {"", []string{"demo", "--today", "soon"}, 1, "is not a date"},
+		"no such command":         {"", []string{"sail"}, 1, `unknown command "sail"`},
+		"no such file":            {"", []string{"draft", "nowhere.json"}, 1, "cannot read nowhere.json"},
+		"a bad document":          {bad, []string{"draft", "-"}, 2, `items[0].team: no team "LX"`},
+		"a bad share":             {bad, []string{"draft", "-", "--fill-to", "2"}, 1, "--fill-to 2"},
+		"an unknown item":         {document(t), []string{"draft", "-", "--items", "NO-1"}, 1, `no item "NO-1"`},
+		"an unknown release":      {document(t), []string{"forecast", "-", "--release", "NO"}, 1, `no release "NO"`},
+		"a program there is not":  {"", []string{"export", "--program", "9"}, 1, "there is no program 9"},
+	} {
+		out, errs, code := run(t, c.stdin, c.args...)
+		assert.Equal(t, c.code, code, name)
+		assert.Contains(t, errs, c.says, name)
+		assert.Equal(t, 1, strings.Count(errs, "\n"), "%s: %q", name, errs)
+		assert.Empty(t, out, name)
+	}
+}
+
+func TestVersionAndHelp(t *testing.T) {
+	out, _, code := run(t, "", "version")
+	assert.Zero(t, code)
+	assert.Equal(t, "jantrel dev\n", out)
+	out, _, code = run(t, "", "--help")
+	assert.Zero(t, code)
+	for _, command := range []string{"serve", "demo", "import", "export", "draft", "forecast", "version"} {
+		assert.Contains(t, out, "  "+command)
+	}
+}
+
+func TestTheDemoIsKeptInANamedFolder(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "demo")
+	for range 2 {
+		cmd, url := start(t, "demo", "--data", data)
+		response, err := http.Get(url + "/api/v1/programs")
+		require.NoError(t, err)
+		text, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		_ = response.Body.Close()
+		assert.Equal(t, 1, strings.Count(string(text), "Beacon Renewal"))
+		require.NoError(t, cmd.Process.Signal(os.Interrupt))
+		require.NoError(t, cmd.Wait())
+	}
+}

@@ -1,0 +1,221 @@
+package api_test
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/program"
+	"jantrel/internal/api"
+	"jantrel/internal/demo"
+	"jantrel/internal/exchange"
+	"jantrel/internal/live"
+	"jantrel/internal/sample"
+	"jantrel/internal/store"
+)
+
+// serve serves one program as number 1.
+func serve(t testing.TB, p program.Program) *httptest.Server {
+	t.Helper()
+	s, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	hub := live.NewHub(s, time.Now, func() program.Date { return sample.Today })
+	_, err = hub.Create(t.Context(), p)
+	require.NoError(t, err)
+	server := httptest.NewServer(api.New(hub, slog.New(slog.DiscardHandler), "test"))
+	t.Cleanup(func() {
+		hub.Close()
+		server.Close()
+		_ = s.Close()
+	})
+	return server
+}
+
+type answer struct {
+	status int
+	header http.Header
+	body   map[string]any
+	text   string
+}
+
+func call(t testing.TB, method, url, body string, header ...string) answer {
+	t.Helper()
+	request, err := http.NewRequestWithContext(t.Context(), method, url, strings.NewReader(body))
+	require.NoError(t, err)
+	if body != "" {
+		request.Header.Set("Content-Type", "application/json")
+	}
+	for i := 0; i+1 < len(header); i += 2 {
+		request.Header.Set(header[i], header[i+1])
+	}
+	response, err := http.DefaultClient.Do(request)
+	require.NoError(t, err)
+	defer func() { _ = response.Body.Close() }()
+	text, err := io.ReadAll(response.Body)
+	require.NoError(t, err)
+	a := answer{status: response.StatusCode, header: response.Header, text: string(text)}
+	_ = json.Unmarshal(text, &a.body)
+	return a
+}
+
+const set = `{"op":"set","kind":"item","key":%q,"field":%q,"value":%s}`
+
+// edit is a request to make changes as a client, on a revision.
+func edit(client string, revision int, changes ...string) string {
+	return fmt.Sprintf(`{"actor":"Ann","client":%q,"revision":%d,"label":"Edit","changes":[%s]}`, client, revision, strings.Join(changes, ","))
+}
+
+func TestAnEditFromRequestToAnswer(t *testing.T) {
+	server := serve(t, demo.Program(sample.Today))
+	url := server.URL + "/api/v1/programs/1"
+	got := call(t, http.MethodGet, url, "")
+	require.Equal(t, http.StatusOK, got.status)
+	tag := got.header.Get("ETag")
+	assert.Equal(t, `"0-2027-03-02"`, tag)
+	assert.Equal(t, http.StatusNotModified, call(t, http.MethodGet, url, "", "If-None-Match", tag).status)
+
+	got = call(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "2")))
+	require.Equal(t, http.StatusOK, got.status, got.text)
+	assert.Equal(t, "Edit", got.body["undo"])
+	assert.Equal(t, 1.0, got.body["update"].(map[string]any)["revision"])
+	assert.Equal(t, http.StatusOK, call(t, http.MethodGet, url, "", "If-None-Match", tag).status)
+
+	landings := call(t, http.MethodGet, url+"/landings", "")
+	assert.Equal(t, 1.0, landings.body["revision"])
+	journal := call(t, http.MethodGet, url+"/journal", "")
+	assert.Contains(t, journal.text, `"before":5`)
+	undone := call(t, http.MethodPost, url+"/undo", `{"actor":"Ann","client":"a"}`)
+	assert.Equal(t, "Edit", undone.body["redo"])
+	assert.Equal(t, http.StatusConflict, call(t, http.MethodPost, url+"/undo", `{"actor":"Ann","client":"a"}`).status)
+	assert.Equal(t, http.StatusOK, call(t, http.MethodPost, url+"/redo", `{"actor":"Ann","client":"a"}`).status)
+}
+
+func TestErrorsAreProblemsInPlainWords(t *testing.T) {
+	server := serve(t, demo.Program(sample.Today))
+	url := server.URL + "/api/v1/programs/1"
+	call(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "2")))
+	for name, c := range map[string]struct {
+		method, path, body string
+		status             int
+		says               string
+	}{
+		"no such program":   {http.MethodGet, "/api/v1/programs/9", "", 404, "There is no such program"},
+		"no such address":   {http.MethodGet, "/api/v1/nothing", "", 404, "nothing at this address"},
+		"a conflict":        {http.MethodPost, "/api/v1/programs/1/changes", edit("b", 0, fmt.Sprintf(set, "LC-8", "size", "3")), 409, "Ann changed the size of LC-8 meanwhile to 2; yours is 3"},
+		"a broken rule":     {http.MethodPost, "/api/v1/programs/1/changes", edit("a", 1, fmt.Sprintf(set, "LC-8", "iteration", `"TW-i11"`)), 422, `team \"LC\" has no iteration \"TW-i11\"`},
+		"a cycle":           {http.MethodPost, "/api/v1/programs/1/changes", edit("a", 1, `{"op":"add","kind":"need","in":"LC-4","key":"LC-6","value":{"item":"LC-4","needs":"LC-6"}}`), 409, "LC-4 needs LC-6 needs LC-4"},
+		"an unknown op":     {http.MethodPost, "/api/v1/programs/1/changes", edit("a", 1, `{"op":"turn","kind":"item","key":"LC-4"}`), 422, "op"},
+		"no JSON":           {http.MethodPost, "/api/v1/programs/1/changes", "{", 400, ""},
+		"no changes":        {http.MethodPost, "/api/v1/programs/1/changes", edit("a", 1), 422, "changes"},
+		"a bad document":    {http.MethodPost, "/api/v1/programs/import", `{"format":"x"}`, 422, "format"},
+		"too much":          {http.MethodPost, "/api/v1/programs/1/undo", `{"actor":"` + strings.Repeat("x", 2<<20) + `"}`, 413, ""},
+		"a reason for none": {http.MethodGet, "/api/v1/programs/1/reason?item=FE-1", "", 404, "Only items that are still to do"},
+	} {
+		got := call(t, c.method, server.URL+c.path, c.body)
+		assert.Equal(t, c.status, got.status, name+": "+got.text)
+		assert.Contains(t, got.text, c.says, name)
+		assert.Contains(t, got.header.Get("Content-Type"), "application/problem+json", name)
+	}
+	assert.Equal(t, 1.0, call(t, http.MethodGet, url, "").body["revision"], "nothing was changed by any of them")
+}
+
+func TestImportAndExportAreTheSame(t *testing.T) {
+	server := serve(t, program.Program{Name: "First"}.Normal())
+	var document bytes.Buffer
+	require.NoError(t, exchange.WriteDocument(&document, demo.Program(sample.Today)))
+	got := call(t, http.MethodPost, server.URL+"/api/v1/programs/import", document.String())
+	require.Equal(t, http.StatusCreated, got.status, got.text)
+	assert.Equal(t, document.String(), call(t, http.MethodGet, server.URL+"/api/v1/programs/2/document", "").text)
+	assert.Equal(t, http.StatusNoContent, call(t, http.MethodDelete, server.URL+"/api/v1/programs/2", "").status)
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, server.URL+"/api/v1/programs/2", "").status)
+}
+
+func TestADraftMovesNothing(t *testing.T) {
+	server := serve(t, demo.Program(sample.Today))
+	url := server.URL + "/api/v1/programs/1"
+	got := call(t, http.MethodPost, url+"/draft", `{"fillTo":0.9}`)
+	require.Equal(t, http.StatusOK, got.status, got.text)
+	assert.NotEmpty(t, got.body["draft"].(map[string]any)["placements"])
+	assert.Len(t, got.body["after"], 2)
+	assert.Equal(t, 0.0, call(t, http.MethodGet, url, "").body["revision"])
+	fits := call(t, http.MethodGet, url+"/fits?team=LC&items=LC-8&items=LC-7", "")
+	assert.Contains(t, fits.text, `"fits":true`)
+}
+
+func TestEventsArriveWithoutAsking(t *testing.T) {
+	server := serve(t, demo.Program(sample.Today))
+	url := server.URL + "/api/v1/programs/1"
+	request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, url+"/events", nil)
+	require.NoError(t, err)
+	response, err := http.DefaultClient.Do(request)
+	require.NoError(t, err)
+	defer func() { _ = response.Body.Close() }()
+	lines := bufio.NewScanner(response.Body)
+	lines.Buffer(nil, 1<<20)
+	next := func(what string) string {
+		for lines.Scan() {
+			if strings.Contains(lines.Text(), what) {
+				return lines.Text()
+			}
+		}
+		return ""
+	}
+	assert.Contains(t, next("data:"), `"revision":0`)
+	call(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "2")))
+	assert.Contains(t, next("data:"), `"label":"Edit"`)
+}
+
+func TestThePageMayRunNothingFromElsewhere(t *testing.T) {
+	server := serve(t, program.Program{Name: "X"}.Normal())
+	header := call(t, http.MethodGet, server.URL+"/programs/1/plan", "").header
+	policy := header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'self'")
+	assert.NotContains(t, policy, "script-src")
+	assert.NotContains(t, policy, "http")
+	assert.Equal(t, "nosniff", header.Get("X-Content-Type-Options"))
+}
+
+func TestTheTypesOfThePageAreThoseOfTheInterface(t *testing.T) {
+	want, err := api.OpenAPI("dev")
+	require.NoError(t, err)
+	have, err := os.ReadFile("../../web/src/api/openapi.json")
+	require.NoError(t, err)
+	assert.JSONEq(t, string(want), string(have), "run: make types")
+}
+
+func benchmarkServer(b *testing.B) string {
+	return serve(b, sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 6000})).URL + "/api/v1/programs/1"
+}
+
+func BenchmarkSnapshot5000(b *testing.B) {
+	url := benchmarkServer(b)
+	for b.Loop() {
+		call(b, http.MethodGet, url, "")
+	}
+}
+
+func BenchmarkChange5000(b *testing.B) {
+	url := benchmarkServer(b)
+	revision := 0
+	var times []time.Duration
+	for b.Loop() {
+		begin := time.Now()
+		got := call(b, http.MethodPost, url+"/changes", edit("a", revision, fmt.Sprintf(set, "I2500", "size", fmt.Sprint(1+revision%8))))
+		times = append(times, time.Since(begin))
+		require.Equal(b, http.StatusOK, got.status, got.text)
+		revision++
+	}
+	reportPercentile(b, times)
+}

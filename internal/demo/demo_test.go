@@ -1,0 +1,52 @@
+package demo_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/calendar"
+	"jantrel/core/forecast"
+	"jantrel/core/program"
+	"jantrel/core/standing"
+	"jantrel/internal/demo"
+)
+
+func TestTheDemoIsAliveOnAnyDay(t *testing.T) {
+	for d := range 14 {
+		today := calendar.MustParse("2027-03-23").Add(d * 37)
+		p := demo.Program(today)
+		require.Empty(t, program.Validate(p), today)
+		f := standing.Of(p, today)
+		assert.NotEmpty(t, f.Counts.Over, today)
+		assert.Len(t, f.Counts.Broken, 2, today)
+		assert.NotEmpty(t, f.Counts.NotReady, today)
+		assert.NotEmpty(t, f.Counts.Unplaced, today)
+		for _, team := range f.Teams {
+			assert.Len(t, team.Pace, 9)
+		}
+		for _, l := range forecast.Play(p, forecast.Options{Today: today, Plays: 400, Seed: 1}).Releases {
+			assert.Greater(t, *l.Chance, 0.02, "%s %s", today, l.Key)
+			assert.Less(t, *l.Chance, 0.98, "%s %s", today, l.Key)
+		}
+	}
+}
+
+func TestTheSameDayGivesTheSameDemo(t *testing.T) {
+	today := calendar.MustParse("2027-03-23")
+	one, err := json.Marshal(demo.Program(today))
+	require.NoError(t, err)
+	two, err := json.Marshal(demo.Program(today))
+	require.NoError(t, err)
+	assert.Equal(t, string(one), string(two))
+}
+
+func BenchmarkForecastDemo10000(b *testing.B) {
+	today := calendar.MustParse("2027-03-23")
+	p := demo.Program(today)
+	for b.Loop() {
+		forecast.Play(p, forecast.Options{Today: today, Plays: 10_000, Seed: 1, Workers: 2})
+	}
+}

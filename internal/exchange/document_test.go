@@ -1,0 +1,87 @@
+package exchange_test
+
+import (
+	"bytes"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/program"
+	"jantrel/internal/exchange"
+	"jantrel/internal/sample"
+)
+
+func write(t testing.TB, p program.Program) string {
+	t.Helper()
+	var out bytes.Buffer
+	require.NoError(t, exchange.WriteDocument(&out, p))
+	return out.String()
+}
+
+func TestExportThenImportIsTheSame(t *testing.T) {
+	for seed := range uint64(80) {
+		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 5, Items: 30, Needs: 20, Wild: true, Cycles: true})
+		text := write(t, p)
+		read, err := exchange.ReadDocument(strings.NewReader(text))
+		require.NoError(t, err)
+		require.Equal(t, p, read)
+		require.Equal(t, text, write(t, read))
+	}
+}
+
+func TestABadDocumentGetsALineAProblem(t *testing.T) {
+	doc := func(middle string) string {
+		return `{"format":"jantrel-program","version":1,"name":"X"` + middle + `}`
+	}
+	for name, c := range map[string]struct{ text, want string }{
+		"no JSON":            {"{\n\"format\": }", "document: is not JSON"},
+		"another format":     {`{"format":"other","version":1,"name":""}`, "format: "},
+		"an unknown field":   {doc(`,"colour":1`), "colour: is not a field of the program document"},
+		"one deep down":      {doc(`,"items":[{"key":"A","title":"","kind":"story","estimate":3}]`), "items[0].estimate: is not a field of the program document"},
+		"a field missing":    {doc(`,"items":[{"title":"","kind":"story"}]`), "items[0].key: is missing"},
+		"no such date":       {doc(`,"today":"2027-02-30"`), `today: "2027-02-30" is not a date; write it as YYYY-MM-DD`},
+		"a word not allowed": {doc(`,"items":[{"key":"A","title":"","kind":"saga"}]`), `items[0].kind: "saga" is none of initiative, feature`},
+		"a text for a size":  {doc(`,"items":[{"key":"A","title":"","kind":"story","size":"5"}]`), "items[0].size: "},
+		"no such team":       {doc(`,"items":[{"key":"A","title":"","kind":"story","team":"LX"}]`), `items[0].team: no team "LX"`},
+		"an empty key":       {doc(`,"items":[{"key":"","title":"","kind":"story"}]`), "items[0].key: is empty"},
+		"a list for a name":  {`{"format":"jantrel-program","version":1,"name":[]}`, "name: "},
+		"nothing at all":     {``, "document: is not JSON"},
+	} {
+		_, err := exchange.ReadDocument(strings.NewReader(c.text))
+		if assert.Error(t, err, name) {
+			assert.Contains(t, err.Error(), c.want, name)
+		}
+	}
+	_, err := exchange.ReadDocument(strings.NewReader(doc(`,"today":1,"items":[{"key":"A"}]`)))
+	assert.Len(t, strings.Split(err.Error(), "\n"), 3, "every problem is named, not the first alone")
+}
+
+func TestWhatMayBeLeftOut(t *testing.T) {
+	p, err := exchange.ReadDocument(strings.NewReader(`{"format":"jantrel-program","version":1,"name":"Empty"}`))
+	require.NoError(t, err)
+	assert.Equal(t, program.Settings{SameIteration: program.ShareSameTeam, FillTo: 1}, p.Settings)
+}
+
+func TestTheDocumentedSchemaIsTheOneInUse(t *testing.T) {
+	text, err := os.ReadFile("../../docs/program.schema.json")
+	require.NoError(t, err)
+	assert.Equal(t, string(exchange.Schema), string(text), "copy internal/exchange/program.schema.json to docs")
+}
+
+func FuzzReadDocument(f *testing.F) {
+	f.Add(write(f, sample.Program(1, sample.Shape{Teams: 2, Iterations: 2, Items: 6, Needs: 4, Wild: true})))
+	f.Add(`{"format":"jantrel-program","version":1,"name":"X","items":[{"key":"A","title":"","kind":"story","parent":"A"}]}`)
+	f.Add(`[1e999]`)
+	f.Fuzz(func(t *testing.T, text string) {
+		p, err := exchange.ReadDocument(strings.NewReader(text))
+		if err != nil {
+			return
+		}
+		again, err := exchange.ReadDocument(strings.NewReader(write(t, p)))
+		require.NoError(t, err)
+		require.Equal(t, write(t, p), write(t, again))
+	})
+}
