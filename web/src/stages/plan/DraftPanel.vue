@@ -79,7 +79,7 @@ function look(p: Proposal): void {
           :min="10"
           :max="100"
           suffix=" %"
-          :input-props="{ 'aria-label': 'Fill to, percent of capacity' }"
+          aria-label="Fill to, percent of capacity"
         />
         of capacity
       </label>

@@ -50,7 +50,7 @@ function remove(need: Need): void {
 
 const query = ref<string | Item>('')
 const found = ref<Item[]>([])
-const adder = ref<InstanceType<typeof AutoComplete>>()
+const root = ref<HTMLElement>()
 
 function search(event: { query: string }): void {
   const words = event.query.toLowerCase().split(/\s+/)
@@ -70,9 +70,7 @@ async function add(event: { value: Item }): Promise<void> {
 }
 
 function focusAdd(): void {
-  void nextTick(() =>
-    (adder.value as unknown as { $el: HTMLElement } | undefined)?.$el.querySelector('input')?.focus(),
-  )
+  void nextTick(() => root.value?.querySelector<HTMLElement>('.add input')?.focus())
 }
 
 function jump(key: string): void {
@@ -84,7 +82,7 @@ defineExpose({ focusAdd })
 </script>
 
 <template>
-  <div class="needs">
+  <div ref="root" class="needs">
     <section v-for="group in groups" :key="group.title">
       <h3 class="quiet small">{{ group.title }}</h3>
       <p v-if="!group.rows.length" class="quiet nothing">nothing</p>
@@ -114,12 +112,11 @@ defineExpose({ focusAdd })
       </div>
       <AutoComplete
         v-if="group.removable"
-        ref="adder"
         v-model="query"
         :suggestions="found"
         :option-label="(x: Item) => (typeof x === 'string' ? x : `${x.key} ${x.title}`)"
         placeholder="Add a need: key or words"
-        :input-props="{ 'aria-label': 'Add a need: key or words' }"
+        aria-label="Add a need: key or words"
         :delay="80"
         size="small"
         class="add"

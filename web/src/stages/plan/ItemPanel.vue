@@ -113,7 +113,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
       <div class="fields">
         <InputNumber
           :model-value="item.size ?? null"
-          :input-props="{ 'aria-label': 'Size' }"
+          aria-label="Size"
           :min="0"
           :max-fraction-digits="2"
           placeholder="size"

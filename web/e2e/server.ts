@@ -1,0 +1,92 @@
+import { test as base, type Page } from '@playwright/test'
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { createInterface } from 'node:readline'
+import { fileURLToPath } from 'node:url'
+
+const binary = fileURLToPath(new URL('../../bin/jantrel', import.meta.url))
+
+/** The real binary with a data folder of its own. */
+export class Server {
+  readonly data = mkdtempSync(join(tmpdir(), 'jantrel-e2e-'))
+  url = ''
+  private process?: ChildProcess
+
+  /** Starts it; again at the address it had, if it has been up before. */
+  async start(command: 'demo' | 'serve' = 'demo'): Promise<void> {
+    const addr = this.url ? new URL(this.url).host : '127.0.0.1:0'
+    const child = spawn(binary, [command, '--addr', addr, '--data', this.data, '--today', '2027-03-23'])
+    this.process = child
+    for await (const line of createInterface({ input: child.stdout })) {
+      const found = /http:\/\/\S+/.exec(line)
+      if (found) {
+        this.url = found[0]
+        return
+      }
+    }
+    throw new Error('the server did not start')
+  }
+
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const child = this.process
+    if (!child || child.exitCode !== null || child.signalCode !== null) return
+    const gone = new Promise((resolve) => child.once('exit', resolve))
+    child.kill(signal)
+    await gone
+  }
+
+  async end(): Promise<void> {
+    await this.stop('SIGKILL')
+    rmSync(this.data, { recursive: true, force: true })
+  }
+}
+
+/** A test with a demo of its own, which fails on what the page's console complains of. */
+export const test = base.extend<{ server: Server; plan: Page; complaints: string[] }>({
+  // eslint-disable-next-line no-empty-pattern
+  complaints: async ({}, use) => {
+    await use([])
+  },
+  // eslint-disable-next-line no-empty-pattern
+  server: async ({}, use) => {
+    const server = new Server()
+    await server.start()
+    await use(server)
+    await server.end()
+  },
+  plan: async ({ page, server, complaints }, use) => {
+    page.on('pageerror', (error) => complaints.push(error.message))
+    page.on('request', (request) => {
+      if (!request.url().startsWith(server.url) && !request.url().startsWith('data:'))
+        complaints.push(`asked ${request.url()}`)
+    })
+    await page.goto(server.url)
+    await page.locator('[data-block]').first().waitFor()
+    await use(page)
+    if (complaints.length) throw new Error(complaints.join('\n'))
+  },
+})
+
+export { expect } from '@playwright/test'
+
+export const block = (page: Page, key: string) => page.locator(`[data-block="${key}"]`)
+
+export const slot = (page: Page, name: string) => page.locator('.slot').filter({ hasText: name })
+
+/** Drags from the middle of an element to the middle of another, as a hand does. */
+export async function drag(
+  page: Page,
+  from: ReturnType<Page['locator']>,
+  to: ReturnType<Page['locator']>,
+  drop = true,
+): Promise<void> {
+  const [a, b] = [await from.boundingBox(), await to.boundingBox()]
+  if (!a || !b) throw new Error('there is nothing to drag')
+  await page.mouse.move(a.x + Math.min(20, a.width / 2), a.y + a.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(a.x + 30, a.y + a.height / 2 + 8, { steps: 3 })
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 6 })
+  if (drop) await page.mouse.up()
+}

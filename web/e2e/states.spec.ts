@@ -1,0 +1,119 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { block, expect, Server, test } from './server'
+
+async function noViolations(page: Page): Promise<void> {
+  const found = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .analyze()
+  expect(
+    found.violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.html)
+          .slice(0, 3)
+          .join('\n')}`,
+    ),
+  ).toEqual([])
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test.describe(colorScheme, () => {
+    test.use({ colorScheme })
+
+    test('nobody is kept out of the plan stage', async ({ plan }) => {
+      await noViolations(plan)
+      await block(plan, 'LC-8').click()
+      await expect(plan.getByText('Why here')).toBeVisible()
+      await noViolations(plan)
+      await plan.keyboard.press('s')
+      await expect(plan.getByRole('button', { name: 'Accept all' })).toBeEnabled()
+      await noViolations(plan)
+      await plan.getByRole('button', { name: 'Discard' }).click()
+      await plan.getByRole('button', { name: 'What changed' }).click()
+      await expect(plan.getByText('Nothing has been changed yet.')).toBeVisible()
+      // The drawer slides in; half-way its colours are not its own yet.
+      await plan.locator('.p-drawer-enter-active').waitFor({ state: 'detached' })
+      await noViolations(plan)
+    })
+  })
+}
+
+test('an empty program, a bad document and a good one', async ({ page }) => {
+  const server = new Server()
+  await server.start('serve')
+  await page.goto(server.url)
+  await expect(page.getByText('There are none yet.')).toBeVisible()
+  await noViolations(page)
+  const choose = (text: string) =>
+    page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'p.json', mimeType: 'application/json', buffer: Buffer.from(text) })
+  await choose(
+    '{"format":"jantrel-program","version":1,"name":"X","colour":1,"items":[{"title":"","kind":"saga"}]}',
+  )
+  await expect(page.getByRole('alert')).toContainText('items[0].key: is missing')
+  await expect(page.getByRole('alert')).toContainText('colour: is not a field')
+  await page.getByLabel('Name of a new program').fill('Nothing yet')
+  await page.getByRole('button', { name: 'Start an empty one' }).click()
+  await expect(page.getByText('There is nothing to plan here yet')).toBeVisible()
+  await noViolations(page)
+  await page.getByRole('button', { name: 'Import a program document' }).click()
+  const cadence = '"cadences":[{"key":"w","start":"2027-03-01","lengthDays":14}]'
+  const team =
+    '"teams":[{"key":"T","name":"Team","unit":"points","cadence":"w","velocity":10,"iterations":[{"key":"1","start":"2027-03-15","end":"2027-03-28"}]}]'
+  await choose(
+    `{"format":"jantrel-program","version":1,"name":"Small",${cadence},${team},"items":[{"key":"A","title":"Only one","kind":"story","team":"T","size":3,"iteration":"1"}]}`,
+  )
+  await expect(block(page, 'A')).toBeVisible()
+  await page.getByRole('link', { name: 'Jantrel: all programs' }).click()
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Small' })
+    .getByRole('button', { name: 'Delete' })
+    .click()
+  await page.getByRole('button', { name: 'Delete for good' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'Small' })).toHaveCount(0)
+  await page.goto(server.url + '/programs/77/plan')
+  await expect(page.getByText('There is no such program')).toBeVisible()
+  await server.end()
+})
+
+test('without a connection edits are refused, and it recovers by itself', async ({ plan, server }) => {
+  await block(plan, 'LC-20').click()
+  await server.stop()
+  await expect(plan.locator('.offline')).toBeVisible()
+  await plan.keyboard.press(']')
+  await expect(plan.getByText('Not changed: there is no connection')).toBeVisible()
+  await server.start()
+  await expect(plan.locator('.offline')).toBeHidden()
+  await plan.keyboard.press(']')
+  await expect(plan.getByRole('group', { name: /^LC·15:/ }).locator('[data-block="LC-20"]')).toBeVisible()
+})
+
+test('a server that fails says so and can be asked again', async ({ page, server }) => {
+  await page.route('**/api/v1/programs/1', (route) =>
+    route.fulfill({
+      status: 500,
+      contentType: 'application/problem+json',
+      body: '{"detail":"The server could not do this."}',
+    }),
+  )
+  await page.goto(server.url + '/programs/1/plan')
+  await expect(page.getByText('The program could not be loaded')).toBeVisible()
+  await page.unroute('**/api/v1/programs/1')
+  await page.getByRole('button', { name: 'Try again' }).click()
+  await expect(block(page, 'LC-8')).toBeVisible()
+})
+
+test('the interface can be read without another host', async ({ page, server }) => {
+  const asked: string[] = []
+  page.on('request', (r) => asked.push(r.url()))
+  await page.goto(server.url + '/api-docs.html')
+  await expect(page.getByText('Apply changes, all or none').first()).toBeVisible()
+  expect(
+    asked.filter(
+      (url) => !url.startsWith(server.url) && !url.startsWith('data:') && !url.startsWith('blob:'),
+    ),
+  ).toEqual([])
+})
