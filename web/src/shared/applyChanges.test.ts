@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest'
+import type { Change, Facts, Program } from '@/api/types'
+import { applyChanges, mergeFacts } from './applyChanges'
+
+const program = (): Program =>
+  ({
+    name: 'P',
+    settings: { sameIteration: 'same-team', fillTo: 1 },
+    teams: [
+      {
+        key: 'T',
+        name: 'T',
+        unit: 'points',
+        iterations: [{ key: '1', start: '2027-03-01', end: '2027-03-14' }],
+      },
+    ],
+    items: ['A', 'B', 'C'].map((key) => ({ key, title: key, kind: 'story' })),
+    needs: [{ item: 'A', needs: 'B' }],
+  }) as Program
+
+const keys = (p: Program) => p.items?.map((x) => x.key).join('')
+
+describe('applyChanges', () => {
+  it('does each kind of change, and alters nothing it was given', () => {
+    const before = program()
+    const frozen = JSON.stringify(before)
+    const changes: Change[] = [
+      { op: 'set', kind: 'item', key: 'A', field: 'size', value: 5 },
+      { op: 'move', kind: 'item', key: 'A', at: 2 },
+      { op: 'add', kind: 'item', key: 'D', at: 0, value: { key: 'D', title: 'D', kind: 'spike' } },
+      { op: 'remove', kind: 'item', key: 'B' },
+      { op: 'remove', kind: 'need', in: 'A', key: 'B' },
+      { op: 'add', kind: 'need', in: 'C', key: 'A', value: { item: 'C', needs: 'A' } },
+      { op: 'set', kind: 'iteration', in: 'T', key: '1', field: 'capacity', value: 8 },
+      { op: 'set', kind: 'program', field: 'name', value: 'Q' },
+      { op: 'set', kind: 'program', field: 'fillTo', value: 0.8 },
+    ]
+    const after = applyChanges(before, changes)
+    expect(keys(after)).toBe('DCA')
+    expect(after.items?.[2].size).toBe(5)
+    expect(after.needs).toEqual([{ item: 'C', needs: 'A' }])
+    expect(after.teams?.[0].iterations?.[0].capacity).toBe(8)
+    expect(after.name).toBe('Q')
+    expect(after.settings.fillTo).toBe(0.8)
+    expect(JSON.stringify(before)).toBe(frozen)
+  })
+
+  it('clears with null', () => {
+    const sized = applyChanges(program(), [{ op: 'set', kind: 'item', key: 'A', field: 'size', value: 5 }])
+    const cleared = applyChanges(sized, [{ op: 'set', kind: 'item', key: 'A', field: 'size', value: null }])
+    expect(cleared.items?.[0].size).toBeUndefined()
+  })
+
+  it('takes what it does not know for nothing', () => {
+    const changes = [{ op: 'set', kind: 'item', key: 'X', field: 'size', value: 5 } as Change]
+    expect(applyChanges(program(), changes)).toEqual(program())
+  })
+})
+
+describe('mergeFacts', () => {
+  it('replaces what differs, adds what is new and takes the counts whole', () => {
+    const counts = { over: [], broken: [], notReady: [], unplaced: ['A'] }
+    const item = (key: string, unplaced: boolean) => ({ key, leaf: true, unplaced })
+    const facts = {
+      iterations: [],
+      teams: [],
+      needs: [],
+      items: [item('A', true), item('B', false)],
+      counts,
+    } as Facts
+    const update = {
+      ...facts,
+      items: [item('B', true), item('C', true)],
+      counts: { ...counts, unplaced: ['A', 'B', 'C'] },
+    }
+    const merged = mergeFacts(facts, update)
+    expect(merged.items?.map((x) => `${x.key}${x.unplaced}`)).toEqual(['Atrue', 'Btrue', 'Ctrue'])
+    expect(merged.counts.unplaced).toHaveLength(3)
+  })
+})
