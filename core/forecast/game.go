@@ -41,6 +41,9 @@ type node struct {
 	slot      int // slot of the team it is placed in (0 where that is over already); 0 if unplaced
 	notBefore Date
 	needs     []arc
+	wanted    []arc // nodes that wait for it
+	frees     bool  // some of these could share an iteration with it, in its own team
+	shares    bool  // it could share an iteration with something it needs
 }
 
 type arc struct{ node, lag int }
@@ -231,6 +234,11 @@ func (g *game) addNeeds(nodeOf []int) {
 		// Who has started on an item no longer waits for what it needs.
 		if a >= 0 && b >= 0 && state != program.Doing && state != program.Review {
 			g.nodes[a].needs = append(g.nodes[a].needs, arc{b, e.LagDays})
+			g.nodes[b].wanted = append(g.nodes[b].wanted, arc{a, e.LagDays})
+			shares := e.LagDays == 0 && g.share != program.ShareNever
+			sameTeam := g.nodes[a].team == g.nodes[b].team
+			g.nodes[b].frees = g.nodes[b].frees || shares && sameTeam
+			g.nodes[a].shares = g.nodes[a].shares || shares && (sameTeam || g.share == program.ShareAlways)
 		}
 	}
 }

@@ -11,6 +11,8 @@ import (
 type board struct {
 	left    []float64 // of each node, in its team's unit
 	done    []int32   // period in which it was done, -1 while it is not
+	open    []int32   // how many of its needs are not done
+	from    []Date    // no iteration that starts before may take it, but for one it may share
 	placed  [][]int   // nodes not done, by team
 	waiting [][]int
 	budget  []float64 // by period
@@ -65,7 +67,7 @@ func (g *game) finish(b *board, f *final) int32 {
 
 func (g *game) newBoard() *board {
 	return &board{
-		left: make([]float64, len(g.nodes)), done: make([]int32, len(g.nodes)),
+		left: make([]float64, len(g.nodes)), done: make([]int32, len(g.nodes)), open: make([]int32, len(g.nodes)), from: make([]Date, len(g.nodes)),
 		placed: make([][]int, len(g.teams)), waiting: make([][]int, len(g.teams)),
 		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)),
 	}
@@ -74,7 +76,7 @@ func (g *game) newBoard() *board {
 func (g *game) play(b *board, seed, play uint64) {
 	for n := range g.nodes {
 		node := &g.nodes[n]
-		b.left[n], b.done[n] = node.size, -1
+		b.left[n], b.done[n], b.open[n], b.from[n] = node.size, -1, int32(len(node.needs)), node.notBefore
 		if node.sizes != nil {
 			b.left[n] = node.sizes[draw(seed, play, node.hash, 0)%uint64(len(node.sizes))]
 		}
@@ -119,25 +121,32 @@ func (g *game) playGroup(b *board, of group, seed, play uint64) int {
 func (g *game) playPeriod(b *board, at int) int {
 	t, total := g.periods[at].team, 0
 	for again := true; again; {
-		done := g.work(b, at, &b.placed[t]) + g.work(b, at, &b.waiting[t])
-		total += done
-		again = done > 0 && g.share != program.ShareNever
+		placed, freed := g.work(b, at, &b.placed[t])
+		waiting, freedToo := g.work(b, at, &b.waiting[t])
+		total += placed + waiting
+		again = freed || freedToo
 	}
 	return total
 }
 
 // work spends what is left of a period's budget on a queue, takes out of it what
-// got done, and returns how many that were.
-func (g *game) work(b *board, at int, from *[]int) int {
+// got done, and returns how many that were and whether they may have freed others
+// of the same team for the same period.
+func (g *game) work(b *board, at int, from *[]int) (total int, freed bool) {
 	p, budget, queue := &g.periods[at], b.budget[at], *from
-	keep, total := queue[:0], 0
+	keep := queue[:0]
 	for i, n := range queue {
+		// What is looked at most comes first, and lies close together.
+		if b.open[n] > 0 && b.spent[at] < budget {
+			keep = append(keep, n)
+			continue
+		}
 		node := &g.nodes[n]
 		if b.spent[at] >= budget || node.slot > p.slot {
 			keep = append(keep, queue[i:]...) // the queue is by slot: the rest comes later too
 			break
 		}
-		if node.notBefore > p.Start || !g.free(b, node, at) {
+		if p.Start < b.from[n] && (!node.shares || node.notBefore > p.Start || !g.free(b, node, at)) {
 			keep = append(keep, n)
 			continue
 		}
@@ -149,21 +158,23 @@ func (g *game) work(b *board, at int, from *[]int) int {
 			continue
 		}
 		b.done[n] = int32(at)
+		for _, w := range node.wanted {
+			b.open[w.node]--
+			b.from[w.node] = max(b.from[w.node], p.End.Add(w.lag+1))
+		}
+		freed = freed || node.frees
 		total++
 	}
 	*from = keep
-	return total
+	return total, freed
 }
 
-// free reports whether all that a node needs is done early enough for a period.
+// free reports whether all that a node needs, which is done, was done early enough
+// for a period.
 func (g *game) free(b *board, node *node, at int) bool {
 	p := &g.periods[at]
 	for _, a := range node.needs {
-		when := b.done[a.node]
-		if when < 0 {
-			return false
-		}
-		q := &g.periods[when]
+		q := &g.periods[b.done[a.node]]
 		if !needs.Holds(g.share, needs.Place{Team: q.team, Slot: q.slot, Span: q.Span}, needs.Place{Team: p.team, Slot: p.slot, Span: p.Span}, a.lag) {
 			return false
 		}

@@ -3,6 +3,7 @@ package program
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 )
 
@@ -128,10 +129,11 @@ func (v *validator) teams() {
 			if it.State != "" && it.State != Planned && it.State != Open && it.State != Closed {
 				oneOf(v, fmt.Sprintf("%s.iterations[%d].state", path, j), it.State, Planned, Open, Closed)
 			}
-			for name, amount := range map[string]*float64{"capacity": it.Capacity, "committed": it.Committed, "completed": it.Completed} {
-				if amount != nil {
-					v.atLeastZero(fmt.Sprintf("%s.iterations[%d].%s", path, j, name), amount)
-				}
+			if !amount(it.Capacity) || !amount(it.Committed) || !amount(it.Completed) {
+				at := fmt.Sprintf("%s.iterations[%d]", path, j)
+				v.atLeastZero(at+".capacity", it.Capacity)
+				v.atLeastZero(at+".committed", it.Committed)
+				v.atLeastZero(at+".completed", it.Completed)
 			}
 		}
 		v.teamKeys[t.Key] = iterations
@@ -231,7 +233,7 @@ func (v *validator) item(i int, item *Item) {
 	if item.Assignee != "" && !v.people[item.Assignee] {
 		v.report(at("assignee"), "no person %q", item.Assignee)
 	}
-	if item.Size != nil {
+	if !amount(item.Size) {
 		v.atLeastZero(at("size"), item.Size)
 	}
 }
@@ -275,7 +277,9 @@ func (v *validator) needs() {
 		if n.LagDays < 0 {
 			v.report(at("lagDays"), "%d is below 0", n.LagDays)
 		}
-		if n.Agreement != "" {
+		switch n.Agreement {
+		case "", Asked, Agreed, Declined:
+		default:
 			oneOf(v, at("agreement"), n.Agreement, Asked, Agreed, Declined)
 		}
 	}
@@ -303,18 +307,24 @@ func (v *validator) span(path, from string, start Date, to string, end Date) {
 	}
 }
 
+// amount reports whether n, if there is one, is a number from 0 up. Where there are
+// thousands of them, it is asked before the path of a problem is written.
+func amount(n *float64) bool {
+	return n == nil || *n >= 0 && !math.IsInf(*n, 0)
+}
+
 func (v *validator) atLeastZero(path string, n *float64) {
-	if n != nil && (*n < 0 || math.IsNaN(*n) || math.IsInf(*n, 0)) {
+	if !amount(n) {
 		v.report(path, "%v is not a number from 0 up", *n)
 	}
 }
 
 func oneOf[T ~string](v *validator, path string, value T, allowed ...T) {
+	if slices.Contains(allowed, value) {
+		return
+	}
 	names := make([]string, len(allowed))
 	for i, a := range allowed {
-		if a == value {
-			return
-		}
 		names[i] = string(a)
 	}
 	v.report(path, "%q is none of %s", value, strings.Join(names, ", "))
