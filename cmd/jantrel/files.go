@@ -100,7 +100,7 @@ func draftCommand() *cobra.Command {
 	cmd.Flags().Float64Var(&o.FillTo, "fill-to", 0, "share of capacity to use, above 0 to 1; the document's own where left out")
 	cmd.Flags().BoolVar(&o.KeepClose, "keep-close", false, "move as few items as possible")
 	cmd.Flags().StringSliceVar(&o.Items, "items", nil, "only these items may move, separated by commas")
-	cmd.Flags().DurationVar(&limit, "time-limit", 10*time.Second, "how long to search at the most")
+	cmd.Flags().DurationVar(&limit, "time-limit", 2*time.Second, "how long to search at the most")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
 	return cmd
 }

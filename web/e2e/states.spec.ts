@@ -84,7 +84,7 @@ test('without a connection edits are refused, and it recovers by itself', async 
   await server.stop()
   await expect(plan.locator('.offline')).toBeVisible()
   await plan.keyboard.press(']')
-  await expect(plan.getByText('Not changed: there is no connection')).toBeVisible()
+  await expect(plan.getByText('There is no connection to the server.')).toBeVisible()
   await server.start()
   await expect(plan.locator('.offline')).toBeHidden()
   await plan.keyboard.press(']')

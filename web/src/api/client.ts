@@ -24,7 +24,7 @@ export async function answer<T>(
   try {
     result = await request
   } catch {
-    throw new RequestError('The server cannot be reached. Nothing was changed.', 0)
+    throw new RequestError('The server cannot be reached.', 0)
   }
   if (result.error !== undefined || !result.response.ok) {
     const problem = result.error as Problem | undefined

@@ -149,7 +149,7 @@ export const useProgram = defineStore('program', () => {
   async function send(request: () => Promise<Edited>): Promise<boolean> {
     if (!connected.value) {
       notice.value = {
-        text: 'Not changed: there is no connection to the server. It is being tried again.',
+        text: 'There is no connection to the server. It is being tried again.',
         severity: 'warn',
       }
       return false

@@ -2,7 +2,6 @@
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, ref, watch } from 'vue'
 import type { Why } from '@/api/types'
 import { shortDate } from '@/shared/dates'
@@ -49,17 +48,13 @@ async function keepTitle(): Promise<void> {
   if (!text || !(await store.setItem(now, 'title', text, `Rename ${now.key}`))) title.value = now.title
 }
 
-const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike'].map((value) => ({ value, label: value }))
-/** A select shows no label for an empty value. */
-const NONE = '-'
-const releases = computed(() => {
-  const inherited = store.releases.get(store.itemFacts.get(item.value?.key ?? '')?.release ?? '')?.name
-  const own = !item.value?.release && inherited ? `${inherited} (of its feature)` : 'none of its own'
-  return [
-    { value: '', label: own },
-    ...(store.program.releases ?? []).map((r) => ({ value: r.key, label: r.name })),
-  ]
+const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike']
+/** What the item's release is when it names none of its own. */
+const inherited = computed(() => {
+  const of = store.releases.get(store.itemFacts.get(item.value?.key ?? '')?.release ?? '')?.name
+  return !item.value?.release && of ? `${of}, as its feature` : 'no release of its own'
 })
+const chosen = (event: Event) => (event.target as HTMLSelectElement).value
 
 const why = ref<Why>()
 const whyNot = ref('')
@@ -123,35 +118,24 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           "
         />
         <span class="quiet">{{ sized(item.size, team).replace(/^[\d.]+ ?/, '') }}</span>
-        <Select
-          :model-value="item.kind"
-          :options="kinds"
-          option-label="label"
-          option-value="value"
+        <select
+          :value="item.kind"
           aria-label="Kind"
-          size="small"
-          @update:model-value="
-            (v: string) => store.setItem(item!, 'kind', v, `Change the kind of ${item!.key}`)
-          "
-        />
-        <Select
-          :model-value="item.release || NONE"
-          :options="releases"
-          option-label="label"
-          option-value="value"
-          aria-label="Release"
-          size="small"
+          @change="store.setItem(item, 'kind', chosen($event), `Change the kind of ${item.key}`)"
+        >
+          <option v-for="kind in kinds" :key="kind">{{ kind }}</option>
+        </select>
+        <select
+          :value="item.release ?? ''"
           class="release"
-          @update:model-value="
-            (v: string) =>
-              store.setItem(
-                item!,
-                'release',
-                v === NONE ? undefined : v,
-                `Change the release of ${item!.key}`,
-              )
+          aria-label="Release"
+          @change="
+            store.setItem(item, 'release', chosen($event) || undefined, `Change the release of ${item.key}`)
           "
-        />
+        >
+          <option value="">{{ inherited }}</option>
+          <option v-for="r in store.program.releases" :key="r.key" :value="r.key">{{ r.name }}</option>
+        </select>
         <span class="moves">
           <Button
             size="small"
@@ -278,19 +262,18 @@ header {
   padding: 2px 6px;
 }
 
-.fields :deep(.p-select) {
+select {
   height: 26px;
-  align-items: center;
-  width: 92px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--panel);
+  color: inherit;
+  font: inherit;
 }
 
-.fields :deep(.p-select.release) {
-  width: 150px;
-}
-
-.fields :deep(.p-select-label) {
-  padding: 0 2px 0 8px;
-  font-size: 12.5px;
+.release {
+  min-width: 60px;
+  max-width: 150px;
 }
 
 .moves {

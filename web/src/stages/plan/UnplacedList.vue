@@ -44,14 +44,15 @@ const rows = computed(() =>
     .filter((item) => !readyOnly.value || !store.itemFacts.get(item.key)?.lacks?.length),
 )
 
-/** Sizes are added up by unit: those of different units never together. */
+/** Sizes are added up within a team alone: those of different teams mean different things. */
 const sizes = computed(() => {
-  const sums = new Map<string, number>()
-  for (const item of rows.value) {
-    const unit = store.teams.get(item.team ?? '')?.unit
-    if (unit && item.size !== undefined) sums.set(unit, (sums.get(unit) ?? 0) + item.size)
-  }
-  return [...sums].map(([unit, sum]) => `${sum} ${unit}`).join(' and ')
+  const of = store.teams.get(team.value)
+  return of
+    ? sized(
+        rows.value.reduce((sum, item) => sum + (item.size ?? 0), 0),
+        of,
+      )
+    : ''
 })
 
 const needsOf = computed(() => {
