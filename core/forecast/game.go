@@ -180,7 +180,7 @@ func (g *game) addNodes(slots [][]int) []int {
 			continue
 		}
 		queue := &g.teams[t].waiting
-		if place, ok := places(*item); ok {
+		if place, ok := places(item); ok {
 			n.slot = max(0, slots[t][place.Slot])
 			queue = &g.teams[t].placed
 		}

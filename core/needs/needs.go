@@ -60,6 +60,10 @@ func Edges(p program.Program, tree program.Tree) []Edge {
 		if p.Items[item].KeptOut || p.Items[needed].KeptOut {
 			continue
 		}
+		if tree.IsLeaf(item) && tree.IsLeaf(needed) { // as most are
+			edges = append(edges, Edge{item, needed, need.LagDays, n})
+			continue
+		}
 		for _, a := range tree.Leaves(item) {
 			for _, b := range tree.Leaves(needed) {
 				if !p.Items[a].KeptOut && !p.Items[b].KeptOut {
@@ -96,7 +100,7 @@ func Check(p program.Program, tree program.Tree) []State {
 	}
 	places := Places(p)
 	for _, e := range Edges(p, tree) {
-		item, needed := p.Items[e.Item], p.Items[e.Needs]
+		item, needed := &p.Items[e.Item], &p.Items[e.Needs]
 		state := &states[e.Need]
 		b, placed := places(item)
 		if !placed || item.State == program.Done || needed.State == program.Done {
@@ -122,7 +126,7 @@ func Check(p program.Program, tree program.Tree) []State {
 }
 
 // Places returns a function that says where an item stands.
-func Places(p program.Program) func(program.Item) (Place, bool) {
+func Places(p program.Program) func(*program.Item) (Place, bool) {
 	type key struct{ team, iteration string }
 	places := map[key]Place{}
 	for t := range p.Teams {
@@ -130,7 +134,7 @@ func Places(p program.Program) func(program.Item) (Place, bool) {
 			places[key{p.Teams[t].Key, it.Key}] = Place{t, s, it.Span()}
 		}
 	}
-	return func(item program.Item) (Place, bool) {
+	return func(item *program.Item) (Place, bool) {
 		if item.Iteration == "" {
 			return Place{}, false
 		}

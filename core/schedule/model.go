@@ -116,7 +116,7 @@ func (m *model) addNodes(only []string) {
 	places := needs.Places(m.p)
 	for i := range m.p.Items {
 		item := &m.p.Items[i]
-		place, placed := places(*item)
+		place, placed := places(item)
 		if item.State == program.Done && placed && m.tree.IsLeaf(i) && item.Size != nil {
 			m.occupy(place, *item.Size)
 		}

@@ -4,7 +4,6 @@
 package standing
 
 import (
-	"reflect"
 	"slices"
 
 	"gonum.org/v1/gonum/stat"
@@ -139,7 +138,7 @@ func Loads(p program.Program, tree program.Tree) (load [][]float64, unsized [][]
 	places := needs.Places(p)
 	for i := range p.Items {
 		item := &p.Items[i]
-		if place, ok := places(*item); ok && tree.IsLeaf(i) && !item.KeptOut {
+		if place, ok := places(item); ok && tree.IsLeaf(i) && !item.KeptOut {
 			if item.Size != nil {
 				load[place.Team][place.Slot] += *item.Size
 			} else {
@@ -179,31 +178,47 @@ func (f *Facts) items(p program.Program, tree program.Tree) {
 // to who has the others. Counts are always whole.
 func (f Facts) Since(before Facts) Facts {
 	return Facts{
-		Iterations: changed(before.Iterations, f.Iterations, func(x IterationFacts) [2]string { return [2]string{x.Team, x.Key} }),
-		Teams:      changed(before.Teams, f.Teams, func(x TeamFacts) [2]string { return [2]string{x.Key} }),
-		Needs:      changed(before.Needs, f.Needs, func(x NeedFacts) [2]string { return [2]string{x.Item, x.Needs} }),
-		Items:      changed(before.Items, f.Items, func(x ItemFacts) [2]string { return [2]string{x.Key} }),
-		Counts:     f.Counts,
+		Iterations: changed(before.Iterations, f.Iterations, func(x *IterationFacts) [2]string { return [2]string{x.Team, x.Key} },
+			func(a, b *IterationFacts) bool {
+				return a.Load == b.Load && a.Capacity == b.Capacity && a.Full == b.Full && a.Basis == b.Basis &&
+					a.Unsized == b.Unsized && a.Over == b.Over && a.Usable == b.Usable && slices.Equal(a.Away, b.Away)
+			}),
+		Teams: changed(before.Teams, f.Teams, func(x *TeamFacts) [2]string { return [2]string{x.Key} },
+			func(a, b *TeamFacts) bool {
+				return a.Headroom == b.Headroom && a.Ahead == b.Ahead && a.Mean == b.Mean && a.Spread == b.Spread && slices.Equal(a.Pace, b.Pace)
+			}),
+		Needs: changed(before.Needs, f.Needs, func(x *NeedFacts) [2]string { return [2]string{x.Item, x.Needs} },
+			func(a, b *NeedFacts) bool { return a.Status == b.Status && equal(a.Spare, b.Spare) }),
+		Items: changed(before.Items, f.Items, func(x *ItemFacts) [2]string { return [2]string{x.Key} },
+			func(a, b *ItemFacts) bool {
+				return a.Leaf == b.Leaf && a.Release == b.Release && a.Unplaced == b.Unplaced && slices.Equal(a.Lacks, b.Lacks)
+			}),
+		Counts: f.Counts,
 	}
 }
 
-func changed[T any](before, after []T, key func(T) [2]string) []T {
+func equal(a, b *int) bool { return a == b || a != nil && b != nil && *a == *b }
+
+// changed returns the entries of after that before has not, by key, or has
+// otherwise.
+func changed[T any](before, after []T, key func(*T) [2]string, same func(a, b *T) bool) []T {
 	different := []T{}
 	var at map[[2]string]int
-	for i, x := range after {
+	for i := range after {
+		x := &after[i]
 		// Mostly the lists match place by place; the index is for when they do not.
-		j, known := i, i < len(before) && key(before[i]) == key(x)
+		j, known := i, i < len(before) && key(&before[i]) == key(x)
 		if !known {
 			if at == nil {
 				at = make(map[[2]string]int, len(before))
 				for j := range before {
-					at[key(before[j])] = j
+					at[key(&before[j])] = j
 				}
 			}
 			j, known = at[key(x)]
 		}
-		if !known || !reflect.DeepEqual(before[j], x) {
-			different = append(different, x)
+		if !known || !same(&before[j], x) {
+			different = append(different, *x)
 		}
 	}
 	return different
