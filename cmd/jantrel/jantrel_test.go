@@ -194,6 +194,28 @@ func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
 	}
 }
 
+// Another site that is open in the same browser must not edit.
+func TestOtherSitesCannotEdit(t *testing.T) {
+	_, url := start(t, "demo")
+	for _, header := range [][2]string{{"Sec-Fetch-Site", "cross-site"}, {"Origin", "http://elsewhere.example"}} {
+		request, err := http.NewRequest(http.MethodPost, url+"/api/v1/programs/1/undo", strings.NewReader(`{"actor":"A","client":"a"}`))
+		require.NoError(t, err)
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set(header[0], header[1])
+		response, err := http.DefaultClient.Do(request)
+		require.NoError(t, err)
+		_ = response.Body.Close()
+		assert.Equal(t, http.StatusForbidden, response.StatusCode, header)
+	}
+	request, err := http.NewRequest(http.MethodPost, url+"/api/v1/programs/1/undo", strings.NewReader(`actor=A`))
+	require.NoError(t, err)
+	request.Header.Set("Content-Type", "text/plain")
+	response, err := http.DefaultClient.Do(request)
+	require.NoError(t, err)
+	_ = response.Body.Close()
+	assert.Equal(t, http.StatusUnsupportedMediaType, response.StatusCode, "what a form can send is not read")
+}
+
 func TestVersionAndHelp(t *testing.T) {
 	out, _, code := run(t, "", "version")
 	assert.Zero(t, code)

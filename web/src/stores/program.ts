@@ -131,11 +131,16 @@ export const useProgram = defineStore('program', () => {
     if (asking) return
     asking = true
     try {
-      while (landings.value?.revision !== revision.value) {
-        landings.value = await answer(
+      let last: number | undefined
+      // Edits may come in while one is being answered; an answer of a newer revision
+      // will do, its update is on the way.
+      while (last === undefined || last < revision.value) {
+        const found = await answer(
           client.GET('/api/v1/programs/{id}/landings', { params: { path: { id: id.value } } }),
         )
-        if (landings.value.revision > revision.value) break // its update is on the way
+        landings.value = found
+        if (found.revision === last) break
+        last = found.revision
       }
     } catch {
       // The line is down or the program gone: both are shown already.

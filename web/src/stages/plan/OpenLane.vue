@@ -1,30 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { IterationFacts } from '@/api/types'
 import { amount, count, sized } from '@/shared/format'
-import { useDraft } from '@/stores/draft'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
 import BlockButton from './BlockButton.vue'
 import DropHint from './DropHint.vue'
 import LaneHead from './LaneHead.vue'
-import { iterationsIn, type Lane } from './layout'
-import { usePlanLayout } from './usePlanLayout'
+import type { Lane } from './layout'
+import { useBasins } from './useBasins'
 
 const props = defineProps<{ lane: Lane }>()
 const store = useProgram()
 const plan = usePlan()
-const draft = useDraft()
-const layout = usePlanLayout()
-
-const basins = computed(() =>
-  iterationsIn(props.lane.team, plan.from, plan.to).map((iteration) => {
-    const basin = layout.basin({ ...props.lane, top: 0 }, iteration)
-    const facts = store.iterationFacts.get(`${props.lane.team.key} ${iteration.key}`)
-    const blocks = layout.blocks(props.lane, basin, iteration.key)
-    const past = iteration.state === 'closed' ? (iteration.completed ?? 0) * basin.scale : 0
-    return { iteration, basin, facts, blocks, past, ghosts: ghosts(iteration.key) }
-  }),
-)
+const basins = useBasins(() => props.lane)
 
 /** The one block of the lane that Tab stops at; arrows go on from there. */
 const tabStop = computed(() => {
@@ -32,30 +21,14 @@ const tabStop = computed(() => {
   return keys.includes(plan.cursor) ? plan.cursor : keys[0]
 })
 
-/** What a draft would put here. */
-const ghosts = (iteration: string) =>
-  draft.proposals.filter(
-    (p) => p.team === props.lane.team.key && p.to === iteration && draft.accepted.has(p.item),
-  )
-
-function away(facts: (typeof basins.value)[number]['facts']): string {
+function away(facts: IterationFacts | undefined): string {
   const lost = (facts?.full ?? 0) - (facts?.capacity ?? 0)
   if (!facts?.away?.length || lost < 0.05) return ''
   return `−${sized(lost, props.lane.team)} away`
 }
 
-function whoIsAway(facts: (typeof basins.value)[number]['facts']): string {
+function whoIsAway(facts: IterationFacts | undefined): string {
   return (facts?.away ?? []).map((a) => `${a.who}: ${count(Math.round(a.days * 10) / 10, 'day')}`).join('\n')
-}
-
-/** What a closed iteration completed, or what another one carries. */
-const carried = ({ iteration, facts }: (typeof basins.value)[number]): number =>
-  iteration.state === 'closed' ? (iteration.completed ?? facts?.load ?? 0) : (facts?.load ?? 0)
-
-function summary(entry: (typeof basins.value)[number]): string {
-  const { iteration, facts } = entry
-  const state = facts?.over ? ', over capacity' : ''
-  return `${iteration.name ?? iteration.key}: ${amount(carried(entry))} of ${sized(facts?.capacity ?? 0, props.lane.team)}${state}`
 }
 </script>
 
@@ -72,16 +45,16 @@ function summary(entry: (typeof basins.value)[number]): string {
         :key="entry.iteration.key"
         class="slot"
         role="group"
-        :aria-label="summary(entry)"
+        :aria-label="entry.summary"
         :data-team="lane.team.key"
         :data-drop="entry.facts?.usable ? entry.iteration.key : undefined"
         :style="{ left: entry.basin.left + 'px', width: entry.basin.width + 'px' }"
       >
         <div class="label" aria-hidden="true">
-          <b>{{ entry.iteration.name ?? entry.iteration.key }}</b>
+          <b>{{ entry.name }}</b>
           <span :class="{ bad: entry.facts?.over }">
             <i v-if="entry.facts?.over" class="pi pi-exclamation-triangle" />
-            {{ amount(carried(entry)) }}/{{ amount(entry.facts?.capacity ?? 0) }}
+            {{ amount(entry.carried) }}/{{ amount(entry.facts?.capacity ?? 0) }}
           </span>
         </div>
         <div
@@ -116,7 +89,12 @@ function summary(entry: (typeof basins.value)[number]): string {
         >
           {{ away(entry.facts) }}
         </div>
-        <div v-for="(g, i) in entry.ghosts" :key="g.item" class="ghost" :style="{ top: 24 + i * 15 + 'px' }">
+        <div
+          v-for="(g, i) in entry.incoming"
+          :key="g.item"
+          class="ghost"
+          :style="{ top: 24 + i * 15 + 'px' }"
+        >
           {{ store.items.get(g.item)?.title }}
         </div>
         <DropHint :team="lane.team" :iteration="entry.iteration.key" />

@@ -1,51 +1,27 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { amount, sized } from '@/shared/format'
-import { useDraft } from '@/stores/draft'
+import type { IterationFacts } from '@/api/types'
+import { percent } from '@/shared/format'
 import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
 import DropHint from './DropHint.vue'
 import LaneHead from './LaneHead.vue'
-import { iterationsIn, type Lane } from './layout'
+import type { Lane } from './layout'
+import { useBasins } from './useBasins'
 import { press, useDragState } from './useDrag'
 import { usePlanLayout } from './usePlanLayout'
 
 const props = defineProps<{ lane: Lane }>()
-const store = useProgram()
 const plan = usePlan()
-const draft = useDraft()
 const layout = usePlanLayout()
 const drag = useDragState()
+const basins = useBasins(() => props.lane)
+const summary = computed(() => basins.value.map((entry) => entry.summary).join('; '))
 
-const basins = computed(() =>
-  iterationsIn(props.lane.team, plan.from, plan.to).map((iteration) => {
-    const basin = layout.basin({ ...props.lane, top: 0 }, iteration)
-    const facts = store.iterationFacts.get(`${props.lane.team.key} ${iteration.key}`)
-    const blocks = layout.blocks(props.lane, basin, iteration.key)
-    const past = iteration.state === 'closed' ? (iteration.completed ?? 0) * basin.scale : 0
-    const share = facts?.over
-      ? facts.capacity > 0
-        ? `${Math.round((facts.load / facts.capacity) * 100)} %`
-        : 'over'
-      : ''
-    return { iteration, basin, facts, blocks, past, share }
-  }),
-)
-
-/** How many items a draft would bring here. */
-const incoming = (iteration: string) =>
-  draft.proposals.filter(
-    (p) => p.team === props.lane.team.key && p.to === iteration && draft.accepted.has(p.item),
-  ).length
-
-const summary = computed(() =>
-  basins.value
-    .map(
-      ({ iteration, facts }) =>
-        `${iteration.name ?? iteration.key} ${amount(facts?.load ?? 0)} of ${sized(facts?.capacity ?? 0, props.lane.team)}`,
-    )
-    .join(', '),
-)
+/** How full an overloaded iteration is. */
+function share(facts: IterationFacts | undefined): string {
+  if (!facts?.over) return ''
+  return facts.capacity > 0 ? percent(facts.load / facts.capacity) : 'over'
+}
 
 function click(event: MouseEvent): void {
   const key = (event.target as Element).getAttribute('data-key')
@@ -123,15 +99,15 @@ function down(event: PointerEvent): void {
         </g>
       </svg>
       <div
-        v-for="{ iteration, basin, facts, share } in basins"
+        v-for="{ iteration, basin, facts, incoming } in basins"
         :key="iteration.key"
         :class="['slot', { droppable: drag.keys.length }]"
         :data-team="lane.team.key"
         :data-drop="facts?.usable ? iteration.key : undefined"
         :style="{ left: basin.left + 'px', width: basin.width + 'px' }"
       >
-        <b v-if="share" class="share">{{ share }}</b>
-        <span v-if="incoming(iteration.key)" class="incoming">+{{ incoming(iteration.key) }}</span>
+        <b v-if="facts?.over" class="share">{{ share(facts) }}</b>
+        <span v-if="incoming.length" class="incoming">+{{ incoming.length }}</span>
         <DropHint :team="lane.team" :iteration="iteration.key" tight />
       </div>
     </div>

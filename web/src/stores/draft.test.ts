@@ -1,0 +1,105 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import type { Change, Drafted } from '@/api/types'
+import { useDraft } from './draft'
+import { usePlan } from './plan'
+import { useProgram } from './program'
+import { factsOf, smallProgram } from './testing'
+
+const why = { code: 'first', text: 'The first open iteration' }
+const at = (item: string, iteration: string, moved: boolean, from?: string) => ({
+  item,
+  team: 'A',
+  iteration,
+  start: '2027-04-01',
+  end: '2027-04-28',
+  moved,
+  from,
+  why,
+})
+const score = { lateDays: 0, importance: 1, moves: 2, lateDaysBound: 0 }
+const drafted: Drafted = {
+  revision: 0,
+  draft: {
+    placements: [at('x', '2', false, '2'), at('z', '3', true)],
+    unplaced: [{ item: 'y', moved: true, from: '3', why }],
+    overloads: [],
+    releases: [],
+    score,
+  },
+  today: score,
+  before: [],
+  after: [],
+  over: [0, 0],
+  broken: [0, 0],
+}
+
+let bodies: unknown[]
+let sent: { label: string; changes: Change[] }[]
+
+beforeEach(() => {
+  setActivePinia(createPinia())
+  bodies = []
+  sent = []
+  const store = useProgram()
+  store.program = smallProgram()
+  store.facts = factsOf(store.program)
+  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
+    sent.push({ label, changes })
+    return Promise.resolve(true)
+  })
+  vi.stubGlobal('fetch', async (request: Request) => {
+    bodies.push(await request.json())
+    return Response.json(drafted)
+  })
+})
+
+afterEach(() => vi.unstubAllGlobals())
+
+it('proposes what moves, and moves nothing', async () => {
+  const draft = useDraft()
+  draft.start()
+  await vi.waitFor(() => expect(draft.busy).toBe(false))
+  expect(draft.proposals.map((p) => `${p.item}: ${p.from}→${p.to}`)).toEqual(['z: →3', 'y: 3→'])
+  expect(draft.accepted.size).toBe(2)
+  expect(sent).toEqual([])
+})
+
+it('accepts all as one edit', async () => {
+  const draft = useDraft()
+  await draft.draft()
+  await draft.accept()
+  expect(sent).toHaveLength(1)
+  expect(sent[0].label).toBe('Accept a draft: 2 moves')
+  expect(sent[0].changes.map((c) => [c.key, c.value])).toEqual([
+    ['z', '3'],
+    ['y', ''],
+  ])
+  expect(draft.visible).toBe(false)
+})
+
+it('accepts only what is ticked', async () => {
+  const draft = useDraft()
+  await draft.draft()
+  draft.tickAll(false)
+  draft.toggle('z')
+  await draft.accept()
+  expect(sent[0].label).toBe('Accept part of a draft: 1 move')
+  expect(sent[0].changes).toHaveLength(1)
+})
+
+it('asks for the selected items alone where several are selected', async () => {
+  const draft = useDraft()
+  usePlan().selection = ['x', 'y']
+  draft.start()
+  await vi.waitFor(() => expect(draft.busy).toBe(false))
+  expect(bodies).toEqual([{ keepClose: false, fillTo: 1, items: ['x', 'y'] }])
+})
+
+it('knows when the plan has changed since', async () => {
+  const draft = useDraft()
+  await draft.draft()
+  expect(draft.stale).toBe(false)
+  useProgram().revision = 3
+  expect(draft.stale).toBe(true)
+})

@@ -1,0 +1,136 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Change } from '@/api/types'
+import { toDay } from '@/shared/dates'
+import { MAX_ZOOM, MIN_ZOOM, usePlan } from './plan'
+import { useProgram } from './program'
+import { factsOf, smallProgram } from './testing'
+
+let sent: { label: string; changes: Change[] }[]
+
+beforeEach(() => {
+  setActivePinia(createPinia())
+  sent = []
+  const store = useProgram()
+  store.id = 1
+  store.program = smallProgram()
+  store.facts = factsOf(store.program)
+  store.today = '2027-03-23'
+  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
+    sent.push({ label, changes })
+    return Promise.resolve(true)
+  })
+})
+
+const moves = () => sent.flatMap((s) => s.changes.map((c) => `${c.key}→${String(c.value)}`))
+
+describe('selecting', () => {
+  it('takes one, or adds and takes away', () => {
+    const plan = usePlan()
+    plan.select('x')
+    plan.select('y', true)
+    expect(plan.selection).toEqual(['x', 'y'])
+    expect(plan.chosen?.key).toBe('y')
+    plan.select('x', true)
+    expect(plan.selection).toEqual(['y'])
+    plan.select('z')
+    expect(plan.selection).toEqual(['z'])
+    plan.clear()
+    expect(plan.chosen).toBeUndefined()
+  })
+
+  it('forgets what an edit elsewhere took away', async () => {
+    const plan = usePlan()
+    plan.select('x')
+    const store = useProgram()
+    store.program = { ...store.program, items: store.program.items?.filter((i) => i.key !== 'x') }
+    await vi.waitFor(() => expect(plan.selection).toEqual([]))
+  })
+})
+
+describe('moving', () => {
+  it('goes to the next and the one before among the iterations that are open', async () => {
+    const plan = usePlan()
+    plan.select('x')
+    await plan.shift(1)
+    await plan.shift(-1) // there is none before: nothing moves
+    expect(moves()).toEqual(['x→3'])
+    expect(sent[0].label).toBe('Move x later')
+  })
+
+  it('brings an unplaced item into the first open iteration', async () => {
+    const plan = usePlan()
+    plan.select('z')
+    await plan.shift(1)
+    expect(moves()).toEqual(['z→2'])
+  })
+
+  it('places in the nth, unplaces, and moves several at once as one edit', async () => {
+    const plan = usePlan()
+    plan.selection = ['x', 'y']
+    await plan.placeNth(3)
+    await plan.unplace()
+    expect(sent.map((s) => s.label)).toEqual(['Place 2 items in coming iteration 3', 'Unplace 2 items'])
+    expect(moves()).toEqual(['x→4', 'y→4', 'x→', 'y→'])
+  })
+
+  it('leaves what is done or pinned, and says so', async () => {
+    const plan = usePlan()
+    await plan.placeIn(['x', 'pinned', 'done'], 'A', '4')
+    expect(moves()).toEqual(['x→4'])
+    expect(useProgram().notice?.text).toContain('pinned, done cannot move')
+  })
+
+  it('leaves items of another team where they are', async () => {
+    await usePlan().placeIn(['x'], 'B', '4')
+    expect(moves()).toEqual([])
+  })
+})
+
+describe('the view', () => {
+  it('starts around today with the first team open, once a program', () => {
+    const plan = usePlan()
+    plan.reset()
+    expect(plan.from).toBeLessThan(toDay('2027-03-23'))
+    expect([...plan.opened]).toEqual(['A'])
+    plan.scrollDays(100)
+    const from = plan.from
+    plan.reset()
+    expect(plan.from).toBe(from)
+  })
+
+  it('zooms about a day that stays where it is, within bounds', () => {
+    const plan = usePlan()
+    plan.from = 100
+    plan.zoom = 8
+    plan.zoomBy(2, 110)
+    expect((110 - plan.from) * plan.zoom).toBeCloseTo(80)
+    plan.zoomBy(100)
+    expect(plan.zoom).toBe(MAX_ZOOM)
+    plan.zoomBy(0.0001)
+    expect(plan.zoom).toBe(MIN_ZOOM)
+  })
+
+  it('brings an item into view and opens its lane', () => {
+    const plan = usePlan()
+    plan.from = 0
+    plan.reveal('y')
+    expect(plan.opened.has('A')).toBe(true)
+    expect(plan.from).toBeLessThan(toDay('2027-05-01'))
+    expect(plan.to).toBeGreaterThan(toDay('2027-05-28'))
+    plan.reveal('nothing')
+  })
+
+  it('shows exactly what a count counts, and lets go of it again', () => {
+    const plan = usePlan()
+    plan.show('broken')
+    expect(plan.selection.sort()).toEqual(['x', 'y'])
+    plan.show('over')
+    expect(plan.selection.sort()).toEqual(['pinned', 'x'])
+    plan.show('unplaced')
+    expect(plan.selection).toEqual(['z'])
+    plan.show('unplaced')
+    expect(plan.focus).toBeUndefined()
+    expect(plan.selection).toEqual([])
+  })
+})
