@@ -52,7 +52,7 @@ const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike']
 /** What the item's release is when it names none of its own. */
 const inherited = computed(() => {
   const of = store.releases.get(store.itemFacts.get(item.value?.key ?? '')?.release ?? '')?.name
-  return !item.value?.release && of ? `${of}, as its feature` : 'no release of its own'
+  return !item.value?.release && of ? `${of}, inherited` : 'no release of its own'
 })
 const chosen = (event: Event) => (event.target as HTMLSelectElement).value
 

@@ -54,7 +54,8 @@ const milestones = computed(() =>
   inset: 0 0 0 158px;
   overflow: hidden;
   pointer-events: none;
-  z-index: 3;
+  /* Over the water, under the blocks: a title must stay readable. */
+  z-index: 1;
 }
 
 .landing {
