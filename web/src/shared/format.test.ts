@@ -16,7 +16,7 @@ describe('format', () => {
     expect(days(3)).toBe('+3 days')
     expect(days(-1)).toBe('−1 day')
     expect(days(0)).toBe('no change')
-    expect(percent(0.346)).toBe('35 %')
+    expect(percent(0.346)).toBe('35\u00a0%')
   })
 
   it('says how a need stands', () => {

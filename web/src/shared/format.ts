@@ -12,7 +12,8 @@ export const sized = (n: number | undefined, team: Team | undefined): string =>
 /** "1 item", "3 items". */
 export const count = (n: number, one: string, many = one + 's'): string => `${n} ${n === 1 ? one : many}`
 
-export const percent = (share: number): string => `${Math.round(share * 100)} %`
+/** "35 %", which never breaks over two lines. */
+export const percent = (share: number): string => `${Math.round(share * 100)}\u00a0%`
 
 /** "+3 days", "−2 days", "no change". */
 export function days(n: number): string {

@@ -68,8 +68,12 @@ function look(p: Proposal): void {
     <div class="side">
       <h2>Draft</h2>
       <label
-        ><input v-model="draft.onlySelected" type="checkbox" :disabled="!plan.selection.length" /> Only the
-        {{ count(plan.selection.length, 'selected item') }}</label
+        ><input v-model="draft.onlySelected" type="checkbox" :disabled="!plan.selection.length" />
+        {{
+          plan.selection.length
+            ? `Only the ${count(plan.selection.length, 'selected item')}`
+            : 'Only selected items'
+        }}</label
       >
       <label><input v-model="draft.keepClose" type="checkbox" /> Keep close to today's plan</label>
       <label class="fill">
