@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"runtime"
+	"slices"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -86,8 +87,9 @@ func draftCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			index := program.TreeOf(p).Index
 			for _, key := range o.Items {
-				if _, ok := program.TreeOf(p).Index[key]; !ok {
+				if _, ok := index[key]; !ok {
 					return fmt.Errorf("--items: no item %q", key)
 				}
 			}
@@ -121,7 +123,7 @@ func forecastCommand() *cobra.Command {
 			}
 			if release != "" {
 				o.Releases = []string{release}
-				if !hasRelease(p, release) {
+				if !slices.ContainsFunc(p.Releases, func(r program.Release) bool { return r.Key == release }) {
 					return fmt.Errorf("--release: no release %q", release)
 				}
 			}
@@ -135,15 +137,6 @@ func forecastCommand() *cobra.Command {
 	cmd.Flags().Uint64Var(&o.Seed, "seed", 1, "the same seed gives the same answer")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
 	return cmd
-}
-
-func hasRelease(p program.Program, key string) bool {
-	for _, r := range p.Releases {
-		if r.Key == key {
-			return true
-		}
-	}
-	return false
 }
 
 func importCommand() *cobra.Command {

@@ -18,17 +18,18 @@ const nowhere = -1
 // model is a program as the scheduler sees it: the leaves to schedule as nodes,
 // the iterations as slots, the needs as arcs between nodes.
 type model struct {
-	p       program.Program
-	tree    program.Tree
-	today   Date
-	share   program.SameIteration
-	fillTo  float64
-	keep    bool
-	nodes   []node
-	slots   [][]slot // by team
-	usable  [][]int  // by team: the slots a draft may use, earliest end first
-	finals  []final  // what late days are counted of
-	lastEnd Date     // last end of all iterations
+	p        program.Program
+	tree     program.Tree
+	today    Date
+	share    program.SameIteration
+	fillTo   float64
+	keep     bool
+	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
+	nodes    []node
+	slots    [][]slot // by team
+	usable   [][]int  // by team: the slots a draft may use, earliest end first
+	finals   []final  // what late days are counted of
+	lastEnd  Date     // last end of all iterations
 }
 
 // node is one leaf to be scheduled; nodes are in rank order.
@@ -79,9 +80,10 @@ func newModel(p program.Program, o Options) *model {
 		m.fillTo = o.FillTo
 	}
 	m.addSlots()
-	m.addNodes(o.Items)
+	m.selected = m.spellOut(o.Items)
+	m.addNodes()
 	m.addNeeds()
-	m.findNever(o.Items)
+	m.findNever()
 	return m
 }
 
@@ -110,8 +112,7 @@ func (m *model) addSlots() {
 	}
 }
 
-func (m *model) addNodes(only []string) {
-	selected := m.selected(only)
+func (m *model) addNodes() {
 	teams := m.p.TeamIndex()
 	places := needs.Places(m.p)
 	for i := range m.p.Items {
@@ -134,7 +135,7 @@ func (m *model) addNodes(only []string) {
 		if placed {
 			n.now = place.Slot
 			working := item.State == program.Doing || item.State == program.Review
-			n.fixed = item.Pinned || working && m.p.Teams[place.Team].Iterations[place.Slot].State != program.Closed || selected != nil && !selected[i]
+			n.fixed = item.Pinned || working && m.p.Teams[place.Team].Iterations[place.Slot].State != program.Closed || m.selected != nil && !m.selected[i]
 		}
 		if n.fixed {
 			m.occupy(place, n.size)
@@ -146,8 +147,8 @@ func (m *model) addNodes(only []string) {
 	}
 }
 
-// selected spells out the items that may move; nil means all.
-func (m *model) selected(keys []string) map[int]bool {
+// spellOut returns the leaves that keys stand for; nil, for all, where there are none.
+func (m *model) spellOut(keys []string) map[int]bool {
 	if len(keys) == 0 {
 		return nil
 	}

@@ -33,21 +33,21 @@ const (
 
 // The codes of unplaced items.
 const (
-	WhyNoSize     = "no-size"
-	WhyNoTeam     = "no-team"
-	WhyTooLarge   = "too-large"
-	WhyCycle      = "cycle"
-	WhyWaitsOn    = "waits-for-unplaced"
-	WhyNoRoom     = "no-room"
-	WhyTooLate    = "not-before-last"
-	WhyLeft       = "unplaced" // could be placed; nobody has
-	WhyNoIterate  = "no-iteration"
-	unplacedLimit = 8 // items named of a long cycle
+	WhyNoSize   = "no-size"
+	WhyNoTeam   = "no-team"
+	WhyTooLarge = "too-large"
+	WhyCycle    = "cycle"
+	WhyWaitsOn  = "waits-for-unplaced"
+	WhyNoRoom   = "no-room"
+	WhyTooLate  = "not-before-last"
+	WhyLeft     = "unplaced" // could be placed; nobody has
 )
 
+// cycleShown is how many items of a long cycle its text names.
+const cycleShown = 8
+
 // findNever finds what can never be placed, whatever the order.
-func (m *model) findNever(only []string) {
-	selected := m.selected(only)
+func (m *model) findNever() {
 	cycles := needs.Cycles(len(m.nodes), func(n int) []int {
 		var to []int
 		for _, a := range m.nodes[n].needs {
@@ -64,7 +64,7 @@ func (m *model) findNever(only []string) {
 		if node.never == nil && cycles[n] != nil {
 			node.never = m.cycle(cycles[n])
 		}
-		if selected != nil && !selected[node.item] {
+		if m.selected != nil && !m.selected[node.item] {
 			node.never = &Why{Code: WhyNotAsked, Text: "Not among the items to be placed"}
 		}
 	}
@@ -102,8 +102,8 @@ func (m *model) cycle(nodes []int) *Why {
 		w.Cycle = append(w.Cycle, m.key(n))
 	}
 	shown := w.Cycle
-	if len(shown) > unplacedLimit {
-		shown = append(slices.Clone(shown[:unplacedLimit]), "…")
+	if len(shown) > cycleShown {
+		shown = append(slices.Clone(shown[:cycleShown]), "…")
 	}
 	w.Text = "On a cycle of needs: " + strings.Join(append(slices.Clone(shown), w.Cycle[0]), " needs ")
 	return &w

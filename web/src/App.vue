@@ -23,7 +23,7 @@ watch(
   (notice) => {
     if (!notice) return
     toast.add({
-      severity: notice.severity === 'warn' ? 'warn' : notice.severity,
+      severity: notice.severity,
       summary: notice.severity === 'info' ? 'Done' : 'Not changed',
       detail: notice.text,
       life: 8000,

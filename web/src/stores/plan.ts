@@ -91,6 +91,17 @@ export const usePlan = defineStore('plan', () => {
   const iterationOf = (item: Item) =>
     program.teams.get(item.team ?? '')?.iterations?.find((it) => it.key === item.iteration)
 
+  /** The items behind a count of the standing strip. */
+  function behind(what: Focus): string[] {
+    const counts = program.facts.counts
+    if (what === 'broken') return [...new Set(counts.broken.flatMap((x: NeedRef) => [x.item, x.needs]))]
+    if (what !== 'over') return counts[what]
+    const over = new Set(counts.over.map((x) => x.team + ' ' + x.key))
+    return (program.program.items ?? [])
+      .filter((x) => over.has(`${x.team} ${x.iteration}`) && !x.keptOut && program.itemFacts.get(x.key)?.leaf)
+      .map((x) => x.key)
+  }
+
   /** Shows exactly what a count counts: selected, and brought into view. */
   function show(what: Focus): void {
     if (focus.value === what) {
@@ -98,20 +109,8 @@ export const usePlan = defineStore('plan', () => {
       return
     }
     focus.value = what
-    const counts = program.facts.counts
-    if (what === 'over') {
-      const over = new Set(counts.over.map((x) => x.team + ' ' + x.key))
-      selection.value = (program.program.items ?? [])
-        .filter(
-          (x) => over.has(`${x.team} ${x.iteration}`) && !x.keptOut && program.itemFacts.get(x.key)?.leaf,
-        )
-        .map((x) => x.key)
-    } else if (what === 'broken') {
-      showNeeds.value = 'broken'
-      selection.value = [...new Set(counts.broken.flatMap((x: NeedRef) => [x.item, x.needs]))]
-    } else {
-      selection.value = [...counts[what]]
-    }
+    if (what === 'broken') showNeeds.value = 'broken'
+    selection.value = [...behind(what)]
     for (const key of what === 'over' || what === 'broken' ? [...selection.value].reverse() : []) reveal(key)
   }
 
@@ -209,6 +208,7 @@ export const usePlan = defineStore('plan', () => {
     zoomBy,
     scrollDays,
     reveal,
+    behind,
     show,
     coming,
     iterationName,

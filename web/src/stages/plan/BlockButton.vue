@@ -107,8 +107,6 @@ const label = computed(() => {
 }
 
 .block.over {
-  background:
-    repeating-linear-gradient(-45deg, var(--over-soft) 0 5px, transparent 5px 9px), var(--over-soft);
   background: repeating-linear-gradient(
     -45deg,
     var(--over-soft) 0 6px,

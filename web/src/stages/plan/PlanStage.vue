@@ -39,11 +39,13 @@ watch(
   () => plan.reset(),
 )
 
+const goToday = () => (plan.from = store.todayDay - plan.width / plan.zoom / 6)
+
 useDrag()
 useKeys({
   help: () => (help.value = true),
   addNeed: () => itemPanel.value?.addNeed(),
-  goToday: () => (plan.from = store.todayDay - plan.width / plan.zoom / 6),
+  goToday,
 })
 
 /** Sideways wheels scroll in time; with Ctrl a wheel zooms about the pointer. */
@@ -80,7 +82,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
     <h1 class="visually-hidden">Plan of {{ store.program.name }}</h1>
     <EmptyPlan v-if="empty" />
     <template v-else>
-      <PlanToolbar @help="help = true" @today="plan.from = store.todayDay - plan.width / plan.zoom / 6" />
+      <PlanToolbar @help="help = true" @today="goToday" />
       <div ref="scroller" class="scroller" @wheel="wheel">
         <TimeHeader />
         <div class="lanes" :style="{ height: layout.height.value + 'px' }">

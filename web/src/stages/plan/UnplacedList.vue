@@ -23,18 +23,7 @@ const titles = {
   unplaced: 'Unplaced',
 } as const
 const title = computed(() => titles[plan.focus ?? 'unplaced'])
-const keys = computed(() =>
-  plan.focus && plan.focus !== 'unplaced' ? focused.value : store.facts.counts.unplaced,
-)
-const focused = computed(() => {
-  const c = store.facts.counts
-  if (plan.focus === 'notReady') return c.notReady
-  if (plan.focus === 'broken') return [...new Set(c.broken.flatMap((x) => [x.item, x.needs]))]
-  const over = new Set(c.over.map((x) => `${x.team} ${x.key}`))
-  return (store.program.items ?? [])
-    .filter((x) => over.has(`${x.team} ${x.iteration}`) && !x.keptOut && store.itemFacts.get(x.key)?.leaf)
-    .map((x) => x.key)
-})
+const keys = computed(() => plan.behind(plan.focus ?? 'unplaced'))
 const rows = computed(() =>
   keys.value
     .map((key) => store.items.get(key))
