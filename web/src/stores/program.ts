@@ -49,7 +49,11 @@ export const useProgram = defineStore('program', () => {
     close()
     id.value = programId
     status.value = 'loading'
-    if (await load()) listen()
+    if (!(await load())) return
+    // It has just answered: until the events say otherwise the line is up, and no
+    // notice of a lost one flashes by and shifts the lanes.
+    connected.value = true
+    listen()
   }
 
   async function load(): Promise<boolean> {
