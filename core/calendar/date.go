@@ -14,6 +14,9 @@ type Date int32
 // unixEpoch is 1 January 1970 as a Date.
 const unixEpoch = 719163
 
+// Latest is the last date there is: the end of what has no end.
+const Latest Date = 3652059 // 31 December of the year 9999
+
 const layout = "2006-01-02"
 
 // On returns the date of a year, month and day.

@@ -1,8 +1,11 @@
 package calendar
 
+import "math/bits"
+
 // Span is a stretch of days, both ends included.
 type Span struct {
-	Start, End Date
+	Start Date `json:"start"`
+	End   Date `json:"end"`
 }
 
 // Days is the number of days in the span; 0 where it ends before it starts.
@@ -35,6 +38,18 @@ func WeekdaysOf(days []int) Weekdays {
 
 // Has reports whether the set holds the weekday of d.
 func (w Weekdays) Has(d Date) bool { return w&(1<<d.Weekday()) != 0 }
+
+// Count returns how many days of span have a weekday in the set.
+func (w Weekdays) Count(span Span) int {
+	days := span.Days()
+	n := days / 7 * bits.OnesCount8(uint8(w))
+	for d := span.Start.Add(days / 7 * 7); d <= span.End; d++ {
+		if w.Has(d) {
+			n++
+		}
+	}
+	return n
+}
 
 // WorkingDays counts the days of span whose weekday is in w and for which off,
 // unless nil, is false.

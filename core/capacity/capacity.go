@@ -1,11 +1,9 @@
-// Package capacity says what each iteration of each team can carry, and how
-// that figure comes about.
+// Package capacity says what each iteration of each team can carry, how that
+// figure comes about, and what the team's past says about it.
 package capacity
 
 import (
-	"slices"
-
-	"gonum.org/v1/gonum/stat"
+	"cmp"
 
 	"jantrel/core/calendar"
 	"jantrel/core/program"
@@ -29,18 +27,21 @@ type Away struct {
 	Days float64 `json:"days"` // working days lost, times the person's share
 }
 
-// Figure is the capacity of one iteration and how it comes about.
+// Figure is the capacity of one iteration and how it comes about. Member-days
+// are working days times share.
 type Figure struct {
-	Capacity   float64 // in the team's unit
-	Basis      Basis
-	Full       float64 // capacity were nobody away, in the team's unit; 0 where unknown
-	DaysFull   float64 // member-days were nobody away
-	DaysWorked float64 // member-days without holidays and days off
-	Away       []Away  // who is away, in the order of members, holidays last
+	Capacity    float64 // in the team's unit
+	Basis       Basis
+	Full        float64 // capacity were nobody away, in the team's unit; 0 where unknown
+	DaysFull    float64 // member-days of the complete team were nobody away
+	DaysPresent float64 // the same of those whose share is not over and has begun
+	DaysWorked  float64 // the same without holidays and days off
+	Length      float64 // the iteration's days ÷ its cadence's; 1 without a cadence
+	Away        []Away  // who is away, in the order of members, holidays last
 }
 
-// Availability is the share of full time that is there: days worked ÷ full days.
-// An iteration without a single working day has none.
+// Availability is the share of the complete team's time that is there: days
+// worked ÷ full days. An iteration without a single working day has none.
 func (f Figure) Availability() float64 {
 	if f.DaysFull == 0 {
 		return 0
@@ -52,75 +53,44 @@ func (f Figure) Availability() float64 {
 // of the program.
 //
 // Capacity is what was set by hand; else, for teams that size in days or hours
-// and have members, available time × focus; else agreed velocity × availability;
-// else measured velocity per day worked × days worked. Availability is
+// and have members, available time × focus; else agreed velocity × availability
+// × length; else measured velocity per day worked × days worked. Availability is
 // Σ share × (working days − holidays − days off) ÷ Σ share × working days over
-// members and open seats; a team without members counts as one who works Monday
-// to Friday.
+// members and open seats; the lower sum is over the complete team: all who are
+// in it on the day on which the shares sum to the most. A team without members
+// counts as one who works Monday to Friday.
 func Of(p program.Program) [][]Figure {
-	people := make(map[string]*program.Person, len(p.People))
-	for i := range p.People {
-		people[p.People[i].Key] = &p.People[i]
-	}
+	c := newCounter(p)
 	figures := make([][]Figure, len(p.Teams))
 	for t := range p.Teams {
-		figures[t] = team(p, &p.Teams[t], people)
+		figures[t] = c.team(&p.Teams[t])
 	}
 	return figures
 }
 
-// seat is a member as the day counts see it.
-type seat struct {
-	name     string
-	share    float64
-	hours    float64
-	weekdays calendar.Weekdays
-	off      []program.DayOff
+// OfTeam is Of for the team at t alone.
+func OfTeam(p program.Program, t int) []Figure { return newCounter(p).team(&p.Teams[t]) }
+
+// FillTo is the share of its capacity that a draft may use of the team at t: the
+// team's own, or else the program's.
+func FillTo(p program.Program, t int) float64 {
+	if own := p.Teams[t].FillTo; own != nil {
+		return *own
+	}
+	return p.Settings.FillTo
 }
 
-func seats(t *program.Team, people map[string]*program.Person) []seat {
-	var all []seat
-	for _, m := range t.Members {
-		person := people[m.Person]
-		if person == nil {
-			continue
-		}
-		hours := person.HoursPerDay
-		if hours == 0 {
-			hours = 8
-		}
-		all = append(all, seat{person.Name, m.Share, hours, calendar.WeekdaysOf(person.Weekdays), person.DaysOff})
-	}
-	if len(all) == 0 {
-		all = []seat{{share: 1, hours: 8, weekdays: calendar.MondayToFriday}}
-	}
-	return all
-}
-
-// away is whether the seat's day d is one of its days off.
-func (s seat) away(d program.Date) bool {
-	for _, off := range s.off {
-		if off.From <= d && d <= off.To {
-			return true
-		}
-	}
-	return false
-}
-
-func team(p program.Program, t *program.Team, people map[string]*program.Person) []Figure {
-	var holidays []program.Holiday
-	for _, h := range p.Holidays {
-		if len(h.Teams) == 0 || slices.Contains(h.Teams, t.Key) {
-			holidays = append(holidays, h)
-		}
-	}
-	all := seats(t, people)
+func (c *counter) team(t *program.Team) []Figure {
+	crew := c.crew(t)
 	figures := make([]Figure, len(t.Iterations))
 	timeFull, timeThere := make([]float64, len(figures)), make([]float64, len(figures))
 	for i, it := range t.Iterations {
-		figures[i], timeFull[i], timeThere[i] = days(it.Span(), all, holidays, t.Unit)
+		figures[i], timeFull[i], timeThere[i] = crew.figure(it.Span())
+		if c.lengths[t.Cadence] > 0 {
+			figures[i].Length = float64(it.Span().Days()) / float64(c.lengths[t.Cadence])
+		}
 	}
-	pace := measuredPace(t, figures)
+	pace := mean(PaceSamples(t, figures))
 	for i, it := range t.Iterations {
 		f := &figures[i]
 		switch {
@@ -131,9 +101,12 @@ func team(p program.Program, t *program.Team, people map[string]*program.Person)
 			}
 			f.Basis, f.Full, f.Capacity = Time, timeFull[i]*focus, timeThere[i]*focus
 		case t.Velocity != nil:
-			f.Basis, f.Full, f.Capacity = Agreed, *t.Velocity, *t.Velocity*f.Availability()
+			f.Basis, f.Capacity = Agreed, *t.Velocity*f.Length*f.Availability()
+			if f.DaysFull > 0 {
+				f.Full = *t.Velocity * f.Length * f.DaysPresent / f.DaysFull
+			}
 		case pace > 0:
-			f.Basis, f.Full, f.Capacity = Measured, pace*f.DaysFull, pace*f.DaysWorked
+			f.Basis, f.Full, f.Capacity = Measured, pace*f.DaysPresent, pace*f.DaysWorked
 		default:
 			f.Basis = Unknown
 		}
@@ -144,73 +117,36 @@ func team(p program.Program, t *program.Team, people map[string]*program.Person)
 	return figures
 }
 
-// days counts the member-days of a span, and the same in the unit of a team that
-// sizes in time.
-func days(span calendar.Span, all []seat, holidays []program.Holiday, unit program.Unit) (f Figure, timeFull, timeThere float64) {
-	isHoliday := map[program.Date]string{}
-	for _, h := range holidays {
-		if span.Holds(h.Date) {
-			isHoliday[h.Date] = h.Name
+// hoursOf is how many hours a day a person works.
+func hoursOf(person *program.Person) float64 { return cmp.Or(person.HoursPerDay, 8) }
+
+// figure counts the member-days of a span, and the same in the unit of a team
+// that sizes in time: present and worked.
+func (c *crew) figure(span calendar.Span) (f Figure, timeFull, timeThere float64) {
+	f.Length = 1
+	closed := c.holidaysIn(span)
+	var lost []float64 // member-days, by holiday
+	if len(closed) > 0 {
+		lost = make([]float64, len(closed))
+	}
+	for i := range c.seats {
+		s := &c.seats[i]
+		d := s.count(span, closed, lost)
+		f.DaysPresent += s.share * float64(d.Present)
+		f.DaysWorked += s.share * float64(d.Worked)
+		if s.complete {
+			f.DaysFull += s.share * float64(d.Full)
+		}
+		timeFull += s.share * float64(d.Present) * s.unitPerDay
+		timeThere += s.share * float64(d.Worked) * s.unitPerDay
+		if d.Off > 0 {
+			f.Away = append(f.Away, Away{s.name, s.share * float64(d.Off)})
 		}
 	}
-	lost := map[string]float64{}
-	for _, s := range all {
-		full, worked, off := 0, 0, 0
-		for d := span.Start; d <= span.End; d++ {
-			if !s.weekdays.Has(d) {
-				continue
-			}
-			full++
-			name, holiday := isHoliday[d]
-			switch {
-			case holiday:
-				lost[name] += s.share
-			case s.away(d):
-				off++
-			default:
-				worked++
-			}
-		}
-		unitPerDay := 1.0
-		if unit == program.Hours {
-			unitPerDay = s.hours
-		}
-		f.DaysFull += s.share * float64(full)
-		f.DaysWorked += s.share * float64(worked)
-		timeFull += s.share * float64(full) * unitPerDay
-		timeThere += s.share * float64(worked) * unitPerDay
-		if off > 0 {
-			f.Away = append(f.Away, Away{s.name, s.share * float64(off)})
-		}
-	}
-	for _, h := range holidays {
-		if n := lost[h.Name]; n > 0 && span.Holds(h.Date) {
-			f.Away = append(f.Away, Away{h.Name, n})
-			delete(lost, h.Name)
+	for i, h := range closed {
+		if lost[i] > 0 {
+			f.Away = append(f.Away, Away{h.name, lost[i]})
 		}
 	}
 	return f, timeFull, timeThere
-}
-
-// measuredPace is the mean of units completed per day worked over the closed
-// iterations; 0 without history.
-func measuredPace(t *program.Team, figures []Figure) float64 {
-	samples := PaceSamples(t, figures)
-	if len(samples) == 0 {
-		return 0
-	}
-	return stat.Mean(samples, nil)
-}
-
-// PaceSamples returns the team's past velocity normalised by days worked: units
-// completed ÷ member-days worked, one a closed iteration that says what it
-// completed, oldest first.
-func PaceSamples(t *program.Team, figures []Figure) []float64 {
-	var samples []float64
-	for i, it := range t.Iterations {
-		if it.State == program.Closed && it.Completed != nil && figures[i].DaysWorked > 0 {
-			samples = append(samples, *it.Completed/figures[i].DaysWorked)
-		}
-	}
-	return samples
 }

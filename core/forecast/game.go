@@ -123,7 +123,7 @@ func (g *game) base(t int, f capacity.Figure) float64 {
 		return f.Capacity
 	}
 	if f.Basis == capacity.ByHand && f.Full > 0 {
-		return f.DaysFull * f.Capacity / f.Full
+		return f.DaysPresent * f.Capacity / f.Full
 	}
 	return f.DaysWorked
 }
@@ -267,7 +267,11 @@ func (g *game) extend(figures [][]capacity.Figure) {
 		if full.Full > 0 {
 			full.Capacity = full.Full
 		}
-		full.DaysWorked = full.DaysFull
+		if days := iterations[last].Span().Days(); days > 0 { // the last may be a short one
+			scale := float64(length) / float64(days)
+			full.Capacity, full.DaysPresent = full.Capacity*scale, full.DaysPresent*scale
+		}
+		full.DaysWorked = full.DaysPresent
 		full.Basis = capacity.Agreed
 		span, slot := iterations[last].Span(), len(iterations)
 		for span.End < end {

@@ -289,11 +289,11 @@ func (e *editor) setProgram(c Change) (Change, error) {
 	if c.Op != Set {
 		return Change{}, fmt.Errorf("a program can only be set")
 	}
-	if !slices.Contains([]string{"name", "today", "holidays", "sameIteration", "fillTo"}, c.Field) {
+	if !slices.Contains([]string{"name", "today", "holidays", "phaseTemplates", "sameIteration", "fillTo", "holidayCalendar"}, c.Field) {
 		return Change{}, fmt.Errorf("a program has no field %q to set", c.Field)
 	}
 	target := reflect.ValueOf(&e.p).Elem()
-	if c.Field == "sameIteration" || c.Field == "fillTo" {
+	if slices.Contains([]string{"sameIteration", "fillTo", "holidayCalendar"}, c.Field) {
 		target = reflect.ValueOf(&e.p.Settings).Elem()
 	}
 	before, err := e.setField(target, c)

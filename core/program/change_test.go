@@ -2,6 +2,7 @@ package program_test
 
 import (
 	"encoding/json"
+	"slices"
 	"fmt"
 	"math/rand/v2"
 	"testing"
@@ -153,6 +154,7 @@ func TestRulesAreCheckedAfterTheLast(t *testing.T) {
 func TestApplyRefusesWhatDoesNotFit(t *testing.T) {
 	p := sample.Program(1, wild)
 	item := program.Ref{Kind: program.KindItem, Key: "I1"}
+	child := p.Items[slices.IndexFunc(p.Items, func(x program.Item) bool { return x.Parent == "F0" })].Key
 	for name, c := range map[string]program.Change{
 		"a field that there is not": {Op: program.Set, Ref: item, Field: "colour", Value: json.RawMessage(`"red"`)},
 		"the key":                   {Op: program.Set, Ref: item, Field: "key", Value: json.RawMessage(`"I2"`)},
@@ -165,7 +167,7 @@ func TestApplyRefusesWhatDoesNotFit(t *testing.T) {
 		"an unknown kind":           {Op: program.Set, Ref: program.Ref{Kind: "thing"}},
 		"an unknown operation":      {Op: "turn", Ref: item},
 		"removing the program":      {Op: program.Remove, Ref: program.Ref{Kind: program.KindProgram}},
-		"a parent that is a child":  {Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "F0"}, Field: "parent", Value: json.RawMessage(`"I1"`)},
+		"a parent that is a child":  {Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "F0"}, Field: "parent", Value: json.RawMessage(`"` + child + `"`)},
 	} {
 		_, _, err := program.Apply(p, c)
 		assert.Error(t, err, name)

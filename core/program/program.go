@@ -5,7 +5,11 @@
 // everything that edits goes through Apply.
 package program
 
-import "jantrel/core/calendar"
+import (
+	"cmp"
+
+	"jantrel/core/calendar"
+)
 
 // Date is a civil date; the zero value is "no date".
 type Date = calendar.Date
@@ -30,6 +34,8 @@ type Program struct {
 	Milestones []Milestone `json:"milestones,omitempty"`
 	Items      []Item      `json:"items,omitempty"`
 	Needs      []Need      `json:"needs,omitempty"`
+
+	PhaseTemplates []PhaseTemplate `json:"phaseTemplates,omitempty"` // phases to give the next release
 }
 
 // SameIteration says when an item may share an iteration with what it needs.
@@ -46,6 +52,8 @@ const (
 type Settings struct {
 	SameIteration SameIteration `json:"sameIteration" enum:"never,same-team,always"`
 	FillTo        float64       `json:"fillTo"` // share of capacity a draft may use, 0 < FillTo <= 1
+
+	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
 }
 
 // Holiday is a day on which nobody works, or none of the teams named.
@@ -58,9 +66,16 @@ type Holiday struct {
 // Cadence repeats iterations of a length from a start date.
 type Cadence struct {
 	Key        string `json:"key"`
+	Name       string `json:"name,omitempty"`
 	Start      Date   `json:"start"`
 	LengthDays int    `json:"lengthDays"`
+	Ahead      int    `json:"ahead,omitempty"`     // how many iterations to keep that have not started; 0: none are made
+	Naming     string `json:"naming,omitempty"`    // pattern of new iterations' names, see package cadence
+	CarryOver  bool   `json:"carryOver,omitempty"` // unfinished items go on into the next iteration when one closes
 }
+
+// Label is the cadence's name, or its key where it has none.
+func (c Cadence) Label() string { return cmp.Or(c.Name, c.Key) }
 
 // Unit is what a team sizes work in. Sizes of different teams are never added up.
 type Unit string
@@ -80,6 +95,8 @@ type Team struct {
 	Cadence    string      `json:"cadence,omitempty"`
 	Velocity   *float64    `json:"velocity,omitempty"` // agreed, in Unit per iteration
 	Focus      *float64    `json:"focus,omitempty"`    // share of time that goes to items; days and hours only
+	FillTo     *float64    `json:"fillTo,omitempty"`   // share of capacity a draft may use; nil: the program's
+	Lookback   int         `json:"lookback,omitempty"` // how many closed iterations measured velocity looks back on; 0: all
 	Iterations []Iteration `json:"iterations,omitempty"`
 	Members    []Member    `json:"members,omitempty"`
 }
@@ -104,24 +121,37 @@ type Iteration struct {
 	State     IterationState `json:"state,omitempty" enum:"planned,open,closed"`
 	Committed *float64       `json:"committed,omitempty"`
 	Completed *float64       `json:"completed,omitempty"`
+
+	CapacityNote   string `json:"capacityNote,omitempty"`   // why the capacity was set by hand
+	CommittedItems *int   `json:"committedItems,omitempty"` // the same as committed and completed, in number of items
+	CompletedItems *int   `json:"completedItems,omitempty"`
+	LeftOut        string `json:"leftOut,omitempty"` // why measured velocity leaves it out; empty: it counts
 }
 
 // Span is the iteration's days.
 func (it Iteration) Span() calendar.Span { return calendar.Span{Start: it.Start, End: it.End} }
 
 // Label is the iteration's name, or its key where it has none.
-func (it Iteration) Label() string {
-	if it.Name != "" {
-		return it.Name
-	}
-	return it.Key
-}
+func (it Iteration) Label() string { return cmp.Or(it.Name, it.Key) }
 
-// Member is a person's share in a team.
+// Member is a person's share in a team, for a time or for good. A person may
+// stand in a team several times, at different times.
 type Member struct {
 	Person string   `json:"person"`
-	Share  float64  `json:"share"` // 0..1 of the person's time
-	Roles  []string `json:"roles,omitempty"`
+	Share  float64  `json:"share"`           // 0..1 of the person's time
+	Roles  []string `json:"roles,omitempty"` // empty: the person's own
+	From   Date     `json:"from,omitzero"`   // first day; none: from the beginning
+	To     Date     `json:"to,omitzero"`     // last day; none: for good
+}
+
+// Span is the days of the share; without a first or last day it reaches as far
+// as dates do.
+func (m Member) Span() calendar.Span {
+	span := calendar.Span{Start: m.From, End: m.To}
+	if m.To.IsZero() {
+		span.End = calendar.Latest
+	}
+	return span
 }
 
 // Person works in teams; an open seat is a person not yet found.
@@ -132,12 +162,25 @@ type Person struct {
 	Weekdays    []int    `json:"weekdays,omitempty"`    // ISO days, Monday 1; empty means Monday to Friday
 	DaysOff     []DayOff `json:"daysOff,omitempty"`
 	OpenSeat    bool     `json:"openSeat,omitempty"`
+	Roles       []string `json:"roles,omitempty"`
+	Calendar    string   `json:"calendar,omitempty"` // address of the calendar feed that days off come from
+}
+
+// RolesIn returns what the person does as a member: the member's roles, or else
+// the person's own.
+func (person Person) RolesIn(m Member) []string {
+	if len(m.Roles) > 0 {
+		return m.Roles
+	}
+	return person.Roles
 }
 
 // DayOff is a stretch of days a person is away, both ends included.
 type DayOff struct {
-	From Date `json:"from"`
-	To   Date `json:"to"`
+	From Date   `json:"from"`
+	To   Date   `json:"to"`
+	Name string `json:"name,omitempty"`
+	UID  string `json:"uid,omitempty"` // names the calendar event it came from; empty: entered by hand
 }
 
 // Release has a due date and may have phases.
@@ -148,6 +191,50 @@ type Release struct {
 	Due         Date    `json:"due,omitzero"`
 	Description string  `json:"description,omitempty"`
 	Phases      []Phase `json:"phases,omitempty"`
+
+	Documents []Document `json:"documents,omitempty"`
+}
+
+// Span is the release's days; without a start or due date it reaches as far as
+// dates do.
+func (r Release) Span() calendar.Span {
+	span := calendar.Span{Start: r.Start, End: r.Due}
+	if r.Due.IsZero() {
+		span.End = calendar.Latest
+	}
+	return span
+}
+
+// DocumentKind is what sort of document a release links to.
+type DocumentKind string
+
+// The kinds of document.
+const (
+	Notes          DocumentKind = "notes"
+	TestReport     DocumentKind = "test-report"
+	SecurityReview DocumentKind = "security-review"
+	OtherDocument  DocumentKind = "other"
+)
+
+// Document is a link to a document of a release.
+type Document struct {
+	Title   string       `json:"title"`
+	Address string       `json:"address,omitempty"` // http or https; empty while there is none yet
+	Kind    DocumentKind `json:"kind" enum:"notes,test-report,security-review,other"`
+	Item    string       `json:"item,omitempty"` // the item that produces it
+}
+
+// PhaseTemplate is a row of phases to give a release.
+type PhaseTemplate struct {
+	Key    string          `json:"key"`
+	Name   string          `json:"name"`
+	Phases []TemplatePhase `json:"phases,omitempty"`
+}
+
+// TemplatePhase is one phase of a template, by its length.
+type TemplatePhase struct {
+	Name string `json:"name"`
+	Days int    `json:"days"`
 }
 
 // Phase is a named stretch of a release.

@@ -37,6 +37,7 @@ func Validate(p Program) Problems {
 	v.teams()
 	v.releases()
 	v.items()
+	v.documents()
 	v.needs()
 	return v.found
 }
@@ -50,6 +51,12 @@ type validator struct {
 }
 
 type keys map[string]bool
+
+// Limits that keep a slip of the keyboard from making thousands of iterations.
+const (
+	maxIterationDays = 366
+	maxAhead         = 300
+)
 
 func (v *validator) report(path, format string, args ...any) {
 	v.found = append(v.found, Problem{path, fmt.Sprintf(format, args...)})
@@ -82,6 +89,12 @@ func (v *validator) calendar() {
 		v.dated(path+".start", c.Start)
 		if c.LengthDays < 1 {
 			v.report(path+".lengthDays", "%d is not at least 1 day", c.LengthDays)
+		}
+		if c.LengthDays > maxIterationDays {
+			v.report(path+".lengthDays", "%d is more than a year of %d days", c.LengthDays, maxIterationDays)
+		}
+		if c.Ahead < 0 || c.Ahead > maxAhead {
+			v.report(path+".ahead", "%d is not between 0 and %d", c.Ahead, maxAhead)
 		}
 	}
 	v.people = keys{}
@@ -116,6 +129,12 @@ func (v *validator) teams() {
 		if t.Focus != nil && (*t.Focus <= 0 || *t.Focus > 1) {
 			v.report(path+".focus", "%v is not above 0 and at most 1", *t.Focus)
 		}
+		if t.FillTo != nil && (*t.FillTo <= 0 || *t.FillTo > 1) {
+			v.report(path+".fillTo", "%v is not above 0 and at most 1", *t.FillTo)
+		}
+		if t.Lookback < 0 {
+			v.report(path+".lookback", "%d is below 0", t.Lookback)
+		}
 		iterations := keys{}
 		for j := range t.Iterations {
 			it := &t.Iterations[j]
@@ -137,17 +156,7 @@ func (v *validator) teams() {
 			}
 		}
 		v.teamKeys[t.Key] = iterations
-		members := keys{}
-		for j, m := range t.Members {
-			at := fmt.Sprintf("%s.members[%d]", path, j)
-			v.unique(members, at+".person", m.Person)
-			if !v.people[m.Person] {
-				v.report(at+".person", "no person %q", m.Person)
-			}
-			if m.Share < 0 || m.Share > 1 {
-				v.report(at+".share", "%v is not between 0 and 1", m.Share)
-			}
-		}
+		v.members(path, t.Members)
 	}
 	for i, h := range v.p.Holidays {
 		path := fmt.Sprintf("holidays[%d]", i)
@@ -157,6 +166,28 @@ func (v *validator) teams() {
 				v.report(fmt.Sprintf("%s.teams[%d]", path, j), "no team %q", key)
 			}
 		}
+	}
+}
+
+func (v *validator) members(path string, members []Member) {
+	stands := make(map[string][]Member, len(members))
+	for j, m := range members {
+		at := func(field string) string { return fmt.Sprintf("%s.members[%d].%s", path, j, field) }
+		if !v.people[m.Person] {
+			v.report(at("person"), "no person %q", m.Person)
+		}
+		if m.Share < 0 || m.Share > 1 || math.IsNaN(m.Share) {
+			v.report(at("share"), "%v is not between 0 and 1", m.Share)
+		}
+		if !m.To.IsZero() && m.To < m.From {
+			v.report(at("to"), "%s is before the first day, %s", m.To, m.From)
+		}
+		for _, other := range stands[m.Person] {
+			if m.Span().Meets(other.Span()) {
+				v.report(at("person"), "%q stands twice at the same time; give one a last day before the other's first", m.Person)
+			}
+		}
+		stands[m.Person] = append(stands[m.Person], m)
 	}
 }
 
@@ -175,6 +206,40 @@ func (v *validator) releases() {
 			v.span(at, "start", phase.Start, "end", phase.End)
 		}
 	}
+	templates := keys{}
+	for i, template := range v.p.PhaseTemplates {
+		path := fmt.Sprintf("phaseTemplates[%d]", i)
+		v.unique(templates, path+".key", template.Key)
+		for j, phase := range template.Phases {
+			if phase.Days < 1 || phase.Days > 10*maxIterationDays {
+				v.report(fmt.Sprintf("%s.phases[%d].days", path, j), "%d is not between 1 and %d", phase.Days, 10*maxIterationDays)
+			}
+		}
+	}
+}
+
+// documents is checked after the items, which documents may name.
+func (v *validator) documents() {
+	for i, r := range v.p.Releases {
+		for j, d := range r.Documents {
+			at := func(field string) string { return fmt.Sprintf("releases[%d].documents[%d].%s", i, j, field) }
+			if d.Title == "" {
+				v.report(at("title"), "is empty")
+			}
+			if d.Address != "" && !webAddress(d.Address) {
+				v.report(at("address"), "%q is not an address that starts with http:// or https://", d.Address)
+			}
+			oneOf(v, at("kind"), d.Kind, Notes, TestReport, SecurityReview, OtherDocument)
+			if d.Item != "" && !v.itemKeys[d.Item] {
+				v.report(at("item"), "no item %q", d.Item)
+			}
+		}
+	}
+}
+
+// webAddress keeps out addresses that would run a script when followed.
+func webAddress(address string) bool {
+	return strings.HasPrefix(address, "https://") || strings.HasPrefix(address, "http://")
 }
 
 func (v *validator) items() {

@@ -16,16 +16,12 @@ import (
 type judge struct {
 	p      program.Program
 	o      schedule.Options
-	fillTo float64
 	at     map[string]*program.Iteration // where each item stands in the draft
 	faults []string
 }
 
 func judgeDraft(p program.Program, o schedule.Options, d schedule.Schedule) (faults []string, score schedule.Score) {
-	j := &judge{p: p, o: o, fillTo: p.Settings.FillTo, at: map[string]*program.Iteration{}}
-	if o.FillTo > 0 {
-		j.fillTo = o.FillTo
-	}
+	j := &judge{p: p, o: o, at: map[string]*program.Iteration{}}
 	listed := map[string]int{}
 	for _, x := range d.Placements {
 		listed[x.Item]++
@@ -145,13 +141,25 @@ func (j *judge) placements() {
 	}
 }
 
+// fillTo is the share of capacity to use: the option's, else the team's, else the
+// program's.
+func (j *judge) fillTo(t int) float64 {
+	if j.o.FillTo > 0 {
+		return j.o.FillTo
+	}
+	if own := j.p.Teams[t].FillTo; own != nil {
+		return *own
+	}
+	return j.p.Settings.FillTo
+}
+
 // loads is rule 2.
 func (j *judge) loads() {
 	figures := capacity.Of(j.p)
 	for t := range j.p.Teams {
 		for s := range j.p.Teams[t].Iterations {
 			it := &j.p.Teams[t].Iterations[s]
-			limit := figures[t][s].Capacity * j.fillTo
+			limit := figures[t][s].Capacity * j.fillTo(t)
 			still, moving := 0.0, 0
 			load := 0.0
 			for i := range j.p.Items {

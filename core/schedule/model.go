@@ -22,7 +22,7 @@ type model struct {
 	tree     program.Tree
 	today    Date
 	share    program.SameIteration
-	fillTo   float64
+	fillTo   []float64 // share of capacity to use, by team
 	keep     bool
 	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
 	nodes    []node
@@ -75,9 +75,10 @@ type final struct {
 }
 
 func newModel(p program.Program, o Options) *model {
-	m := &model{p: p, tree: program.TreeOf(p), today: o.Today, share: p.Settings.SameIteration, fillTo: p.Settings.FillTo, keep: o.KeepClose}
-	if o.FillTo > 0 {
-		m.fillTo = o.FillTo
+	m := &model{p: p, tree: program.TreeOf(p), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose}
+	m.fillTo = make([]float64, len(p.Teams))
+	for t := range p.Teams {
+		m.fillTo[t] = cmp.Or(o.FillTo, capacity.FillTo(p, t))
 	}
 	m.addSlots()
 	m.selected = m.spellOut(o.Items)
@@ -97,7 +98,7 @@ func (m *model) addSlots() {
 		for s, it := range m.p.Teams[t].Iterations {
 			c := figures[t][s].Capacity
 			ok := it.State != program.Closed && it.End >= m.today
-			slots = append(slots, slot{Place: needs.Place{Team: t, Slot: s, Span: it.Span()}, capacity: c, room: c * m.fillTo, usable: ok})
+			slots = append(slots, slot{Place: needs.Place{Team: t, Slot: s, Span: it.Span()}, capacity: c, room: c * m.fillTo[t], usable: ok})
 			if ok {
 				usable = append(usable, s)
 			}

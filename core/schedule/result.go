@@ -29,7 +29,7 @@ func (m *model) result(pl plan) Schedule {
 	for t := range m.slots {
 		for s, at := range m.slots[t] {
 			it := m.p.Teams[t].Iterations[s]
-			if it.State != "closed" && at.load > at.capacity*m.fillTo+eps {
+			if it.State != "closed" && at.load > at.capacity*m.fillTo[t]+eps {
 				r.Overloads = append(r.Overloads, Overload{m.p.Teams[t].Key, it.Key, at.capacity, at.load})
 			}
 		}

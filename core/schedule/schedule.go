@@ -15,7 +15,7 @@ const UnplacedDays = 365
 // Options steer a draft.
 type Options struct {
 	Today     Date
-	FillTo    float64     // share of capacity to use; 0 takes the program's own
+	FillTo    float64     // share of capacity to use; 0 takes each team's own
 	KeepClose bool        // fewest moves come before late days and importance
 	Items     []string    // only these (groups stand for their leaves) may move; empty: all
 	Tries     int         // orders tried beyond the first ones; 0 chooses by size of the program

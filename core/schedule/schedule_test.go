@@ -113,7 +113,7 @@ func TestTheBoundIsNeverAboveTheOptimum(t *testing.T) {
 // optimum tries every placement of every item that can move, but those on a cycle
 // of needs: rule 7 leaves them unplaced, even if they could share an iteration.
 func optimum(p program.Program, o schedule.Options, cyclic map[string]bool) int {
-	base := &judge{p: p, o: o, fillTo: p.Settings.FillTo, at: map[string]*program.Iteration{}}
+	base := &judge{p: p, o: o, at: map[string]*program.Iteration{}}
 	var free []*program.Item
 	for i := range p.Items {
 		if item := &p.Items[i]; base.scheduled(item) {

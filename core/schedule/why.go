@@ -84,7 +84,7 @@ func (m *model) neverAlone(n int) *Why {
 	}
 	largest, lastStart := 0.0, Date(0)
 	for _, s := range m.usable[node.team] {
-		largest = max(largest, m.slots[node.team][s].capacity*m.fillTo)
+		largest = max(largest, m.slots[node.team][s].capacity*m.fillTo[node.team])
 		lastStart = max(lastStart, m.slots[node.team][s].Start)
 	}
 	if node.size > largest+eps {
@@ -157,11 +157,11 @@ func (m *model) whyPlaced(pl *plan, n int) Why {
 func (m *model) whyFull(pl *plan, n, s int) Why {
 	node := &m.nodes[n]
 	at := &m.slots[node.team][s]
-	limit := at.capacity * m.fillTo
+	limit := at.capacity * m.fillTo[node.team]
 	load := limit - pl.room[node.team][s]
 	text := fmt.Sprintf("%s has no room: %s of %s taken", m.label(n, s), number(load), number(limit))
-	if m.fillTo < 1 {
-		text += fmt.Sprintf(" (%s %% of its capacity)", number(m.fillTo*100))
+	if m.fillTo[node.team] < 1 {
+		text += fmt.Sprintf(" (%s %% of its capacity)", number(m.fillTo[node.team]*100))
 	}
 	return Why{Code: WhyFull, Iteration: m.iteration(n, s), Text: text}
 }

@@ -54,7 +54,7 @@ func (m *maker) calendar() {
 		person := program.Person{Key: fmt.Sprintf("p%d", i), Name: fmt.Sprintf("Person %d", i)}
 		if m.s.Wild && m.chance(0.5) {
 			person.Weekdays, person.HoursPerDay = []int{1, 2, 4}, 6
-			person.DaysOff = []program.DayOff{{From: monday.Add(m.r.IntN(60)), To: monday.Add(60 + m.r.IntN(20))}}
+			person.DaysOff = []program.DayOff{{From: monday.Add(m.r.IntN(60)), To: monday.Add(60 + m.r.IntN(20)), Name: "Away", UID: fmt.Sprintf("u%d", i)}}
 		}
 		m.p.People = append(m.p.People, person)
 	}
@@ -67,6 +67,13 @@ func (m *maker) calendar() {
 		}
 		if m.s.Wild && m.chance(0.4) {
 			team.Members = []program.Member{{Person: "p0", Share: 0.5, Roles: []string{"any"}}, {Person: fmt.Sprintf("p%d", 1+t), Share: 1}}
+			if m.chance(0.5) { // one share ends, another begins
+				team.Members[0].To = monday.Add(m.r.IntN(40))
+				team.Members = append(team.Members, program.Member{Person: "p0", Share: 0.25, From: team.Members[0].To.Add(1 + m.r.IntN(9))})
+			}
+		}
+		if m.s.Wild && m.chance(0.3) {
+			team.FillTo, team.Lookback = ptr(pick(m.r, 0.6, 0.85, 1)), m.r.IntN(3)
 		}
 		span := calendar.Span{End: monday.Add(-length*3 - 1)}
 		for i := range m.s.Iterations + 3 {
@@ -75,11 +82,18 @@ func (m *maker) calendar() {
 			switch {
 			case i < 3:
 				it.State, it.Committed, it.Completed = program.Closed, ptr(20), ptr(float64(10+m.r.IntN(15)))
+				if m.s.Wild && m.chance(0.2) {
+					items := m.r.IntN(8)
+					it.LeftOut, it.CompletedItems = "The boat was in dock", &items
+				}
 			case i == 3:
 				it.State = program.Open
 			}
 			if m.chance(0.4) {
 				it.Capacity = ptr(float64(8 + m.r.IntN(20)))
+				if m.s.Wild {
+					it.CapacityNote = "Agreed with the team"
+				}
 			}
 			team.Iterations = append(team.Iterations, it)
 		}
@@ -87,6 +101,13 @@ func (m *maker) calendar() {
 	}
 	m.p.Releases = []program.Release{{Key: "R0", Name: "First", Due: monday.Add(30 + m.r.IntN(60))}, {Key: "R1", Name: "Second"}}
 	m.p.Releases[0].Phases = []program.Phase{{Key: "a", Name: "Build", Start: monday, End: monday.Add(20)}}
+	if m.s.Wild {
+		m.p.Releases[0].Documents = []program.Document{{Title: "Notes", Address: "https://example.org/notes", Kind: program.Notes}}
+		m.p.PhaseTemplates = []program.PhaseTemplate{{Key: "t", Name: "Usual", Phases: []program.TemplatePhase{{Name: "Build", Days: 40}}}}
+		m.p.Cadences[0].Name, m.p.Cadences[0].Ahead, m.p.Cadences[0].Naming, m.p.Cadences[0].CarryOver = "Fortnights", 2, "{team} {n}", true
+		m.p.Settings.HolidayCalendar = "https://example.org/holidays.ics"
+		m.p.People[0].Roles, m.p.People[0].Calendar = []string{"any", "lead"}, "https://example.org/p0.ics"
+	}
 }
 
 func (m *maker) items() {

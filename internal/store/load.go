@@ -25,7 +25,8 @@ func (s *Store) Load(ctx context.Context, id int64) (program.Program, int64, err
 	} else if err != nil {
 		return program.Program{}, 0, err
 	}
-	p := program.Program{Name: row.Name, Today: program.Date(row.Today), Settings: program.Settings{SameIteration: row.SameIteration, FillTo: row.FillTo}}
+	p := program.Program{Name: row.Name, Today: program.Date(row.Today), Settings: program.Settings{SameIteration: row.SameIteration, FillTo: row.FillTo, HolidayCalendar: row.HolidayCalendar},
+		PhaseTemplates: row.PhaseTemplates}
 	r.calendar(&p)
 	r.teams(&p)
 	r.work(&p)
@@ -53,29 +54,30 @@ func (r *reader) calendar(p *program.Program) {
 		p.Holidays = append(p.Holidays, program.Holiday{Date: program.Date(h.Date), Name: h.Name, Teams: h.Teams})
 	}
 	for _, c := range all(r, cadences) {
-		p.Cadences = append(p.Cadences, program.Cadence{Key: c.Key, Start: program.Date(c.Start), LengthDays: c.LengthDays})
+		p.Cadences = append(p.Cadences, program.Cadence{Key: c.Key, Start: program.Date(c.Start), LengthDays: c.LengthDays,
+			Name: c.Name, Ahead: c.Ahead, Naming: c.Naming, CarryOver: c.CarryOver})
 	}
 	off := map[string][]program.DayOff{}
 	for _, d := range all(r, daysOff) {
-		off[d.Person] = append(off[d.Person], program.DayOff{From: program.Date(d.From), To: program.Date(d.To)})
+		off[d.Person] = append(off[d.Person], program.DayOff{From: program.Date(d.From), To: program.Date(d.To), Name: d.Name, UID: d.UID})
 	}
 	for _, x := range all(r, people) {
-		p.People = append(p.People, program.Person{Key: x.Key, Name: x.Name, HoursPerDay: x.HoursPerDay, Weekdays: x.Weekdays, DaysOff: off[x.Key], OpenSeat: x.OpenSeat})
+		p.People = append(p.People, program.Person{Key: x.Key, Name: x.Name, HoursPerDay: x.HoursPerDay, Weekdays: x.Weekdays, DaysOff: off[x.Key], OpenSeat: x.OpenSeat,
+			Roles: x.Roles, Calendar: x.Calendar})
 	}
 }
 
 func (r *reader) teams(p *program.Program) {
 	its := map[string][]program.Iteration{}
 	for _, it := range all(r, iterations) {
-		its[it.Team] = append(its[it.Team], program.Iteration{Key: it.Key, Name: it.Name, Start: program.Date(it.Start), End: program.Date(it.End),
-			Capacity: it.Capacity, State: it.State, Committed: it.Committed, Completed: it.Completed})
+		its[it.Team] = append(its[it.Team], it.iteration())
 	}
 	seats := map[string][]program.Member{}
 	for _, m := range all(r, members) {
-		seats[m.Team] = append(seats[m.Team], program.Member{Person: m.Person, Share: m.Share, Roles: m.Roles})
+		seats[m.Team] = append(seats[m.Team], program.Member{Person: m.Person, Share: m.Share, Roles: m.Roles, From: program.Date(m.From), To: program.Date(m.To)})
 	}
 	for _, t := range all(r, teams) {
-		p.Teams = append(p.Teams, program.Team{Key: t.Key, Name: t.Name, Unit: t.Unit, Cadence: t.Cadence, Velocity: t.Velocity, Focus: t.Focus,
+		p.Teams = append(p.Teams, program.Team{Key: t.Key, Name: t.Name, Unit: t.Unit, Cadence: t.Cadence, Velocity: t.Velocity, Focus: t.Focus, FillTo: t.FillTo, Lookback: t.Lookback,
 			Iterations: its[t.Key], Members: seats[t.Key]})
 	}
 }
@@ -87,7 +89,7 @@ func (r *reader) work(p *program.Program) {
 	}
 	for _, x := range all(r, releases) {
 		p.Releases = append(p.Releases, program.Release{Key: x.Key, Name: x.Name, Start: program.Date(x.Start), Due: program.Date(x.Due),
-			Description: x.Description, Phases: phasesOf[x.Key]})
+			Description: x.Description, Phases: phasesOf[x.Key], Documents: x.Documents})
 	}
 	for _, m := range all(r, milestones) {
 		p.Milestones = append(p.Milestones, program.Milestone{Key: m.Key, Name: m.Name, Date: program.Date(m.Date), Releases: m.Releases, Needs: m.Needs})

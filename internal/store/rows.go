@@ -62,10 +62,14 @@ type programRow struct {
 	SameIteration program.SameIteration `db:"same_iteration"`
 	FillTo        float64               `db:"fill_to"`
 	Revision      int64                 `db:"revision"`
+
+	HolidayCalendar string                      `db:"holiday_calendar"`
+	PhaseTemplates  list[program.PhaseTemplate] `db:"phase_templates"`
 }
 
 func programRowOf(p program.Program) programRow {
-	return programRow{Name: p.Name, Today: day(p.Today), SameIteration: p.Settings.SameIteration, FillTo: p.Settings.FillTo}
+	return programRow{Name: p.Name, Today: day(p.Today), SameIteration: p.Settings.SameIteration, FillTo: p.Settings.FillTo,
+		HolidayCalendar: p.Settings.HolidayCalendar, PhaseTemplates: p.PhaseTemplates}
 }
 
 type holidayRow struct {
@@ -80,6 +84,10 @@ type cadenceRow struct {
 	Key        string `db:"key"`
 	Start      day    `db:"start"`
 	LengthDays int    `db:"length_days"`
+	Name       string `db:"name"`
+	Ahead      int    `db:"ahead"`
+	Naming     string `db:"naming"`
+	CarryOver  bool   `db:"carry_over"`
 }
 
 type teamRow struct {
@@ -90,6 +98,8 @@ type teamRow struct {
 	Cadence  string       `db:"cadence"`
 	Velocity *float64     `db:"velocity"`
 	Focus    *float64     `db:"focus"`
+	FillTo   *float64     `db:"fill_to"`
+	Lookback int          `db:"lookback"`
 }
 
 type iterationRow struct {
@@ -103,6 +113,21 @@ type iterationRow struct {
 	State     program.IterationState `db:"state"`
 	Committed *float64               `db:"committed"`
 	Completed *float64               `db:"completed"`
+
+	CapacityNote   string `db:"capacity_note"`
+	CommittedItems *int   `db:"committed_items"`
+	CompletedItems *int   `db:"completed_items"`
+	LeftOut        string `db:"left_out"`
+}
+
+func iterationRowOf(where at, team string, it program.Iteration) iterationRow {
+	return iterationRow{where, team, it.Key, it.Name, day(it.Start), day(it.End), it.Capacity, it.State, it.Committed, it.Completed,
+		it.CapacityNote, it.CommittedItems, it.CompletedItems, it.LeftOut}
+}
+
+func (r iterationRow) iteration() program.Iteration {
+	return program.Iteration{Key: r.Key, Name: r.Name, Start: program.Date(r.Start), End: program.Date(r.End), Capacity: r.Capacity, State: r.State,
+		Committed: r.Committed, Completed: r.Completed, CapacityNote: r.CapacityNote, CommittedItems: r.CommittedItems, CompletedItems: r.CompletedItems, LeftOut: r.LeftOut}
 }
 
 type memberRow struct {
@@ -111,6 +136,8 @@ type memberRow struct {
 	Person string       `db:"person"`
 	Share  float64      `db:"share"`
 	Roles  list[string] `db:"roles"`
+	From   day          `db:"from_date"`
+	To     day          `db:"to_date"`
 }
 
 type personRow struct {
@@ -120,6 +147,9 @@ type personRow struct {
 	HoursPerDay float64   `db:"hours_per_day"`
 	Weekdays    list[int] `db:"weekdays"`
 	OpenSeat    bool      `db:"open_seat"`
+
+	Roles    list[string] `db:"roles"`
+	Calendar string       `db:"calendar"`
 }
 
 type dayOffRow struct {
@@ -127,6 +157,8 @@ type dayOffRow struct {
 	Person string `db:"person"`
 	From   day    `db:"from_date"`
 	To     day    `db:"to_date"`
+	Name   string `db:"name"`
+	UID    string `db:"uid"`
 }
 
 type releaseRow struct {
@@ -136,6 +168,8 @@ type releaseRow struct {
 	Start       day    `db:"start"`
 	Due         day    `db:"due"`
 	Description string `db:"description"`
+
+	Documents list[program.Document] `db:"documents"`
 }
 
 type phaseRow struct {
@@ -206,13 +240,14 @@ type table[R any] struct {
 
 var (
 	holidays   = table[holidayRow]{"holidays", []string{"date", "name", "teams"}, []string{"position"}}
-	cadences   = table[cadenceRow]{"cadences", []string{"key", "start", "length_days"}, []string{"key"}}
-	teams      = table[teamRow]{"teams", []string{"key", "name", "unit", "cadence", "velocity", "focus"}, []string{"key"}}
-	iterations = table[iterationRow]{"iterations", []string{"team", "key", "name", "start", "end", "capacity", "state", "committed", "completed"}, []string{"team", "key"}}
-	members    = table[memberRow]{"members", []string{"team", "person", "share", "roles"}, []string{"team", "person"}}
-	people     = table[personRow]{"people", []string{"key", "name", "hours_per_day", "weekdays", "open_seat"}, []string{"key"}}
-	daysOff    = table[dayOffRow]{"days_off", []string{"person", "from_date", "to_date"}, []string{"person", "position"}}
-	releases   = table[releaseRow]{"releases", []string{"key", "name", "start", "due", "description"}, []string{"key"}}
+	cadences   = table[cadenceRow]{"cadences", []string{"key", "start", "length_days", "name", "ahead", "naming", "carry_over"}, []string{"key"}}
+	teams      = table[teamRow]{"teams", []string{"key", "name", "unit", "cadence", "velocity", "focus", "fill_to", "lookback"}, []string{"key"}}
+	iterations = table[iterationRow]{"iterations", []string{"team", "key", "name", "start", "end", "capacity", "state", "committed", "completed",
+		"capacity_note", "committed_items", "completed_items", "left_out"}, []string{"team", "key"}}
+	members    = table[memberRow]{"members", []string{"team", "person", "share", "roles", "from_date", "to_date"}, []string{"team", "position"}}
+	people     = table[personRow]{"people", []string{"key", "name", "hours_per_day", "weekdays", "open_seat", "roles", "calendar"}, []string{"key"}}
+	daysOff    = table[dayOffRow]{"days_off", []string{"person", "from_date", "to_date", "name", "uid"}, []string{"person", "position"}}
+	releases   = table[releaseRow]{"releases", []string{"key", "name", "start", "due", "description", "documents"}, []string{"key"}}
 	phases     = table[phaseRow]{"phases", []string{"release", "key", "name", "start", "end"}, []string{"release", "key"}}
 	milestones = table[milestoneRow]{"milestones", []string{"key", "name", "date", "releases", "needs"}, []string{"key"}}
 	items      = table[itemRow]{"items", []string{"key", "title", "kind", "parent", "team", "release", "size", "state", "iteration", "pinned",

@@ -84,7 +84,8 @@ func writeTouched(ctx context.Context, tx *sqlx.Tx, id int64, p program.Program,
 	}
 	if touched[program.Ref{Kind: program.KindProgram}] {
 		row := programRowOf(p)
-		w.exec(`UPDATE programs SET name = ?, today = ?, same_iteration = ?, fill_to = ? WHERE id = ?`, row.Name, row.Today, row.SameIteration, row.FillTo, id)
+		w.exec(`UPDATE programs SET name = ?, today = ?, same_iteration = ?, fill_to = ?, holiday_calendar = ?, phase_templates = ? WHERE id = ?`,
+			row.Name, row.Today, row.SameIteration, row.FillTo, row.HolidayCalendar, row.PhaseTemplates, id)
 		w.holidays(p)
 	}
 	has := func(set map[program.Ref]bool) func(program.Kind, string, string) bool {
@@ -117,7 +118,7 @@ func (w *writer) holidays(p program.Program) {
 func (w *writer) rows(p program.Program, touched, whole func(kind program.Kind, in, key string) bool) {
 	for i, c := range p.Cadences {
 		if touched(program.KindCadence, "", c.Key) {
-			put(w, cadences, cadenceRow{at{w.id, i}, c.Key, day(c.Start), c.LengthDays})
+			put(w, cadences, cadenceRow{at{w.id, i}, c.Key, day(c.Start), c.LengthDays, c.Name, c.Ahead, c.Naming, c.CarryOver})
 		}
 	}
 	for i, person := range p.People {
@@ -133,7 +134,7 @@ func (w *writer) rows(p program.Program, touched, whole func(kind program.Kind, 
 		var rows []iterationRow
 		for j, it := range t.Iterations {
 			if all || touched(program.KindIteration, t.Key, it.Key) {
-				rows = append(rows, iterationRow{at{w.id, j}, t.Key, it.Key, it.Name, day(it.Start), day(it.End), it.Capacity, it.State, it.Committed, it.Completed})
+				rows = append(rows, iterationRowOf(at{w.id, j}, t.Key, it))
 			}
 		}
 		put(w, iterations, rows...)
@@ -165,23 +166,23 @@ func (w *writer) rows(p program.Program, touched, whole func(kind program.Kind, 
 }
 
 func (w *writer) team(i int, t program.Team) {
-	put(w, teams, teamRow{at{w.id, i}, t.Key, t.Name, t.Unit, t.Cadence, t.Velocity, t.Focus})
+	put(w, teams, teamRow{at{w.id, i}, t.Key, t.Name, t.Unit, t.Cadence, t.Velocity, t.Focus, t.FillTo, t.Lookback})
 	w.exec(`DELETE FROM members WHERE program_id = ? AND team = ?`, w.id, t.Key)
 	for j, m := range t.Members {
-		put(w, members, memberRow{at{w.id, j}, t.Key, m.Person, m.Share, m.Roles})
+		put(w, members, memberRow{at{w.id, j}, t.Key, m.Person, m.Share, m.Roles, day(m.From), day(m.To)})
 	}
 }
 
 func (w *writer) person(i int, person program.Person) {
-	put(w, people, personRow{at{w.id, i}, person.Key, person.Name, person.HoursPerDay, person.Weekdays, person.OpenSeat})
+	put(w, people, personRow{at{w.id, i}, person.Key, person.Name, person.HoursPerDay, person.Weekdays, person.OpenSeat, person.Roles, person.Calendar})
 	w.exec(`DELETE FROM days_off WHERE program_id = ? AND person = ?`, w.id, person.Key)
 	for j, off := range person.DaysOff {
-		put(w, daysOff, dayOffRow{at{w.id, j}, person.Key, day(off.From), day(off.To)})
+		put(w, daysOff, dayOffRow{at{w.id, j}, person.Key, day(off.From), day(off.To), off.Name, off.UID})
 	}
 }
 
 func (w *writer) release(i int, r program.Release) {
-	put(w, releases, releaseRow{at{w.id, i}, r.Key, r.Name, day(r.Start), day(r.Due), r.Description})
+	put(w, releases, releaseRow{at{w.id, i}, r.Key, r.Name, day(r.Start), day(r.Due), r.Description, r.Documents})
 	w.exec(`DELETE FROM phases WHERE program_id = ? AND release = ?`, w.id, r.Key)
 	for j, phase := range r.Phases {
 		put(w, phases, phaseRow{at{w.id, j}, r.Key, phase.Key, phase.Name, day(phase.Start), day(phase.End)})

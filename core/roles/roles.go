@@ -1,0 +1,259 @@
+// Package roles says who may make which change to a program. Its one table
+// decides in the interface and dims what a page offers.
+package roles
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"jantrel/core/program"
+)
+
+// Role is what somebody is to a program.
+type Role string
+
+// The roles, the widest first.
+const (
+	Administrator Role = "administrator"   // everything, and who belongs to the program
+	Manager       Role = "program manager" // every change
+	Lead          Role = "team lead"       // own teams' iterations, velocity, items, agreement on needs
+	Member        Role = "member"          // own items, own days off
+	Viewer        Role = "viewer"          // looks
+)
+
+// All lists the roles, the widest first.
+var All = []Role{Administrator, Manager, Lead, Member, Viewer}
+
+// Reach is how far a right goes.
+type Reach string
+
+// The reaches.
+const (
+	Never Reach = "never"
+	Own   Reach = "own" // what is one's own, see Who
+	Any   Reach = "any"
+)
+
+// Rule gives team leads and members their rights to one sort of change.
+// Administrators and managers may make every change, viewers none.
+type Rule struct {
+	Kind   program.Kind `json:"kind"`
+	Op     program.Op   `json:"op"`
+	Field  string       `json:"field,omitempty" doc:"Of set; missing: every field without a rule of its own"`
+	Lead   Reach        `json:"-"`
+	Member Reach        `json:"-"`
+}
+
+// Table is who may make which change. What is not in it is for administrators
+// and managers alone.
+//
+// Own is, of a team lead: a team in which they have a share, its iterations, its
+// items, the needs of these, and the people of the team; of a need's agreement
+// also where the needed item is their team's, as it is theirs to agree to. Of a
+// member: items assigned to them, and themselves.
+var Table = []Rule{
+	{program.KindTeam, program.Set, "velocity", Own, Never},
+	{program.KindTeam, program.Set, "focus", Own, Never},
+	{program.KindTeam, program.Set, "fillTo", Own, Never},
+	{program.KindTeam, program.Set, "lookback", Own, Never},
+
+	{program.KindIteration, program.Set, "", Own, Never},
+	{program.KindIteration, program.Add, "", Own, Never},
+	{program.KindIteration, program.Remove, "", Own, Never},
+	{program.KindIteration, program.Move, "", Own, Never},
+
+	{program.KindPerson, program.Set, "daysOff", Own, Own},
+	{program.KindPerson, program.Set, "calendar", Own, Own},
+
+	{program.KindItem, program.Set, "", Own, Never},
+	{program.KindItem, program.Set, "title", Own, Own},
+	{program.KindItem, program.Set, "state", Own, Own},
+	{program.KindItem, program.Set, "doneOn", Own, Own},
+	{program.KindItem, program.Set, "size", Own, Own},
+	{program.KindItem, program.Set, "role", Own, Own},
+	{program.KindItem, program.Set, "tags", Own, Own},
+	{program.KindItem, program.Add, "", Own, Never},
+	{program.KindItem, program.Remove, "", Own, Never},
+	{program.KindItem, program.Move, "", Own, Never},
+
+	{program.KindNeed, program.Set, "", Own, Never},
+	{program.KindNeed, program.Set, "agreement", Own, Never},
+	{program.KindNeed, program.Add, "", Own, Never},
+	{program.KindNeed, program.Remove, "", Own, Never},
+	{program.KindNeed, program.Move, "", Own, Never},
+}
+
+// ReachOf returns how far a role's right to a sort of change goes.
+func ReachOf(role Role, kind program.Kind, op program.Op, field string) Reach {
+	switch role {
+	case Administrator, Manager:
+		return Any
+	case Lead, Member:
+	default:
+		return Never
+	}
+	found := Never
+	for _, rule := range Table {
+		if rule.Kind != kind || rule.Op != op || rule.Field != "" && rule.Field != field {
+			continue
+		}
+		found = rule.Member
+		if role == Lead {
+			found = rule.Lead
+		}
+		if rule.Field == field {
+			break
+		}
+	}
+	return found
+}
+
+// Right is a rule as one role sees it.
+type Right struct {
+	Rule
+	Reach Reach `json:"reach" enum:"never,own,any"`
+}
+
+// Rights returns what a role may do, for a page to dim the rest. Administrators
+// and managers get none: they may do everything.
+func Rights(role Role) []Right {
+	rights := []Right{}
+	if role != Lead && role != Member {
+		return rights
+	}
+	for _, rule := range Table {
+		reach := rule.Member
+		if role == Lead {
+			reach = rule.Lead
+		}
+		rights = append(rights, Right{rule, reach})
+	}
+	return rights
+}
+
+// Who is somebody with a role in a program.
+type Who struct {
+	Role   Role
+	Person string // the person of the program who they are; empty: none
+}
+
+// Denied says that a role does not allow a change.
+type Denied struct {
+	Change program.Change
+	Role   Role
+	Reach  Reach
+}
+
+func (d *Denied) Error() string {
+	if d.Reach == Own {
+		return fmt.Sprintf("as %s you may %s only where it is your own; ask a program manager", d.Role, d.Change.Describe())
+	}
+	return fmt.Sprintf("as %s you may not %s; ask a program manager", d.Role, d.Change.Describe())
+}
+
+// Check returns a *Denied for the first of the changes that who may not make on
+// p. What is own is judged by the program as it is before all of them, and for
+// items also by what they would become.
+func Check(p program.Program, who Who, changes []program.Change) error {
+	var mine *owner
+	for i := range changes {
+		c := &changes[i]
+		reach := ReachOf(who.Role, c.Kind, c.Op, c.Field)
+		if reach == Any {
+			continue
+		}
+		if reach == Own {
+			if mine == nil {
+				mine = newOwner(p, who)
+			}
+			if mine.owns(c) {
+				continue
+			}
+		}
+		return &Denied{*c, who.Role, reach}
+	}
+	return nil
+}
+
+// owner knows what is somebody's own.
+type owner struct {
+	who   Who
+	teams map[string]bool
+	crew  map[string]bool // people in these teams
+	items map[string]*program.Item
+}
+
+func newOwner(p program.Program, who Who) *owner {
+	o := &owner{who, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items))}
+	for i := range p.Items {
+		o.items[p.Items[i].Key] = &p.Items[i]
+	}
+	if who.Person == "" {
+		return o
+	}
+	if who.Role == Lead {
+		for _, key := range TeamsOf(p, who.Person) {
+			o.teams[key] = true
+		}
+		for _, t := range p.Teams {
+			for _, m := range t.Members {
+				o.crew[m.Person] = o.crew[m.Person] || o.teams[t.Key]
+			}
+		}
+	}
+	return o
+}
+
+// TeamsOf returns the teams in which a person has a share, at any time.
+func TeamsOf(p program.Program, person string) []string {
+	teams := []string{}
+	for _, t := range p.Teams {
+		if slices.ContainsFunc(t.Members, func(m program.Member) bool { return m.Person == person }) {
+			teams = append(teams, t.Key)
+		}
+	}
+	return teams
+}
+
+func (o *owner) owns(c *program.Change) bool {
+	switch c.Kind {
+	case program.KindTeam:
+		return o.teams[c.Key]
+	case program.KindIteration:
+		return o.teams[c.In]
+	case program.KindPerson:
+		return c.Key == o.who.Person && c.Key != "" || o.crew[c.Key]
+	case program.KindItem:
+		return o.ownsItem(c)
+	case program.KindNeed:
+		if o.ownsTeamOf(c.In) {
+			return true
+		}
+		return c.Op == program.Set && c.Field == "agreement" && o.ownsTeamOf(c.Key)
+	}
+	return false
+}
+
+func (o *owner) ownsTeamOf(item string) bool {
+	return o.items[item] != nil && o.teams[o.items[item].Team]
+}
+
+func (o *owner) ownsItem(c *program.Change) bool {
+	if c.Op == program.Add {
+		var item program.Item
+		return json.Unmarshal(c.Value, &item) == nil && o.teams[item.Team]
+	}
+	item := o.items[c.Key]
+	if item == nil {
+		return false
+	}
+	if o.who.Role == Member {
+		return o.who.Person != "" && item.Assignee == o.who.Person
+	}
+	if c.Op == program.Set && c.Field == "team" {
+		var team string
+		return o.teams[item.Team] && json.Unmarshal(c.Value, &team) == nil && o.teams[team]
+	}
+	return o.teams[item.Team]
+}

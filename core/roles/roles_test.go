@@ -1,0 +1,142 @@
+package roles_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/program"
+	"jantrel/core/roles"
+)
+
+// harbour has two teams. Ann leads A, and is assigned A-1; the other person and
+// team are B's.
+func harbour() program.Program {
+	return program.Program{
+		Cadences: []program.Cadence{{Key: "c"}},
+		People:   []program.Person{{Key: "ann"}, {Key: "bo"}},
+		Teams: []program.Team{
+			{Key: "A", Members: []program.Member{{Person: "ann", Share: 1}}, Iterations: []program.Iteration{{Key: "A-i1"}}},
+			{Key: "B", Members: []program.Member{{Person: "bo", Share: 1}}, Iterations: []program.Iteration{{Key: "B-i1"}}},
+		},
+		Releases:   []program.Release{{Key: "R"}},
+		Milestones: []program.Milestone{{Key: "M"}},
+		Items:      []program.Item{{Key: "A-1", Team: "A", Assignee: "ann"}, {Key: "B-1", Team: "B", Assignee: "bo"}, {Key: "F"}},
+		Needs:      []program.Need{{Item: "A-1", Needs: "B-1"}, {Item: "B-1", Needs: "A-1"}},
+	}
+}
+
+// target is a thing of each kind that is Ann's own, or that is not.
+var targets = map[program.Kind][2]program.Ref{
+	program.KindProgram:   {{}, {}},
+	program.KindCadence:   {{Key: "c"}, {Key: "c"}},
+	program.KindTeam:      {{Key: "A"}, {Key: "B"}},
+	program.KindIteration: {{In: "A", Key: "A-i1"}, {In: "B", Key: "B-i1"}},
+	program.KindPerson:    {{Key: "ann"}, {Key: "bo"}},
+	program.KindRelease:   {{Key: "R"}, {Key: "R"}},
+	program.KindMilestone: {{Key: "M"}, {Key: "M"}},
+	program.KindItem:      {{Key: "A-1"}, {Key: "B-1"}},
+	program.KindNeed:      {{In: "A-1", Key: "B-1"}, {In: "B-1", Key: "A-1"}},
+}
+
+var things = map[program.Kind]any{
+	program.KindProgram: program.Program{}, program.KindCadence: program.Cadence{}, program.KindTeam: program.Team{},
+	program.KindIteration: program.Iteration{}, program.KindPerson: program.Person{}, program.KindRelease: program.Release{},
+	program.KindMilestone: program.Milestone{}, program.KindItem: program.Item{}, program.KindNeed: program.Need{},
+}
+
+// What a team lead and a member may do, apart from the table: on their own things
+// (own) and on others' (others). Everything else is refused to them.
+var (
+	leadOwn = []string{
+		"set team velocity", "set team focus", "set team fillTo", "set team lookback",
+		"set iteration *", "add iteration", "remove iteration", "move iteration",
+		"set person daysOff", "set person calendar",
+		"set item *", "add item", "remove item", "move item",
+		"set need *", "add need", "remove need", "move need",
+	}
+	leadOthers   = []string{"set need agreement"} // the needed item is theirs
+	memberOwn    = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item doneOn", "set item size", "set item role", "set item tags"}
+	memberOthers []string
+)
+
+func TestEveryChangeAndRole(t *testing.T) {
+	p := harbour()
+	allowed := map[roles.Role][2][]string{roles.Lead: {leadOwn, leadOthers}, roles.Member: {memberOwn, memberOthers}}
+	checked := 0
+	for kind, thing := range things {
+		for _, op := range []program.Op{program.Set, program.Add, program.Remove, program.Move} {
+			fields := []string{""}
+			if op == program.Set {
+				fields = fieldsOf(thing)
+			}
+			for _, field := range fields {
+				for _, role := range roles.All {
+					for side, ref := range targets[kind] {
+						ref.Kind = kind
+						c := program.Change{Op: op, Ref: ref, Field: field}
+						if kind == program.KindItem && op == program.Add {
+							c.Value = json.RawMessage(fmt.Sprintf(`{"team":%q}`, "AB"[side:side+1]))
+						}
+						if kind == program.KindItem && field == "team" {
+							c.Value = json.RawMessage(`"A"`)
+						}
+						name := strings.TrimSpace(fmt.Sprintf("%s %s %s", op, kind, field))
+						want := role == roles.Administrator || role == roles.Manager
+						if list, ok := allowed[role]; ok {
+							want = slices.Contains(list[side], name) || slices.Contains(list[side], fmt.Sprintf("%s %s *", op, kind))
+						}
+						err := roles.Check(p, roles.Who{Role: role, Person: "ann"}, []program.Change{c})
+						require.Equal(t, want, err == nil, "%s as %s, own %v: %v", name, role, side == 0, err)
+						checked++
+					}
+				}
+			}
+		}
+	}
+	assert.Greater(t, checked, 900)
+}
+
+func fieldsOf(thing any) []string {
+	var names []string
+	for i := range reflect.TypeOf(thing).NumField() {
+		name, _, _ := strings.Cut(reflect.TypeOf(thing).Field(i).Tag.Get("json"), ",")
+		names = append(names, name)
+	}
+	return names
+}
+
+func TestWhoIsNobodyOwnsNothing(t *testing.T) {
+	p := harbour()
+	p.Items = append(p.Items, program.Item{Key: "X"}) // no team, nobody's
+	for _, role := range []roles.Role{roles.Lead, roles.Member, "", "owner"} {
+		for _, key := range []string{"X", "A-1"} {
+			c := program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: key}, Field: "title"}
+			assert.Error(t, roles.Check(p, roles.Who{Role: role}, []program.Change{c}), role)
+		}
+	}
+}
+
+func TestALeadCannotGiveItemsAwayOrTakeThem(t *testing.T) {
+	p := harbour()
+	lead := roles.Who{Role: roles.Lead, Person: "ann"}
+	give := program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "A-1"}, Field: "team", Value: json.RawMessage(`"B"`)}
+	take := program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "B-1"}, Field: "team", Value: json.RawMessage(`"A"`)}
+	later := program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "B-1"}, Field: "title", Value: json.RawMessage(`"mine"`)}
+	assert.ErrorContains(t, roles.Check(p, lead, []program.Change{give}), "only where it is your own")
+	assert.Error(t, roles.Check(p, lead, []program.Change{take, later}), "own is judged before the changes")
+}
+
+func TestRightsAreTheTable(t *testing.T) {
+	assert.Empty(t, roles.Rights(roles.Manager))
+	assert.Empty(t, roles.Rights(roles.Viewer))
+	for _, right := range roles.Rights(roles.Lead) {
+		assert.Equal(t, roles.ReachOf(roles.Lead, right.Kind, right.Op, right.Field), right.Reach, right)
+	}
+}

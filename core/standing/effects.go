@@ -1,0 +1,224 @@
+package standing
+
+import (
+	"slices"
+
+	"jantrel/core/calendar"
+	"jantrel/core/needs"
+	"jantrel/core/program"
+)
+
+// Effects are what an edit that was not made yet would do to the plan.
+type Effects struct {
+	Iterations []Redated  `json:"iterations" doc:"Iterations with other dates, new ones and removed ones"`
+	Items      []Redated  `json:"items" doc:"Placed items whose dates change, or that lose or gain their place"`
+	Capacity   []Change   `json:"capacity" doc:"Coming iterations whose capacity changes"`
+	Over       KeysChange `json:"over" doc:"Iterations over capacity, as TEAM/KEY"`
+	Broken     KeysChange `json:"broken" doc:"Broken needs, as ITEM/NEEDS"`
+	Unplaced   KeysChange `json:"unplaced" doc:"Items that lose their place, or gain one"`
+	Releases   []Finish   `json:"releases" doc:"Releases whose plan finishes on another day, or that are due on another"`
+	Milestones []Missed   `json:"milestones" doc:"Milestones for which an item now comes too late, or comes in time again"`
+}
+
+// Redated is an iteration or an item that gets other dates.
+type Redated struct {
+	Team   string         `json:"team,omitempty"`
+	Key    string         `json:"key"`
+	Name   string         `json:"name"`
+	Before *calendar.Span `json:"before,omitempty" doc:"Missing: new, or unplaced before"`
+	After  *calendar.Span `json:"after,omitempty" doc:"Missing: removed, or unplaced"`
+}
+
+// Change is a figure before and after.
+type Change struct {
+	Team   string  `json:"team"`
+	Key    string  `json:"key"`
+	Before float64 `json:"before"`
+	After  float64 `json:"after"`
+}
+
+// KeysChange is what joins a list and what leaves it.
+type KeysChange struct {
+	New  []string `json:"new,omitempty"`
+	Gone []string `json:"gone,omitempty"`
+}
+
+// Finish is when the plan of a release finishes: the last end of what is placed.
+type Finish struct {
+	Key       string       `json:"key"`
+	Name      string       `json:"name"`
+	Before    program.Date `json:"before,omitzero"`
+	After     program.Date `json:"after,omitzero"`
+	DueBefore program.Date `json:"dueBefore,omitzero"`
+	DueAfter  program.Date `json:"dueAfter,omitzero"`
+}
+
+// Missed is a milestone with an item that ends after it, or no longer does.
+type Missed struct {
+	Key    string `json:"key"`
+	Name   string `json:"name"`
+	Item   string `json:"item"`
+	Missed bool   `json:"missed" doc:"Comes too late after the edit"`
+}
+
+// EffectsOf compares a program before and after an edit on a day.
+func EffectsOf(before, after program.Program, today program.Date) Effects {
+	a, b := Of(before, today), Of(after, today)
+	e := Effects{Iterations: []Redated{}, Items: []Redated{}, Capacity: []Change{}, Releases: []Finish{}, Milestones: []Missed{}}
+	e.iterations(before, after)
+	e.items(before, after)
+	e.capacity(a, b)
+	overKey := func(r IterationRef) string { return r.Team + "/" + r.Key }
+	needKey := func(r NeedRef) string { return r.Item + "/" + r.Needs }
+	same := func(key string) string { return key }
+	e.Over = keysChange(a.Counts.Over, b.Counts.Over, overKey)
+	e.Broken = keysChange(a.Counts.Broken, b.Counts.Broken, needKey)
+	e.Unplaced = keysChange(a.Counts.Unplaced, b.Counts.Unplaced, same)
+	e.releases(before, after)
+	e.milestones(before, after)
+	return e
+}
+
+func keysChange[T any](before, after []T, key func(T) string) KeysChange {
+	have := make(map[string]bool, len(before))
+	for _, x := range before {
+		have[key(x)] = true
+	}
+	var c KeysChange
+	for _, x := range after {
+		if !have[key(x)] {
+			c.New = append(c.New, key(x))
+		}
+		delete(have, key(x))
+	}
+	for _, x := range before {
+		if have[key(x)] {
+			c.Gone = append(c.Gone, key(x))
+		}
+	}
+	return c
+}
+
+// redated compares two lists of things with dates, by key.
+func redated(before, after []Redated) []Redated {
+	index := make(map[[2]string]int, len(before))
+	for i, x := range before {
+		index[[2]string{x.Team, x.Key}] = i
+	}
+	list := []Redated{}
+	for _, x := range after {
+		key := [2]string{x.Team, x.Key}
+		i, known := index[key]
+		delete(index, key)
+		if known {
+			x.Before = before[i].After
+		}
+		if x.Before == nil && x.After != nil || x.Before != nil && (x.After == nil || *x.Before != *x.After) {
+			list = append(list, x)
+		}
+	}
+	for i, x := range before {
+		if j, left := index[[2]string{x.Team, x.Key}]; left && i == j && x.After != nil {
+			x.Before, x.After = x.After, nil
+			list = append(list, x)
+		}
+	}
+	return list
+}
+
+func (e *Effects) iterations(before, after program.Program) {
+	dated := func(p program.Program) (list []Redated) {
+		for _, t := range p.Teams {
+			for _, it := range t.Iterations {
+				span := it.Span()
+				list = append(list, Redated{Team: t.Key, Key: it.Key, Name: it.Label(), After: &span})
+			}
+		}
+		return list
+	}
+	e.Iterations = redated(dated(before), dated(after))
+}
+
+func (e *Effects) items(before, after program.Program) {
+	dated := func(p program.Program) (list []Redated) {
+		tree, places := program.TreeOf(p), needs.Places(p)
+		for i := range p.Items {
+			x := Redated{Key: p.Items[i].Key, Name: p.Items[i].Title}
+			if place, ok := places(&p.Items[i]); ok && tree.ToSchedule(i) {
+				x.After = &place.Span
+			}
+			list = append(list, x)
+		}
+		return list
+	}
+	e.Items = redated(dated(before), dated(after))
+}
+
+func (e *Effects) capacity(before, after Facts) {
+	was := make(map[IterationRef]float64, len(before.Iterations))
+	for _, it := range before.Iterations {
+		was[IterationRef{it.Team, it.Key}] = it.Capacity
+	}
+	for _, it := range after.Iterations {
+		if capacity, known := was[IterationRef{it.Team, it.Key}]; known && it.Usable && capacity != it.Capacity {
+			e.Capacity = append(e.Capacity, Change{it.Team, it.Key, capacity, it.Capacity})
+		}
+	}
+}
+
+// finishes returns the last end among each release's placed items still to do.
+func finishes(p program.Program) map[string]program.Date {
+	tree, places := program.TreeOf(p), needs.Places(p)
+	ends := map[string]program.Date{}
+	for i := range p.Items {
+		if place, ok := places(&p.Items[i]); ok && tree.ToSchedule(i) {
+			release := tree.Release(i)
+			ends[release] = max(ends[release], place.End)
+		}
+	}
+	return ends
+}
+
+func (e *Effects) releases(before, after program.Program) {
+	a, b := finishes(before), finishes(after)
+	due := map[string]program.Date{}
+	for _, r := range before.Releases {
+		due[r.Key] = r.Due
+	}
+	for _, r := range after.Releases {
+		if was, known := due[r.Key]; known && (was != r.Due || a[r.Key] != b[r.Key]) {
+			e.Releases = append(e.Releases, Finish{r.Key, r.Name, a[r.Key], b[r.Key], was, r.Due})
+		}
+	}
+}
+
+// tooLate returns the items that end after a milestone that needs them, or are
+// not placed.
+func tooLate(p program.Program) map[[2]string]bool {
+	tree, places := program.TreeOf(p), needs.Places(p)
+	late := map[[2]string]bool{}
+	for _, m := range p.Milestones {
+		for _, key := range m.Needs {
+			i, ok := tree.Index[key]
+			if !ok {
+				continue
+			}
+			late[[2]string{m.Key, key}] = slices.ContainsFunc(tree.Leaves(i), func(leaf int) bool {
+				place, placed := places(&p.Items[leaf])
+				return tree.ToSchedule(leaf) && (!placed || place.End > m.Date)
+			})
+		}
+	}
+	return late
+}
+
+func (e *Effects) milestones(before, after program.Program) {
+	a, b := tooLate(before), tooLate(after)
+	for _, m := range after.Milestones {
+		for _, key := range m.Needs {
+			if x := [2]string{m.Key, key}; a[x] != b[x] {
+				e.Milestones = append(e.Milestones, Missed{m.Key, m.Name, key, b[x]})
+			}
+		}
+	}
+}
