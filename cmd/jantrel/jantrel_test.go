@@ -8,6 +8,7 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"net/http/cookiejar"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -66,6 +67,32 @@ func start(t *testing.T, args ...string) (*exec.Cmd, string) {
 	return cmd, regexp.MustCompile(`http://\S+`).FindString(line)
 }
 
+const password = "seven lamps burn"
+
+// signIn returns a client that is signed in: in the demo as one of its accounts,
+// else with a password.
+func signIn(t *testing.T, url, path, body string) *http.Client {
+	t.Helper()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	client := &http.Client{Jar: jar}
+	response, err := client.Post(url+path, "application/json", strings.NewReader(body))
+	require.NoError(t, err)
+	require.Equal(t, http.StatusOK, response.StatusCode)
+	require.NoError(t, response.Body.Close())
+	return client
+}
+
+func asAdministrator(t *testing.T, url string) *http.Client {
+	t.Helper()
+	return signIn(t, url, "/api/v1/sign-in", `{"login":"ann","password":"`+password+`"}`)
+}
+
+func inDemo(t *testing.T, url, login string) *http.Client {
+	t.Helper()
+	return signIn(t, url, "/api/v1/sign-in/demo", `{"login":"`+login+`"}`)
+}
+
 func document(t *testing.T) string {
 	t.Helper()
 	var out bytes.Buffer
@@ -79,15 +106,18 @@ func TestKillLosesNoAcknowledgedEdit(t *testing.T) {
 	data := filepath.Join(t.TempDir(), "data")
 	_, errs, code := run(t, document(t), "import", "-", "--data", data)
 	require.Zero(t, code, errs)
+	_, errs, code = run(t, password, "user", "add", "ann", "Ann", "--admin", "--data", data)
+	require.Zero(t, code, errs)
 	for round := range 3 {
 		cmd, url := start(t, "serve", "--data", data)
-		revision := current(t, url)
+		client := asAdministrator(t, url)
+		revision := current(t, client, url)
 		acknowledged := make(chan int64, 10_000)
 		go func() {
 			defer close(acknowledged)
 			for n := revision; ; n++ {
-				body := fmt.Sprintf(`{"actor":"A","client":"a","revision":%d,"label":"E","changes":[{"op":"set","kind":"item","key":"LC-8","field":"title","value":"title %d"}]}`, n, n+1)
-				response, err := http.Post(url+"/api/v1/programs/1/changes", "application/json", strings.NewReader(body))
+				body := fmt.Sprintf(`{"client":"a","revision":%d,"label":"E","changes":[{"op":"set","kind":"item","key":"LC-8","field":"title","value":"title %d"}]}`, n, n+1)
+				response, err := client.Post(url+"/api/v1/programs/1/changes", "application/json", strings.NewReader(body))
 				if err != nil {
 					return
 				}
@@ -110,10 +140,11 @@ func TestKillLosesNoAcknowledgedEdit(t *testing.T) {
 		_ = cmd.Wait()
 
 		again, url := start(t, "serve", "--data", data)
-		now := current(t, url)
+		client = asAdministrator(t, url)
+		now := current(t, client, url)
 		assert.GreaterOrEqual(t, now, last)
 		assert.LessOrEqual(t, now, last+1, "at most the one that was not acknowledged any more")
-		response, err := http.Get(url + "/api/v1/programs/1/document")
+		response, err := client.Get(url + "/api/v1/programs/1/document")
 		require.NoError(t, err)
 		text, err := io.ReadAll(response.Body)
 		require.NoError(t, err)
@@ -124,9 +155,9 @@ func TestKillLosesNoAcknowledgedEdit(t *testing.T) {
 	}
 }
 
-func current(t *testing.T, url string) int64 {
+func current(t *testing.T, client *http.Client, url string) int64 {
 	t.Helper()
-	response, err := http.Get(url + "/api/v1/programs/1")
+	response, err := client.Get(url + "/api/v1/programs/1")
 	require.NoError(t, err)
 	defer func() { _ = response.Body.Close() }()
 	var body struct{ Revision int64 }
@@ -176,6 +207,10 @@ func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
 	}{
 		"a port that is taken":    {"", []string{"serve", "--addr", taken.Addr().String()}, 1, "cannot listen on"},
 		"a folder that is a file": {"", []string{"serve", "--addr", "127.0.0.1:0", "--data", file}, 1, "cannot be made"},
+		"a public address":        {"", []string{"serve", "--addr", "0.0.0.0:0", "--data", t.TempDir()}, 1, "there is no account yet; make one first with: jantrel user add"},
+		"a demo for everybody":    {"", []string{"demo", "--addr", "0.0.0.0:0"}, 1, "the demo lets in whoever clicks"},
+		"a short password":        {"sesame", []string{"user", "add", "bo", "--data", t.TempDir()}, 1, "it needs at least 10"},
+		"no such account":         {"", []string{"user", "disable", "bo", "--data", t.TempDir()}, 1, `there is no account "bo"`},
 		"an unknown flag":         {"", []string{"serve", "--colour"}, 1, "unknown flag: --colour"},
 		"a bad date":              {"", []string{"demo", "--today", "soon"}, 1, "is not a date"},
 		"no such command":         {"", []string{"sail"}, 1, `unknown command "sail"`},
@@ -197,12 +232,13 @@ func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
 // Another site that is open in the same browser must not edit.
 func TestOtherSitesCannotEdit(t *testing.T) {
 	_, url := start(t, "demo")
+	client := inDemo(t, url, "matthias")
 	for _, header := range [][2]string{{"Sec-Fetch-Site", "cross-site"}, {"Origin", "http://elsewhere.example"}} {
-		request, err := http.NewRequest(http.MethodPost, url+"/api/v1/programs/1/undo", strings.NewReader(`{"actor":"A","client":"a"}`))
+		request, err := http.NewRequest(http.MethodPost, url+"/api/v1/programs/1/undo", strings.NewReader(`{"client":"a"}`))
 		require.NoError(t, err)
 		request.Header.Set("Content-Type", "application/json")
 		request.Header.Set(header[0], header[1])
-		response, err := http.DefaultClient.Do(request)
+		response, err := client.Do(request)
 		require.NoError(t, err)
 		_ = response.Body.Close()
 		assert.Equal(t, http.StatusForbidden, response.StatusCode, header)
@@ -210,7 +246,7 @@ func TestOtherSitesCannotEdit(t *testing.T) {
 	request, err := http.NewRequest(http.MethodPost, url+"/api/v1/programs/1/undo", strings.NewReader(`actor=A`))
 	require.NoError(t, err)
 	request.Header.Set("Content-Type", "text/plain")
-	response, err := http.DefaultClient.Do(request)
+	response, err := client.Do(request)
 	require.NoError(t, err)
 	_ = response.Body.Close()
 	assert.Equal(t, http.StatusUnsupportedMediaType, response.StatusCode, "what a form can send is not read")
@@ -222,7 +258,7 @@ func TestVersionAndHelp(t *testing.T) {
 	assert.Equal(t, "jantrel dev\n", out)
 	out, _, code = run(t, "", "--help")
 	assert.Zero(t, code)
-	for _, command := range []string{"serve", "demo", "import", "export", "draft", "forecast", "version"} {
+	for _, command := range []string{"serve", "demo", "import", "export", "draft", "forecast", "user", "standin", "version"} {
 		assert.Contains(t, out, "  "+command)
 	}
 }
@@ -231,7 +267,7 @@ func TestTheDemoIsKeptInANamedFolder(t *testing.T) {
 	data := filepath.Join(t.TempDir(), "demo")
 	for range 2 {
 		cmd, url := start(t, "demo", "--data", data)
-		response, err := http.Get(url + "/api/v1/programs")
+		response, err := inDemo(t, url, "petra").Get(url + "/api/v1/programs")
 		require.NoError(t, err)
 		text, err := io.ReadAll(response.Body)
 		require.NoError(t, err)

@@ -12,9 +12,12 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/demo"
+	"jantrel/internal/exchange"
 	"jantrel/internal/live"
+	"jantrel/internal/standin"
 	"jantrel/internal/store"
 )
 
@@ -24,6 +27,7 @@ type serveFlags struct {
 	data    string
 	today   dateFlag
 	verbose bool
+	hello   string // what the terminal says beside the address
 }
 
 func (f *serveFlags) register(cmd *cobra.Command, data, dataHelp string) {
@@ -37,11 +41,29 @@ const defaultData = "jantrel-data"
 
 func serveCommand() *cobra.Command {
 	var f serveFlags
+	var proxy bool
+	var standInAt string
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the programs in a data folder", Args: cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error { return f.serve(cmd.Context(), nil) },
+		Long: "Serve the programs in a data folder.\n\nEverybody signs in. As long as there is no account, the terminal shows a link to make the first one, and\nonly addresses of this machine are listened on; jantrel user makes accounts from the shell.",
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return f.serve(cmd.Context(), func(ctx context.Context, hub *live.Hub, accounts *account.Service, listener net.Listener) (api.Options, error) {
+				o := api.Options{Feeds: exchange.NewFeeds(standInAt), BehindProxy: proxy}
+				secret, err := accounts.FirstLink(ctx)
+				if err != nil || secret == "" {
+					return o, err
+				}
+				if !isLoopback(listener) {
+					return o, fmt.Errorf("%s can be reached by others, and there is no account yet; make one first with: jantrel user add LOGIN --admin --data %s", listener.Addr(), f.data)
+				}
+				f.hello = fmt.Sprintf("Make the first administrator, once, within a day: http://%s/first#%s\n", listener.Addr(), secret)
+				return o, nil
+			})
+		},
 	}
 	f.register(cmd, defaultData, "folder that holds the database; made where it is missing")
+	cmd.Flags().BoolVar(&proxy, "behind-proxy", false, "requests come through a proxy of one's own, over HTTPS: cookies are for HTTPS alone, and X-Forwarded-For says where requests come from")
+	cmd.Flags().StringVar(&standInAt, "standin", "", "where stand-in calendars are served, as http://127.0.0.1:8089, for addresses that begin with standin:")
 	return cmd
 }
 
@@ -49,7 +71,7 @@ func demoCommand() *cobra.Command {
 	var f serveFlags
 	cmd := &cobra.Command{
 		Use: "demo", Short: "Serve a fresh demo program", Args: cobra.NoArgs,
-		Long: "Serve a fresh demo program, Beacon Renewal, laid around today.\n\nWithout --data it lives in a temporary folder that goes when the server stops. With --data the\ndemo is made once and kept: edits are still there the next time.",
+		Long: "Serve a fresh demo program, Beacon Renewal, laid around today. A click signs in as one of its made-up\naccounts, one of each role; so it listens on addresses of this machine alone.\n\nWithout --data it lives in a temporary folder that goes when the server stops. With --data the\ndemo is made once and kept: edits are still there the next time.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if f.data == "" {
 				folder, err := os.MkdirTemp("", "jantrel-demo-")
@@ -59,22 +81,67 @@ func demoCommand() *cobra.Command {
 				defer func() { _ = os.RemoveAll(folder) }()
 				f.data = folder
 			}
-			return f.serve(cmd.Context(), func(ctx context.Context, hub *live.Hub) error {
-				list, err := hub.Store().Programs(ctx)
-				if err != nil || len(list) > 0 {
-					return err
-				}
-				_, err = hub.Create(ctx, demo.Program(hub.Today()))
-				return err
-			})
+			return f.serve(cmd.Context(), prepareDemo)
 		},
 	}
 	f.register(cmd, "", "folder to keep the demo in; a temporary one where left out")
 	return cmd
 }
 
-// serve runs until ctx ends. prepare, unless nil, runs before the first request.
-func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *live.Hub) error) error {
+// prepareDemo makes the demo program and its accounts where they are missing, and
+// starts the stand-in calendars.
+func prepareDemo(ctx context.Context, hub *live.Hub, accounts *account.Service, listener net.Listener) (api.Options, error) {
+	var o api.Options
+	if !isLoopback(listener) {
+		return o, fmt.Errorf("the demo lets in whoever clicks, so it is not served on %s, which others can reach; use an address like 127.0.0.1:8080", listener.Addr())
+	}
+	list, err := hub.Store().Programs(ctx)
+	if err != nil {
+		return o, err
+	}
+	if len(list) == 0 {
+		id, err := hub.Create(ctx, demo.Program(hub.Today()))
+		if err != nil {
+			return o, err
+		}
+		for _, a := range demo.Accounts {
+			made, err := accounts.AddWithoutPassword(ctx, a.Login, a.Name, a.Admin)
+			if err == nil {
+				err = hub.Store().SaveMembership(ctx, store.Membership{AccountID: made.ID, ProgramID: id, Role: a.Role, Person: a.Person})
+			}
+			if err != nil {
+				return o, err
+			}
+		}
+	}
+	for _, a := range demo.Accounts {
+		o.Demo = append(o.Demo, api.DemoAccount{Login: a.Login, Name: a.Name, Role: string(a.Role)})
+	}
+	calendars, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return o, err
+	}
+	server := &http.Server{Handler: standin.Calendars(demo.Program(hub.Today()), hub.Today()), ReadHeaderTimeout: 5 * time.Second}
+	go func() { _ = serveUntil(ctx, server, calendars) }()
+	o.Feeds = exchange.NewFeeds("http://" + calendars.Addr().String())
+	return o, nil
+}
+
+// isLoopback reports whether a listener can be reached from this machine alone.
+func isLoopback(listener net.Listener) bool {
+	address, ok := listener.Addr().(*net.TCPAddr)
+	return ok && address.IP.IsLoopback()
+}
+
+func cannotListen(addr string, err error) error {
+	if inner := errors.Unwrap(err); inner != nil {
+		err = inner
+	}
+	return fmt.Errorf("cannot listen on %s: %w; choose another with --addr", addr, err)
+}
+
+// serve runs until ctx ends. prepare runs before the first request.
+func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *live.Hub, *account.Service, net.Listener) (api.Options, error)) error {
 	level := slog.LevelInfo
 	if f.verbose {
 		level = slog.LevelDebug
@@ -82,7 +149,7 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
 	listener, err := net.Listen("tcp", f.addr)
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w; choose another with --addr", f.addr, errors.Unwrap(err))
+		return cannotListen(f.addr, err)
 	}
 	defer func() { _ = listener.Close() }()
 	db, err := store.Open(f.data)
@@ -91,30 +158,23 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	}
 	defer func() { _ = db.Close() }()
 	hub := live.NewHub(db, time.Now, f.today.clock())
-	if prepare != nil {
-		if err := prepare(ctx, hub); err != nil {
-			return err
-		}
+	accounts := account.New(db, time.Now)
+	o, err := prepare(ctx, hub, accounts, listener)
+	if err != nil {
+		return err
 	}
+	o.Hub, o.Accounts, o.Log, o.Version = hub, accounts, log, version
 	server := &http.Server{
-		Handler:           http.NewCrossOriginProtection().Handler(api.New(hub, log, version)),
+		Handler:           api.New(o),
 		ReadHeaderTimeout: 10 * time.Second,
 		ReadTimeout:       time.Minute,
 		WriteTimeout:      time.Minute,
 		IdleTimeout:       2 * time.Minute,
 		MaxHeaderBytes:    64 << 10,
 	}
-	fmt.Printf("Jantrel is at http://%s  (data in %s)\n", listener.Addr(), f.data)
-	stopped := make(chan error, 1)
-	go func() { stopped <- server.Serve(listener) }()
-	select {
-	case err := <-stopped:
-		return err
-	case <-ctx.Done():
-	}
-	log.Info("stopping")
-	hub.Close() // ends the event streams, which would else keep the server up
-	shutdown, cancel := context.WithTimeout(context.Background(), 10*time.Second)
-	defer cancel()
-	return server.Shutdown(shutdown)
+	server.RegisterOnShutdown(hub.Close) // ends the event streams, which would else keep the server up
+	fmt.Printf("Jantrel is at http://%s  (data in %s)\n%s", listener.Addr(), f.data, f.hello)
+	err = serveUntil(ctx, server, listener)
+	log.Info("stopped")
+	return err
 }

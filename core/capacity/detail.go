@@ -76,6 +76,19 @@ func Explain(p program.Program, t, i int) Detail {
 	return d
 }
 
+// Seats returns what each member brings to the iterations of the team at t, as
+// [iteration][member].
+func Seats(p program.Program, t int) [][]SeatDays {
+	c := newCounter(p)
+	team := &p.Teams[t]
+	crew, figures := c.crew(team), c.team(team)
+	all := make([][]SeatDays, len(team.Iterations))
+	for i := range team.Iterations {
+		all[i] = crew.seatDays(team, &team.Iterations[i], figures[i])
+	}
+	return all
+}
+
 // seatDays returns what each member brings to an iteration.
 func (c *crew) seatDays(team *program.Team, it *program.Iteration, f Figure) []SeatDays {
 	var all []SeatDays

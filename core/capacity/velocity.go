@@ -152,3 +152,18 @@ func mean(samples []float64) float64 {
 	}
 	return stat.Mean(samples, nil)
 }
+
+// Normalised returns how many of the past iterations count, and the mean and
+// standard deviation of their normalised velocities; no spread for fewer than two.
+func Normalised(history []Past) (n int, average, spread float64) {
+	var samples []float64
+	for _, past := range history {
+		if past.Counts {
+			samples = append(samples, past.Normalised)
+		}
+	}
+	if len(samples) > 1 {
+		spread = stat.StdDev(samples, nil)
+	}
+	return len(samples), mean(samples), spread
+}

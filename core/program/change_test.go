@@ -2,9 +2,9 @@ package program_test
 
 import (
 	"encoding/json"
-	"slices"
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"

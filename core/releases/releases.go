@@ -3,6 +3,7 @@ package releases
 
 import (
 	"fmt"
+	"slices"
 
 	"jantrel/core/calendar"
 	"jantrel/core/needs"
@@ -75,4 +76,19 @@ func Template(key, name string, phases []program.Phase) program.PhaseTemplate {
 		t.Phases = append(t.Phases, program.TemplatePhase{Name: phase.Name, Days: calendar.Span{Start: phase.Start, End: end}.Days()})
 	}
 	return t
+}
+
+// Move returns a release with its dates and phases moved by so many days.
+func Move(r program.Release, days int) program.Release {
+	if !r.Start.IsZero() {
+		r.Start = r.Start.Add(days)
+	}
+	if !r.Due.IsZero() {
+		r.Due = r.Due.Add(days)
+	}
+	r.Phases = slices.Clone(r.Phases)
+	for i := range r.Phases {
+		r.Phases[i].Start, r.Phases[i].End = r.Phases[i].Start.Add(days), r.Phases[i].End.Add(days)
+	}
+	return r
 }

@@ -10,14 +10,14 @@ import (
 
 // Effects are what an edit that was not made yet would do to the plan.
 type Effects struct {
-	Iterations []Redated  `json:"iterations" doc:"Iterations with other dates, new ones and removed ones"`
-	Items      []Redated  `json:"items" doc:"Placed items whose dates change, or that lose or gain their place"`
-	Capacity   []Change   `json:"capacity" doc:"Coming iterations whose capacity changes"`
-	Over       KeysChange `json:"over" doc:"Iterations over capacity, as TEAM/KEY"`
-	Broken     KeysChange `json:"broken" doc:"Broken needs, as ITEM/NEEDS"`
-	Unplaced   KeysChange `json:"unplaced" doc:"Items that lose their place, or gain one"`
-	Releases   []Finish   `json:"releases" doc:"Releases whose plan finishes on another day, or that are due on another"`
-	Milestones []Missed   `json:"milestones" doc:"Milestones for which an item now comes too late, or comes in time again"`
+	Iterations []Redated        `json:"iterations" doc:"Iterations with other dates, new ones and removed ones"`
+	Items      []Redated        `json:"items" doc:"Placed items whose dates change, or that lose or gain their place"`
+	Capacity   []CapacityChange `json:"capacity" doc:"Coming iterations whose capacity changes"`
+	Over       KeysChange       `json:"over" doc:"Iterations over capacity, as TEAM/KEY"`
+	Broken     KeysChange       `json:"broken" doc:"Broken needs, as ITEM/NEEDS"`
+	Unplaced   KeysChange       `json:"unplaced" doc:"Items that lose their place, or gain one"`
+	Releases   []ReleaseChange  `json:"releases" doc:"Releases whose plan finishes on another day, or that are due on another"`
+	Milestones []Missed         `json:"milestones" doc:"Milestones for which an item now comes too late, or comes in time again"`
 }
 
 // Redated is an iteration or an item that gets other dates.
@@ -29,8 +29,8 @@ type Redated struct {
 	After  *calendar.Span `json:"after,omitempty" doc:"Missing: removed, or unplaced"`
 }
 
-// Change is a figure before and after.
-type Change struct {
+// CapacityChange is a figure before and after.
+type CapacityChange struct {
 	Team   string  `json:"team"`
 	Key    string  `json:"key"`
 	Before float64 `json:"before"`
@@ -43,8 +43,8 @@ type KeysChange struct {
 	Gone []string `json:"gone,omitempty"`
 }
 
-// Finish is when the plan of a release finishes: the last end of what is placed.
-type Finish struct {
+// ReleaseChange is when the plan of a release finishes: the last end of what is placed.
+type ReleaseChange struct {
 	Key       string       `json:"key"`
 	Name      string       `json:"name"`
 	Before    program.Date `json:"before,omitzero"`
@@ -64,7 +64,7 @@ type Missed struct {
 // EffectsOf compares a program before and after an edit on a day.
 func EffectsOf(before, after program.Program, today program.Date) Effects {
 	a, b := Of(before, today), Of(after, today)
-	e := Effects{Iterations: []Redated{}, Items: []Redated{}, Capacity: []Change{}, Releases: []Finish{}, Milestones: []Missed{}}
+	e := Effects{Iterations: []Redated{}, Items: []Redated{}, Capacity: []CapacityChange{}, Releases: []ReleaseChange{}, Milestones: []Missed{}}
 	e.iterations(before, after)
 	e.items(before, after)
 	e.capacity(a, b)
@@ -161,7 +161,7 @@ func (e *Effects) capacity(before, after Facts) {
 	}
 	for _, it := range after.Iterations {
 		if capacity, known := was[IterationRef{it.Team, it.Key}]; known && it.Usable && capacity != it.Capacity {
-			e.Capacity = append(e.Capacity, Change{it.Team, it.Key, capacity, it.Capacity})
+			e.Capacity = append(e.Capacity, CapacityChange{it.Team, it.Key, capacity, it.Capacity})
 		}
 	}
 }
@@ -187,7 +187,7 @@ func (e *Effects) releases(before, after program.Program) {
 	}
 	for _, r := range after.Releases {
 		if was, known := due[r.Key]; known && (was != r.Due || a[r.Key] != b[r.Key]) {
-			e.Releases = append(e.Releases, Finish{r.Key, r.Name, a[r.Key], b[r.Key], was, r.Due})
+			e.Releases = append(e.Releases, ReleaseChange{r.Key, r.Name, a[r.Key], b[r.Key], was, r.Due})
 		}
 	}
 }

@@ -12,8 +12,12 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 
+	"jantrel/core/cadence"
 	"jantrel/core/needs"
 	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/internal/account"
+	"jantrel/internal/exchange"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -24,19 +28,35 @@ const (
 	maxChanges  = 8 << 20  // a list of changes
 )
 
-type server struct {
-	hub *live.Hub
-	log *slog.Logger
+// Options are what a server is made of.
+type Options struct {
+	Hub         *live.Hub
+	Accounts    *account.Service
+	Feeds       *exchange.Feeds // calendar feeds
+	Log         *slog.Logger
+	Version     string
+	Demo        []DemoAccount // accounts that a click enters, from this machine alone
+	BehindProxy bool          // requests come through a proxy of one's own, over HTTPS
 }
 
-// New returns the handler of everything that Jantrel serves.
-func New(hub *live.Hub, log *slog.Logger, version string) http.Handler {
+type server struct {
+	hub         *live.Hub
+	accounts    *account.Service
+	feeds       *exchange.Feeds
+	log         *slog.Logger
+	demo        []DemoAccount
+	behindProxy bool
+}
+
+// New returns the handler of everything that Jantrel serves. Requests that a page
+// of another site makes a browser send are refused.
+func New(o Options) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
-	router.Use(logged(log), recovered(log), securityHeaders)
-	describe(router, &server{hub, log}, version)
+	router.Use(logged(o.Log), recovered(o.Log), securityHeaders)
+	describe(router, &server{o.Hub, o.Accounts, o.Feeds, o.Log, o.Demo, o.BehindProxy}, o.Version)
 	servePage(router)
-	return router
+	return http.NewCrossOriginProtection().Handler(router)
 }
 
 // OpenAPI returns the description of the interface as JSON.
@@ -54,8 +74,13 @@ func describe(router *gin.Engine, s *server, version string) huma.API {
 	config.SchemasPath = "/api/v1/schemas"
 	config.CreateHooks = nil // no $schema fields in answers
 	api := humagin.New(router, config)
+	api.UseMiddleware(s.authenticate(api))
+	s.signIn(api)
+	s.accountsAPI(api)
 	s.programs(api)
 	s.edits(api)
+	s.setup(api)
+	s.capacity(api)
 	s.answers(api)
 	s.events(api)
 	return api
@@ -66,6 +91,8 @@ func (s *server) problem(ctx context.Context, err error) error {
 	var problems program.Problems
 	var conflict *live.Conflict
 	var cycle *needs.CycleError
+	var denied *roles.Denied
+	var breaks *cadence.BreakError
 	switch {
 	case err == nil:
 		return nil
@@ -76,6 +103,10 @@ func (s *server) problem(ctx context.Context, err error) error {
 			Message: conflict.By + " changed it", Location: conflict.Ref.Key + "." + conflict.Field,
 			Value: map[string]any{"yours": conflict.Yours, "theirs": conflict.Theirs},
 		})
+	case errors.As(err, &denied):
+		return huma.Error403Forbidden("Nothing was changed: " + denied.Error() + ".")
+	case errors.As(err, &breaks):
+		return huma.Error422UnprocessableEntity("Nothing was changed: " + breaks.Error())
 	case errors.As(err, &cycle):
 		return huma.Error409Conflict("Not added: " + cycle.Error())
 	case errors.Is(err, live.ErrNothingToDo), errors.Is(err, live.ErrFuture):
@@ -99,13 +130,4 @@ func (s *server) failed(ctx context.Context, err error) error {
 	}
 	s.log.ErrorContext(ctx, "request failed", "error", err)
 	return huma.Error500InternalServerError("The server could not do this. Its log says why.")
-}
-
-// open returns a program by id, or the problem to answer with.
-func (s *server) open(ctx context.Context, id int64) (*live.Program, error) {
-	p, err := s.hub.Open(ctx, id)
-	if err != nil {
-		return nil, s.failed(ctx, err)
-	}
-	return p, nil
 }

@@ -8,7 +8,9 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/url"
 	"os"
 	"strings"
 	"testing"
@@ -18,29 +20,79 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/demo"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
 	"jantrel/internal/sample"
+	"jantrel/internal/standin"
 	"jantrel/internal/store"
 )
+
+// client has the session of the administrator, Ann, of the server that serve made
+// last.
+var client *http.Client
 
 // serve serves one program as number 1.
 func serve(t testing.TB, p program.Program) *httptest.Server {
 	t.Helper()
+	h := newHarbour(t, p)
+	client = h.client(t, h.begin(t, "ann", "Ann", ""))
+	return h.Server
+}
+
+// harbour is a server with what it is made of.
+type harbour struct {
+	*httptest.Server
+	hub      *live.Hub
+	accounts *account.Service
+	log      *bytes.Buffer
+}
+
+func newHarbour(t testing.TB, p program.Program) *harbour {
+	t.Helper()
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
-	hub := live.NewHub(s, time.Now, func() program.Date { return sample.Today })
-	_, err = hub.Create(t.Context(), p)
+	h := &harbour{hub: live.NewHub(s, time.Now, func() program.Date { return sample.Today }), accounts: account.New(s, time.Now), log: &bytes.Buffer{}}
+	_, err = h.hub.Create(t.Context(), p)
 	require.NoError(t, err)
-	server := httptest.NewServer(api.New(hub, slog.New(slog.DiscardHandler), "test"))
+	calendars := httptest.NewServer(standin.Calendars(p, sample.Today))
+	h.Server = httptest.NewServer(api.New(api.Options{
+		Hub: h.hub, Accounts: h.accounts, Feeds: exchange.NewFeeds(calendars.URL), Log: slog.New(slog.NewTextHandler(h.log, nil)), Version: "test",
+	}))
 	t.Cleanup(func() {
-		hub.Close()
-		server.Close()
+		h.hub.Close()
+		h.Close()
+		calendars.Close()
 		_ = s.Close()
 	})
-	return server
+	return h
+}
+
+// begin makes an account with a role in the program (without one: an administrator
+// of the server) and begins a session.
+func (h *harbour) begin(t testing.TB, login, name string, role roles.Role) account.SignedIn {
+	t.Helper()
+	made, err := h.accounts.AddWithoutPassword(t.Context(), login, name, role == "")
+	require.NoError(t, err)
+	if role != "" {
+		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: made.ID, ProgramID: 1, Role: role}))
+	}
+	in, err := h.accounts.Begin(t.Context(), made, "")
+	require.NoError(t, err)
+	return in
+}
+
+func (h *harbour) client(t testing.TB, in account.SignedIn) *http.Client {
+	t.Helper()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	at, err := url.Parse(h.URL)
+	require.NoError(t, err)
+	jar.SetCookies(at, []*http.Cookie{{Name: "jantrel-session", Value: in.Secret}})
+	return &http.Client{Jar: jar}
 }
 
 type answer struct {
@@ -60,7 +112,7 @@ func call(t testing.TB, method, url, body string, header ...string) answer {
 	for i := 0; i+1 < len(header); i += 2 {
 		request.Header.Set(header[i], header[i+1])
 	}
-	response, err := http.DefaultClient.Do(request)
+	response, err := client.Do(request)
 	require.NoError(t, err)
 	defer func() { _ = response.Body.Close() }()
 	text, err := io.ReadAll(response.Body)
@@ -74,7 +126,7 @@ const set = `{"op":"set","kind":"item","key":%q,"field":%q,"value":%s}`
 
 // edit is a request to make changes as a client, on a revision.
 func edit(client string, revision int, changes ...string) string {
-	return fmt.Sprintf(`{"actor":"Ann","client":%q,"revision":%d,"label":"Edit","changes":[%s]}`, client, revision, strings.Join(changes, ","))
+	return fmt.Sprintf(`{"client":%q,"revision":%d,"label":"Edit","changes":[%s]}`, client, revision, strings.Join(changes, ","))
 }
 
 func TestAnEditFromRequestToAnswer(t *testing.T) {
@@ -83,7 +135,7 @@ func TestAnEditFromRequestToAnswer(t *testing.T) {
 	got := call(t, http.MethodGet, url, "")
 	require.Equal(t, http.StatusOK, got.status)
 	tag := got.header.Get("ETag")
-	assert.Equal(t, `"0-2027-03-02"`, tag)
+	assert.Equal(t, `"0-2027-03-02-administrator-"`, tag)
 	assert.Equal(t, http.StatusNotModified, call(t, http.MethodGet, url, "", "If-None-Match", tag).status)
 
 	got = call(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "2")))
@@ -96,10 +148,10 @@ func TestAnEditFromRequestToAnswer(t *testing.T) {
 	assert.Equal(t, 1.0, landings.body["revision"])
 	journal := call(t, http.MethodGet, url+"/journal", "")
 	assert.Contains(t, journal.text, `"before":5`)
-	undone := call(t, http.MethodPost, url+"/undo", `{"actor":"Ann","client":"a"}`)
+	undone := call(t, http.MethodPost, url+"/undo", `{"client":"a"}`)
 	assert.Equal(t, "Edit", undone.body["redo"])
-	assert.Equal(t, http.StatusConflict, call(t, http.MethodPost, url+"/undo", `{"actor":"Ann","client":"a"}`).status)
-	assert.Equal(t, http.StatusOK, call(t, http.MethodPost, url+"/redo", `{"actor":"Ann","client":"a"}`).status)
+	assert.Equal(t, http.StatusConflict, call(t, http.MethodPost, url+"/undo", `{"client":"a"}`).status)
+	assert.Equal(t, http.StatusOK, call(t, http.MethodPost, url+"/redo", `{"client":"a"}`).status)
 }
 
 func TestErrorsAreProblemsInPlainWords(t *testing.T) {
@@ -159,7 +211,7 @@ func TestEventsArriveWithoutAsking(t *testing.T) {
 	url := server.URL + "/api/v1/programs/1"
 	request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, url+"/events", nil)
 	require.NoError(t, err)
-	response, err := http.DefaultClient.Do(request)
+	response, err := client.Do(request)
 	require.NoError(t, err)
 	defer func() { _ = response.Body.Close() }()
 	lines := bufio.NewScanner(response.Body)

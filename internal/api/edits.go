@@ -12,16 +12,15 @@ import (
 	"jantrel/internal/store"
 )
 
-// Author is who makes an edit.
-type Author struct {
-	Actor  string `json:"actor" minLength:"1" maxLength:"80" doc:"Who, as the journal names them"`
+// Client is where an edit is made.
+type Client struct {
 	Client string `json:"client" minLength:"1" maxLength:"80" doc:"Which open page: undo takes back its own edits"`
 }
 
 type changesRequest struct {
 	ProgramID
 	Body struct {
-		Author
+		Client
 		Revision int64            `json:"revision" minimum:"0" doc:"The revision that the changes were made on"`
 		Label    string           `json:"label" minLength:"1" maxLength:"200" doc:"What the edit is, in a few words"`
 		Changes  []program.Change `json:"changes" minItems:"1" maxItems:"50000"`
@@ -30,7 +29,7 @@ type changesRequest struct {
 
 type stepRequest struct {
 	ProgramID
-	Body Author
+	Body Client
 }
 
 // edited is the answer to an edit: the update, and what undo and redo do next.
@@ -53,24 +52,26 @@ func (s *server) edits(api huma.API) {
 		Summary: "Apply changes, all or none", MaxBodyBytes: maxChanges, BodyReadTimeout: 20 * time.Second,
 		Errors: []int{http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}, func(ctx context.Context, in *changesRequest) (*edited, error) {
-		p, err := s.open(ctx, in.ID)
+		p, who, err := s.openAs(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		update, err := p.Apply(ctx, live.Author(in.Body.Author), in.Body.Revision, in.Body.Label, in.Body.Changes)
-		return s.answer(ctx, p, in.Body.Client, update, err)
+		by := s.author(ctx, who, in.Body.Client.Client)
+		update, err := p.Apply(ctx, by, in.Body.Revision, in.Body.Label, in.Body.Changes)
+		return s.answer(ctx, p, by, update, err)
 	})
 	step := func(name, summary string, do func(*live.Program, context.Context, live.Author) (live.Update, error)) {
 		huma.Register(api, huma.Operation{
 			OperationID: name, Method: http.MethodPost, Path: "/api/v1/programs/{id}/" + name, Summary: summary,
 			Errors: []int{http.StatusNotFound, http.StatusConflict},
 		}, func(ctx context.Context, in *stepRequest) (*edited, error) {
-			p, err := s.open(ctx, in.ID)
+			p, who, err := s.openAs(ctx, in.ID)
 			if err != nil {
 				return nil, err
 			}
-			update, err := do(p, ctx, live.Author(in.Body))
-			return s.answer(ctx, p, in.Body.Client, update, err)
+			by := s.author(ctx, who, in.Body.Client)
+			update, err := do(p, ctx, by)
+			return s.answer(ctx, p, by, update, err)
 		})
 	}
 	step("undo", "Take back this page's last edit", (*live.Program).Undo)
@@ -81,24 +82,24 @@ func (s *server) edits(api huma.API) {
 		ProgramID
 		Client string `query:"client" required:"true"`
 	}) (*struct{ Body Steps }, error) {
-		p, err := s.open(ctx, in.ID)
+		p, who, err := s.openAs(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
 		out := &struct{ Body Steps }{}
-		out.Body.Undo, out.Body.Redo = p.Steps(in.Client)
+		out.Body.Undo, out.Body.Redo = p.Steps(s.author(ctx, who, in.Client).Client)
 		return out, nil
 	})
 	s.journal(api)
 }
 
-func (s *server) answer(ctx context.Context, p *live.Program, client string, update live.Update, err error) (*edited, error) {
+func (s *server) answer(ctx context.Context, p *live.Program, by live.Author, update live.Update, err error) (*edited, error) {
 	if err != nil {
 		return nil, s.problem(ctx, err)
 	}
 	out := &edited{}
 	out.Body.Update = update
-	out.Body.Undo, out.Body.Redo = p.Steps(client)
+	out.Body.Undo, out.Body.Redo = p.Steps(by.Client)
 	return out, nil
 }
 

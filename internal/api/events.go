@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/danielgtaylor/huma/v2/sse"
 
+	"jantrel/core/roles"
 	"jantrel/internal/live"
 )
 
@@ -30,7 +31,7 @@ func (s *server) events(api huma.API) {
 		OperationID: "get-events", Method: http.MethodGet, Path: "/api/v1/programs/{id}/events", Summary: "The edits, as they happen",
 		Middlewares: huma.Middlewares{endless},
 	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *ProgramID, send sse.Sender) {
-		p, err := s.hub.Open(ctx, in.ID)
+		p, who, err := s.openAs(ctx, in.ID)
 		if err != nil {
 			return
 		}
@@ -53,6 +54,10 @@ func (s *server) events(api huma.API) {
 				}
 				err = send.Data(update)
 			case <-ticker.C:
+				// Who was signed out or lost their role hears no more.
+				if now, err := s.still(ctx, in.ID); err != nil || now != who {
+					return
+				}
 				err = send.Data(beat{p.State().Today.String()})
 			}
 			if err != nil {
@@ -60,6 +65,19 @@ func (s *server) events(api huma.API) {
 			}
 		}
 	})
+}
+
+// still is what the visitor is to a program by now, while their session or token
+// holds.
+func (s *server) still(ctx context.Context, id int64) (who roles.Who, err error) {
+	v := visitorOf(ctx)
+	if v.token != nil {
+		return s.who(ctx, id)
+	}
+	if _, err := s.accounts.Session(ctx, v.session); err != nil {
+		return who, err
+	}
+	return s.who(ctx, id)
 }
 
 // endless lifts the server's time limits from a request that stays open.

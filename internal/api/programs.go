@@ -5,11 +5,13 @@ import (
 	"context"
 	"fmt"
 	"net/http"
+	"net/url"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/program"
+	"jantrel/core/roles"
 	"jantrel/core/standing"
 	"jantrel/internal/exchange"
 	"jantrel/internal/store"
@@ -27,6 +29,7 @@ type snapshot struct {
 	Today    program.Date    `json:"today"`
 	Program  program.Program `json:"program"`
 	Facts    standing.Facts  `json:"facts"`
+	Mine     Mine            `json:"mine"`
 }
 
 type newProgram struct {
@@ -43,13 +46,23 @@ type created struct {
 
 func (s *server) programs(api huma.API) {
 	huma.Register(api, huma.Operation{
-		OperationID: "list-programs", Method: http.MethodGet, Path: "/api/v1/programs", Summary: "The programs, oldest first",
+		OperationID: "list-programs", Method: http.MethodGet, Path: "/api/v1/programs", Summary: "The programs that one belongs to, oldest first",
 	}, func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Summary }, error) {
 		list, err := s.hub.Store().Programs(ctx)
 		if err != nil {
 			return nil, s.failed(ctx, err)
 		}
-		return &struct{ Body []store.Summary }{list}, nil
+		yours := []store.Summary{}
+		for _, summary := range list {
+			who, err := s.who(ctx, summary.ID)
+			if err != nil {
+				return nil, s.failed(ctx, err)
+			}
+			if who.Role != "" {
+				yours = append(yours, summary)
+			}
+		}
+		return &struct{ Body []store.Summary }{yours}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "create-program", Method: http.MethodPost, Path: "/api/v1/programs", Summary: "A new, empty program",
@@ -72,6 +85,9 @@ func (s *server) programs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "delete-program", Method: http.MethodDelete, Path: "/api/v1/programs/{id}", Summary: "Delete a program with its journal",
 	}, func(ctx context.Context, in *ProgramID) (*struct{}, error) {
+		if _, err := s.administrator(ctx, in.ID); err != nil {
+			return nil, err
+		}
 		if err := s.hub.Delete(ctx, in.ID); err != nil {
 			return nil, s.failed(ctx, err)
 		}
@@ -87,7 +103,18 @@ func (s *server) programs(api huma.API) {
 }
 
 func (s *server) create(ctx context.Context, p program.Program) (*created, error) {
+	v := visitorOf(ctx)
+	memberships, err := s.accounts.Store().Memberships(ctx, v.account.ID)
+	if err != nil {
+		return nil, s.failed(ctx, err)
+	}
+	if !mayCreate(v.account, memberships) || v.token != nil {
+		return nil, s.denied(ctx, "Only administrators and program managers may make a program.")
+	}
 	id, err := s.hub.Create(ctx, p)
+	if err == nil {
+		err = s.accounts.Store().SaveMembership(ctx, store.Membership{AccountID: v.account.ID, ProgramID: id, Role: roles.Administrator})
+	}
 	if err != nil {
 		return nil, s.failed(ctx, err)
 	}
@@ -103,19 +130,19 @@ func (s *server) snapshot(ctx context.Context, in *struct {
 	ETag string `header:"ETag"`
 	Body snapshot
 }, error) {
-	p, err := s.open(ctx, in.ID)
+	p, who, err := s.openAs(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
 	state := p.State()
-	tag := fmt.Sprintf(`"%d-%s"`, state.Revision, state.Today)
+	tag := fmt.Sprintf(`"%d-%s-%s-%s"`, state.Revision, state.Today, who.Role, url.PathEscape(who.Person))
 	if in.IfNoneMatch == tag {
 		return nil, huma.Status304NotModified()
 	}
 	return &struct {
 		ETag string `header:"ETag"`
 		Body snapshot
-	}{tag, snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts}}, nil
+	}{tag, snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts, mine(state.Program, who)}}, nil
 }
 
 func (s *server) export(ctx context.Context, in *ProgramID) (*struct {

@@ -72,7 +72,11 @@ func (d *demo) calendar() {
 	// Lamp Control and its like are in the second week of two, Field Works in the
 	// second of three: their iterations do not line up.
 	twoWeeks, threeWeeks := d.monday.Add(-7-14*history), d.monday.Add(-7-21*history)
-	d.p.Cadences = []program.Cadence{{Key: "two-week", Start: twoWeeks, LengthDays: 14}, {Key: "three-week", Start: threeWeeks, LengthDays: 21}}
+	d.p.Cadences = []program.Cadence{
+		{Key: "two-week", Name: "Two weeks", Start: twoWeeks, LengthDays: 14, Ahead: coming, Naming: "{team}·{n}", CarryOver: true},
+		{Key: "three-week", Name: "Three weeks", Start: threeWeeks, LengthDays: 21, Ahead: coming * 2 / 3, Naming: "{team}·{n}"},
+	}
+	d.p.Settings.HolidayCalendar = "standin:holidays"
 	for _, plan := range teamPlans {
 		t := program.Team{Key: plan.key, Name: plan.name, Unit: plan.unit, Cadence: "two-week", Velocity: number(plan.velocity)}
 		span, length, after := calendar.Span{End: twoWeeks.Add(-1)}, 14, coming
@@ -85,6 +89,7 @@ func (d *demo) calendar() {
 			it := program.Iteration{Key: fmt.Sprintf("%s-i%d", plan.key, i+1), Name: fmt.Sprintf("%s·%d", plan.key, i+1), Start: span.Start, End: span.End, State: program.Planned}
 			if i < history {
 				it.State, it.Committed, it.Completed = program.Closed, number(plan.committed[i]), number(plan.completed[i])
+				it.CommittedItems, it.CompletedItems = items(plan.committed[i]), items(plan.completed[i])
 			} else if i == history {
 				it.State = program.Open
 			}
@@ -99,11 +104,18 @@ func (d *demo) calendar() {
 		{Date: day(5, 1), Name: "Gull Monday"},
 		{Date: day(9, 4), Name: "Varrin Regatta", Teams: []string{"FW", "MA"}},
 	}
+	d.p.PhaseTemplates = []program.PhaseTemplate{{Key: "usual", Name: "Build, trial, hand over", Phases: []program.TemplatePhase{
+		{Name: "Build", Days: 70}, {Name: "Trial", Days: 28}, {Name: "Hand over", Days: 14}}}}
 	d.p.Releases = []program.Release{
 		{Key: "R1", Name: "First Light", Start: day(-18, 1), Due: day(11, 5), Description: "The inner islands run on the new lamps, charts and console.",
 			Phases: []program.Phase{
 				{Key: "build", Name: "Build", Start: day(-18, 1), End: day(6, 5)},
 				{Key: "trial", Name: "Trial", Start: day(7, 1), End: day(11, 5)},
+			},
+			Documents: []program.Document{
+				{Title: "What changes for skippers", Address: "https://docs.example.org/first-light/notes", Kind: program.Notes, Item: "MA-10"},
+				{Title: "Harbour trial report", Kind: program.TestReport, Item: "FW-7"},
+				{Title: "Radio link review", Address: "https://docs.example.org/first-light/radio", Kind: program.SecurityReview},
 			}},
 		{Key: "R2", Name: "Full Chain", Start: day(2, 1), Due: day(17, 5), Description: "The outer rocks join; skippers plan routes with it."},
 	}
@@ -111,6 +123,12 @@ func (d *demo) calendar() {
 }
 
 func number(x float64) *float64 { return &x }
+
+// items is how many items a size came in: the demo's are of about four units.
+func items(size float64) *int {
+	n := int(size+2) / 4
+	return &n
+}
 
 // seat is a person with a share in a team; days off are counted in weeks from
 // this one, and a length in days.
@@ -148,9 +166,12 @@ func (d *demo) people() {
 	for _, s := range seats {
 		if s.name != "" {
 			person := program.Person{Key: s.key, Name: s.name, HoursPerDay: 8, Weekdays: []int{1, 2, 3, 4, 5}, OpenSeat: strings.HasPrefix(s.name, "Open seat")}
-			for _, off := range s.off {
+			if !person.OpenSeat {
+				person.Calendar = "standin:" + s.key
+			}
+			for n, off := range s.off {
 				from := d.monday.Add(7 * off[0])
-				person.DaysOff = append(person.DaysOff, program.DayOff{From: from, To: from.Add(off[1] - 1)})
+				person.DaysOff = append(person.DaysOff, program.DayOff{From: from, To: from.Add(off[1] - 1), Name: "Leave", UID: fmt.Sprintf("%s-%d@standin.example", s.key, n+1)})
 			}
 			d.p.People = append(d.p.People, person)
 		}

@@ -6,9 +6,12 @@ package live
 import (
 	"context"
 	"errors"
+	"log/slog"
+	"slices"
 	"sync"
 	"time"
 
+	"jantrel/core/cadence"
 	"jantrel/core/needs"
 	"jantrel/core/program"
 	"jantrel/core/standing"
@@ -57,6 +60,7 @@ func (h *Hub) Open(ctx context.Context, id int64) (*Program, error) {
 	for _, head := range heads {
 		p.remember(head)
 	}
+	p.keep(ctx)
 	h.programs[id] = p
 	return p, nil
 }
@@ -110,6 +114,15 @@ func newState(p program.Program, revision int64, today program.Date) *State {
 type Author struct {
 	Actor  string
 	Client string
+	// May refuses changes that the author may not make on a program; nil allows all.
+	May func(program.Program, []program.Change) error
+}
+
+func (a Author) check(p program.Program, changes []program.Change) error {
+	if a.May == nil {
+		return nil
+	}
+	return a.May(p, changes)
 }
 
 // Update tells what an edit changed: from one revision to the next.
@@ -140,6 +153,9 @@ func (p *Program) Apply(ctx context.Context, by Author, base int64, label string
 	if base > now.Revision {
 		return Update{}, ErrFuture
 	}
+	if err := by.check(now.Program, changes); err != nil {
+		return Update{}, err
+	}
 	if err := p.conflict(ctx, by.Client, base, changes); err != nil {
 		return Update{}, err
 	}
@@ -150,7 +166,33 @@ func (p *Program) Apply(ctx context.Context, by Author, base int64, label string
 	if err != nil {
 		return Update{}, err
 	}
+	if touchesIterations(changes) {
+		if err := cadence.Refuse(now.Program, next); err != nil {
+			return Update{}, err
+		}
+	}
 	return p.commit(ctx, next, store.Edit{Actor: by.Actor, Client: by.Client, Label: label, Sort: store.Plain, Changes: applied})
+}
+
+func touchesIterations(changes []program.Change) bool {
+	return slices.ContainsFunc(changes, func(c program.Change) bool { return c.Kind == program.KindIteration || c.Kind == program.KindTeam })
+}
+
+// keep makes the iterations that cadences keep ahead, where some have begun since.
+// The caller holds the writing lock, or is the only one who has the program.
+func (p *Program) keep(ctx context.Context) {
+	now := p.state.Load()
+	changes := cadence.Keep(now.Program, now.Today)
+	if len(changes) == 0 {
+		return
+	}
+	next, applied, err := program.ApplyAll(now.Program, changes)
+	if err == nil {
+		_, err = p.commit(ctx, next, store.Edit{Actor: "Jantrel", Client: "cadence", Label: "Keep iterations ahead", Sort: store.Plain, Changes: applied})
+	}
+	if err != nil { // shown as it was; it is tried again on the next day
+		slog.ErrorContext(ctx, "keeping iterations ahead", "program", p.id, "error", err)
+	}
 }
 
 // refuseCycles refuses needs that would close a cycle.

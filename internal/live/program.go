@@ -37,8 +37,11 @@ func (p *Program) State() *State {
 		p.writing.Lock()
 		defer p.writing.Unlock()
 		state = p.state.Load()
-		state = newState(state.Program, state.Revision, today)
-		p.state.Store(state)
+		if today != state.Today {
+			p.state.Store(newState(state.Program, state.Revision, today))
+			p.keep(context.Background())
+			state = p.state.Load()
+		}
 	}
 	return state
 }
@@ -228,6 +231,9 @@ func (p *Program) step(ctx context.Context, by Author, sort store.Sort) (Update,
 		return Update{}, err
 	}
 	changes, expected := stepChanges(edit.Changes, sort)
+	if err := by.check(p.state.Load().Program, changes); err != nil {
+		return Update{}, err
+	}
 	next, applied, err := program.ApplyAll(p.state.Load().Program, changes)
 	if err != nil {
 		return Update{}, fmt.Errorf("%q cannot be taken back or done again: %w", target.label, err)
@@ -259,4 +265,10 @@ func stepChanges(edit []program.Applied, sort store.Sort) (changes []program.Cha
 // Journal returns edits before a revision (0: the newest), newest first.
 func (p *Program) Journal(ctx context.Context, before int64, limit int) ([]store.Edit, error) {
 	return p.hub.store.LatestEdits(ctx, p.id, before, limit)
+}
+
+// LastSet returns the edit that gave a field of a thing its value, and whether
+// the journal has one: what came with the program has none.
+func (p *Program) LastSet(ctx context.Context, ref program.Ref, field string) (store.Edit, bool, error) {
+	return p.hub.store.LastSet(ctx, p.id, ref, field)
 }

@@ -168,3 +168,14 @@ func (s *Store) Heads(ctx context.Context, id int64) ([]Edit, error) {
 	}
 	return heads, err
 }
+
+// LastSet returns the newest edit that set a field of a thing, and whether there is one.
+func (s *Store) LastSet(ctx context.Context, id int64, ref program.Ref, field string) (Edit, bool, error) {
+	edits, err := s.edits(ctx, id, `revision = (
+		SELECT max(revision) FROM journal WHERE program_id = ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
+		id, ref.Kind, ref.In, ref.Key, field)
+	if err != nil || len(edits) == 0 {
+		return Edit{}, false, err
+	}
+	return edits[0], true, nil
+}

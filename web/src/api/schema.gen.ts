@@ -4,6 +4,93 @@
  */
 
 export interface paths {
+    "/api/v1/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The accounts */
+        get: operations["list-accounts"];
+        put?: never;
+        /** A new account */
+        post: operations["add-account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an account's name, rights or password */
+        put: operations["save-account"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the one-time link to the first administrator still holds */
+        get: operations["get-first"];
+        put?: never;
+        /** Make the first administrator */
+        post: operations["make-first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["get-me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change one's password; other sessions end */
+        post: operations["change-password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs": {
         parameters: {
             query?: never;
@@ -11,7 +98,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The programs, oldest first */
+        /** The programs that one belongs to, oldest first */
         get: operations["list-programs"];
         put?: never;
         /** A new, empty program */
@@ -52,6 +139,40 @@ export interface paths {
         post?: never;
         /** Delete a program with its journal */
         delete: operations["delete-program"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the capacity of an iteration comes about */
+        get: operations["get-capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/capacity/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What roles or people can carry, and what is placed for them */
+        get: operations["get-capacity-rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -159,6 +280,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/free": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who has free days */
+        get: operations["find-people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/journal": {
         parameters: {
             query?: never;
@@ -187,6 +325,58 @@ export interface paths {
         get: operations["get-landings"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who belongs to the program */
+        get: operations["list-members"];
+        /** Let an account belong to the program, or give it another role */
+        put: operations["save-member"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/members/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End an account's belonging to the program */
+        delete: operations["remove-member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an edit would do; nothing is changed */
+        post: operations["propose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -227,6 +417,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/reports/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Planned against available time as a file */
+        get: operations["report-capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Velocity, suggested capacities, what people are promised to, breaks in the calendar */
+        get: operations["get-set-up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/steps": {
         parameters: {
             query?: never;
@@ -239,6 +463,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's tokens for the program */
+        get: operations["list-tokens"];
+        put?: never;
+        /** A token for a program of one's own to use this interface */
+        post: operations["make-token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/tokens/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a token */
+        delete: operations["remove-token"];
         options?: never;
         head?: never;
         patch?: never;
@@ -261,15 +520,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How one can sign in here */
+        get: operations["get-sign-in"];
+        put?: never;
+        /** Sign in with a password */
+        post: operations["sign-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sign-in/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter the demo as one of its made-up accounts */
+        post: operations["sign-in-demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign out here, or everywhere */
+        post: operations["sign-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Author: {
-            /** @description Who, as the journal names them */
-            actor: string;
-            /** @description Which open page: undo takes back its own edits */
-            client: string;
+        Account: {
+            admin: boolean;
+            createdAt: string;
+            disabled: boolean;
+            /** Format: int64 */
+            id: number;
+            login: string;
+            name: string;
+        };
+        "Add-accountRequest": {
+            admin?: boolean;
+            login: string;
+            name: string;
+            password: string;
         };
         Away: {
             /** Format: double */
@@ -279,11 +599,113 @@ export interface components {
         Beat: {
             today: string;
         };
+        Belonging: {
+            /** Format: int64 */
+            accountId: number;
+            login: string;
+            name: string;
+            /** @description The person of the program who they are */
+            person?: string;
+            /** Format: int64 */
+            programId: number;
+            role: string;
+        };
+        Break: {
+            /** @description The one that should start the day after */
+            after: string;
+            /** @description The iteration that ends */
+            before: string;
+            /** Format: int64 */
+            days: number;
+            /** @description They share days; else days are left out */
+            overlap: boolean;
+            team: string;
+            text: string;
+        };
         Cadence: {
+            /** Format: int64 */
+            ahead?: number;
+            carryOver?: boolean;
             key: string;
             /** Format: int64 */
             lengthDays: number;
+            name?: string;
+            naming?: string;
             start: string;
+        };
+        CapacityChange: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            key: string;
+            team: string;
+        };
+        CapacityDetail: {
+            basis: string;
+            /** Format: double */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Member-days of the complete team
+             */
+            daysFull: number;
+            /**
+             * Format: double
+             * @description Member-days of those whose share holds
+             */
+            daysPresent: number;
+            /**
+             * Format: double
+             * @description Without holidays and days off
+             */
+            daysWorked: number;
+            /**
+             * Format: double
+             * @description Share of time that goes to items
+             */
+            focus: number;
+            /**
+             * Format: double
+             * @description Capacity were nobody away
+             */
+            full: number;
+            holidays: components["schemas"]["DetailHoliday"][];
+            iteration: string;
+            /**
+             * Format: double
+             * @description The iteration's days ÷ its cadence's
+             */
+            length: number;
+            /** @description Why it was set by hand */
+            note?: string;
+            /**
+             * Format: double
+             * @description Mean measured pace, units a member-day
+             */
+            pace: number;
+            /**
+             * Format: double
+             * @description Capacity were none set by hand
+             */
+            reckoned: number;
+            /**
+             * Format: int64
+             * @description Closed iterations behind it
+             */
+            samples: number;
+            seats: components["schemas"]["SeatDays"][];
+            /** Format: date-time */
+            setAt?: string;
+            /** @description Who set it by hand, as the journal has it */
+            setBy?: string;
+            team: string;
+            unit: string;
+            /**
+             * Format: double
+             * @description Agreed velocity
+             */
+            velocity?: number;
         };
         Change: {
             /**
@@ -304,9 +726,11 @@ export interface components {
             /** @description For set the new value, null to clear it; for add the whole thing */
             value?: unknown;
         };
+        "Change-passwordRequest": {
+            next: string;
+            present: string;
+        };
         ChangesRequestBody: {
-            /** @description Who, as the journal names them */
-            actor: string;
             changes: components["schemas"]["Change"][];
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -317,6 +741,25 @@ export interface components {
              * @description The revision that the changes were made on
              */
             revision: number;
+        };
+        Client: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+        };
+        Committed: {
+            /**
+             * Format: double
+             * @description What no team holds on that day; below 0 where too much is promised
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description The largest sum of shares on any day from today on
+             */
+            most: number;
+            person: string;
+            /** @description When the shares sum to more than 100 % */
+            tooMuch?: components["schemas"]["Stretch"][];
         };
         Counts: {
             broken: components["schemas"]["NeedRef"][];
@@ -335,7 +778,25 @@ export interface components {
         };
         DayOff: {
             from: string;
+            name?: string;
             to: string;
+            uid?: string;
+        };
+        DemoAccount: {
+            login: string;
+            name: string;
+            role: string;
+        };
+        DetailHoliday: {
+            date: string;
+            name: string;
+        };
+        Document: {
+            address?: string;
+            item?: string;
+            /** @enum {string} */
+            kind: "notes" | "test-report" | "security-review" | "other";
+            title: string;
         };
         DraftRequestBody: {
             /**
@@ -370,6 +831,24 @@ export interface components {
             /** @description What undo would take back; empty for nothing */
             undo: string;
             update: components["schemas"]["Update"];
+        };
+        Effects: {
+            /** @description Broken needs, as ITEM/NEEDS */
+            broken: components["schemas"]["KeysChange"];
+            /** @description Coming iterations whose capacity changes */
+            capacity: components["schemas"]["CapacityChange"][];
+            /** @description Placed items whose dates change, or that lose or gain their place */
+            items: components["schemas"]["Redated"][];
+            /** @description Iterations with other dates, new ones and removed ones */
+            iterations: components["schemas"]["Redated"][];
+            /** @description Milestones for which an item now comes too late, or comes in time again */
+            milestones: components["schemas"]["Missed"][];
+            /** @description Iterations over capacity, as TEAM/KEY */
+            over: components["schemas"]["KeysChange"];
+            /** @description Releases whose plan finishes on another day, or that are due on another */
+            releases: components["schemas"]["ReleaseChange"][];
+            /** @description Items that lose their place, or gain one */
+            unplaced: components["schemas"]["KeysChange"];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -426,6 +905,9 @@ export interface components {
             /** Format: int64 */
             lateDays: number;
         };
+        FirstLink: {
+            holds: boolean;
+        };
         Fit: {
             /** @description Needs that would break or stay broken */
             breaks?: components["schemas"]["NeedRef"][];
@@ -447,6 +929,27 @@ export interface components {
             /** Format: int64 */
             seed: number;
             teams: components["schemas"]["Pace"][];
+        };
+        Free: {
+            /**
+             * Format: double
+             * @description Working days in the range that no team holds, in days of the person
+             */
+            days: number;
+            name: string;
+            person: string;
+            roles: string[];
+            teams: string[];
+            /**
+             * Format: int64
+             * @description Working days in the range, without holidays and days off
+             */
+            working: number;
+        };
+        Held: {
+            /** Format: double */
+            share: number;
+            team: string;
         };
         Hello: {
             /** Format: int64 */
@@ -492,12 +995,18 @@ export interface components {
         Iteration: {
             /** Format: double */
             capacity?: number;
+            capacityNote?: string;
             /** Format: double */
             committed?: number;
+            /** Format: int64 */
+            committedItems?: number;
             /** Format: double */
             completed?: number;
+            /** Format: int64 */
+            completedItems?: number;
             end: string;
             key: string;
+            leftOut?: string;
             name?: string;
             start: string;
             /** @enum {string} */
@@ -567,6 +1076,10 @@ export interface components {
             /** @enum {string} */
             sort: "edit" | "undo" | "redo";
         };
+        KeysChange: {
+            gone?: string[];
+            new?: string[];
+        };
         Landing: {
             /** Format: double */
             beyond?: number;
@@ -597,11 +1110,36 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        MadeToken: {
+            /** @description Shown this once; send it as Authorization: Bearer … */
+            token: string;
+        };
+        "Make-firstRequest": {
+            login: string;
+            name: string;
+            password: string;
+            secret: string;
+        };
+        Me: {
+            admin: boolean;
+            createdAt: string;
+            /** @description The server shows the demo */
+            demo: boolean;
+            disabled: boolean;
+            /** Format: int64 */
+            id: number;
+            login: string;
+            /** @description May make new programs */
+            mayCreate: boolean;
+            name: string;
+        };
         Member: {
+            from?: string;
             person: string;
             roles?: string[];
             /** Format: double */
             share: number;
+            to?: string;
         };
         Milestone: {
             date: string;
@@ -609,6 +1147,23 @@ export interface components {
             name: string;
             needs?: string[];
             releases?: string[];
+        };
+        Mine: {
+            /** @description The person of the program who they are */
+            person?: string;
+            /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
+            rights: components["schemas"]["Right"][];
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+            /** @description Teams in which that person has a share */
+            teams: string[];
+        };
+        Missed: {
+            item: string;
+            key: string;
+            /** @description Comes too late after the edit */
+            missed: boolean;
+            name: string;
         };
         Need: {
             /** @enum {string} */
@@ -636,6 +1191,17 @@ export interface components {
         NewProgramBody: {
             name: string;
         };
+        NewTokenBody: {
+            /** @description The last day it can be used, at most a year ahead */
+            expires: string;
+            /** @description What it is for */
+            name: string;
+            /**
+             * @description At most one's own
+             * @enum {string}
+             */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+        };
         Overload: {
             /** Format: double */
             capacity: number;
@@ -651,13 +1217,62 @@ export interface components {
             samples: number;
             team: string;
         };
+        Part: {
+            /** Format: double */
+            capacity: number;
+            iteration: string;
+            /** @description Of a person: two or more large items in one iteration */
+            large?: string[];
+            /** Format: double */
+            load: number;
+            over?: boolean;
+            team: string;
+        };
+        Past: {
+            /**
+             * Format: double
+             * @description In the team's unit
+             */
+            committed?: number;
+            /**
+             * Format: int64
+             * @description In number of items
+             */
+            committedItems?: number;
+            /** Format: double */
+            completed: number;
+            /** Format: int64 */
+            completedItems?: number;
+            /** @description Whether measured velocity counts it */
+            counts: boolean;
+            /**
+             * Format: double
+             * @description Member-days without holidays and days off
+             */
+            daysWorked: number;
+            iteration: string;
+            /** @description Why it was left out by hand */
+            leftOut?: string;
+            /**
+             * Format: double
+             * @description Pace × the days of the complete team: what the iteration would have completed with nobody away
+             */
+            normalised: number;
+            /**
+             * Format: double
+             * @description Completed ÷ days worked; 0 where nobody worked
+             */
+            pace: number;
+        };
         Person: {
+            calendar?: string;
             daysOff?: components["schemas"]["DayOff"][];
             /** Format: double */
             hoursPerDay?: number;
             key: string;
             name: string;
             openSeat?: boolean;
+            roles?: string[];
             weekdays?: number[];
         };
         Phase: {
@@ -665,6 +1280,11 @@ export interface components {
             key: string;
             name: string;
             start: string;
+        };
+        PhaseTemplate: {
+            key: string;
+            name: string;
+            phases?: components["schemas"]["TemplatePhase"][];
         };
         Placement: {
             end: string;
@@ -684,18 +1304,114 @@ export interface components {
             name: string;
             needs?: components["schemas"]["Need"][];
             people?: components["schemas"]["Person"][];
+            phaseTemplates?: components["schemas"]["PhaseTemplate"][];
             releases?: components["schemas"]["Release"][];
             settings: components["schemas"]["Settings"];
             teams?: components["schemas"]["Team"][];
             today?: string;
         };
+        Proposal: {
+            changes: components["schemas"]["Change"][];
+            effects: components["schemas"]["Effects"];
+            /** @description What the edit is, in a few words */
+            label: string;
+            /** @description What else is to be known before it is applied */
+            notes?: string[];
+        };
+        Proposed: {
+            /** @description resize-iteration: later iterations move along; else the next gives or takes the days */
+            along?: boolean;
+            /** @description save-cadence: as it should be */
+            cadence?: components["schemas"]["Cadence"];
+            /** @description change: what would be applied */
+            changes?: components["schemas"]["Change"][];
+            /** @description resize-iteration: its last day; follow-cadence: from when on; use-template: the first day */
+            date?: string;
+            /**
+             * Format: int64
+             * @description insert-iteration: its length; move-release: how far
+             */
+            days?: number;
+            /** @enum {string} */
+            do: "change" | "save-cadence" | "save-team" | "follow-cadence" | "start-iteration" | "close-iteration" | "resize-iteration" | "insert-iteration" | "remove-iteration" | "remove" | "fit-release" | "move-release" | "use-template" | "add-people" | "read-calendar" | "fetch-calendars";
+            /** @description The iteration, cadence or release */
+            key?: string;
+            /** @description insert-iteration: its name */
+            name?: string;
+            /** @description read-calendar, fetch-calendars: whose; empty: the holidays of all, or everybody's */
+            person?: string;
+            /** @description remove: the thing, which goes with all that refers to it */
+            ref?: components["schemas"]["Ref"];
+            /** @description save-team: a new team; its iterations are made by its cadence */
+            team?: components["schemas"]["Team"];
+            /** @description The team of an iteration, or that changes its cadence */
+            teamKey?: string;
+            /** @description use-template: its key */
+            template?: string;
+            /** @description add-people: lines; read-calendar: an iCalendar file */
+            text?: string;
+        };
+        Redated: {
+            /** @description Missing: removed, or unplaced */
+            after?: components["schemas"]["Span"];
+            /** @description Missing: new, or unplaced before */
+            before?: components["schemas"]["Span"];
+            key: string;
+            name: string;
+            team?: string;
+        };
+        Ref: {
+            /** @description The team of an iteration; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need";
+        };
         Release: {
             description?: string;
+            documents?: components["schemas"]["Document"][];
             due?: string;
             key: string;
             name: string;
             phases?: components["schemas"]["Phase"][];
             start?: string;
+        };
+        ReleaseChange: {
+            after?: string;
+            before?: string;
+            dueAfter?: string;
+            dueBefore?: string;
+            key: string;
+            name: string;
+        };
+        Right: {
+            /** @description Of set; missing: every field without a rule of its own */
+            field?: string;
+            kind: string;
+            op: string;
+            /** @enum {string} */
+            reach: "never" | "own" | "any";
+        };
+        Row: {
+            /** @description The role, or the person's key */
+            key: string;
+            name: string;
+            parts: components["schemas"]["Part"][];
+        };
+        "Save-accountRequest": {
+            admin: boolean;
+            disabled: boolean;
+            name: string;
+            /** @description A new password; left out: it stays */
+            password?: string;
+        };
+        "Save-memberRequest": {
+            login: string;
+            /** @description The person of the program who they are */
+            person?: string;
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
         };
         Schedule: {
             overloads: components["schemas"]["Overload"][];
@@ -714,26 +1430,122 @@ export interface components {
             /** Format: int64 */
             moves: number;
         };
+        SeatDays: {
+            /** @description First day of the share, where it has one */
+            from?: string;
+            /** Format: int64 */
+            full: number;
+            /** Format: int64 */
+            holidays: number;
+            name: string;
+            /** Format: int64 */
+            off: number;
+            /** @description An open seat */
+            open?: boolean;
+            /**
+             * Format: double
+             * @description Capacity × the seat's share of the days worked, in the team's unit
+             */
+            part: number;
+            person: string;
+            /** Format: int64 */
+            present: number;
+            roles?: string[];
+            /** Format: double */
+            share: number;
+            /** @description Last day of the share, where it has one */
+            to?: string;
+            /** Format: int64 */
+            worked: number;
+        };
+        SetUp: {
+            /** @description Where a team's iterations overlap or leave days out */
+            breaks: components["schemas"]["Break"][];
+            /** @description What teams hold of each person */
+            people: components["schemas"]["Committed"][];
+            /** Format: int64 */
+            revision: number;
+            teams: components["schemas"]["TeamVelocity"][];
+        };
         Settings: {
             /** Format: double */
             fillTo: number;
+            holidayCalendar?: string;
             /** @enum {string} */
             sameIteration: "never" | "same-team" | "always";
+        };
+        "Sign-in-demoRequest": {
+            login: string;
+        };
+        "Sign-inRequest": {
+            login: string;
+            password: string;
+        };
+        "Sign-outRequest": {
+            /** @description End all of the account's sessions */
+            everywhere?: boolean;
+        };
+        SignInOptionsBody: {
+            /** @description Accounts that can be entered by a click */
+            demo: components["schemas"]["DemoAccount"][];
+            /** @description There is no account yet: the server's terminal shows the link to make the first */
+            first: boolean;
         };
         Snapshot: {
             facts: components["schemas"]["Facts"];
             /** Format: int64 */
             id: number;
+            mine: components["schemas"]["Mine"];
             program: components["schemas"]["Program"];
             /** Format: int64 */
             revision: number;
             today: string;
+        };
+        Span: {
+            end: string;
+            start: string;
         };
         Steps: {
             /** @description What redo would do again; empty for nothing */
             redo: string;
             /** @description What undo would take back; empty for nothing */
             undo: string;
+        };
+        Stretch: {
+            /** @description Missing: from the beginning */
+            from?: string;
+            held: components["schemas"]["Held"][];
+            /** Format: double */
+            sum: number;
+            /** @description Missing: for good */
+            to?: string;
+        };
+        Suggestion: {
+            /** @description Units completed or more with 50, 70, 85 and 95 % confidence */
+            amounts: number[];
+            /**
+             * Format: double
+             * @description Member-days worked in it
+             */
+            days: number;
+            iteration: string;
+            /**
+             * Format: double
+             * @description Mean pace, units a member-day
+             */
+            pace: number;
+            /**
+             * Format: int64
+             * @description Closed iterations that count
+             */
+            samples: number;
+            /**
+             * Format: double
+             * @description Standard deviation of pace that was reckoned with
+             */
+            spread: number;
+            /** @enum {string} */
+            trust: "history" | "short history" | "no history" | "nothing to go by";
         };
         Summary: {
             /** Format: int64 */
@@ -747,9 +1559,13 @@ export interface components {
         Team: {
             cadence?: string;
             /** Format: double */
+            fillTo?: number;
+            /** Format: double */
             focus?: number;
             iterations?: components["schemas"]["Iteration"][];
             key: string;
+            /** Format: int64 */
+            lookback?: number;
             members?: components["schemas"]["Member"][];
             name: string;
             /** @enum {string} */
@@ -781,6 +1597,43 @@ export interface components {
              * @description Standard deviation of pace
              */
             spread: number;
+        };
+        TeamVelocity: {
+            /** @description For the next iterations */
+            coming: components["schemas"]["Suggestion"][];
+            /**
+             * Format: int64
+             * @description Closed iterations that count
+             */
+            counting: number;
+            history: components["schemas"]["Past"][];
+            /**
+             * Format: double
+             * @description Mean of the normalised velocities that count: units an iteration with nobody away
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their standard deviation
+             */
+            spread: number;
+            team: string;
+        };
+        TemplatePhase: {
+            /** Format: int64 */
+            days: number;
+            name: string;
+        };
+        Token: {
+            createdAt: string;
+            expiresAt: string;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            programId: number;
+            role: string;
+            usedAt?: string;
         };
         Unplaced: {
             from?: string;
@@ -818,6 +1671,228 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "list-accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-accountRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-accountRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-first": {
+        parameters: {
+            query: {
+                secret: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Make-firstRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-passwordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-programs": {
         parameters: {
             query?: never;
@@ -964,6 +2039,75 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-capacity": {
+        parameters: {
+            query: {
+                team: string;
+                iteration: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityDetail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-capacity-rows": {
+        parameters: {
+            query: {
+                by: "role" | "person";
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Row"][];
+                };
             };
             /** @description Error */
             default: {
@@ -1246,6 +2390,46 @@ export interface operations {
             };
         };
     };
+    "find-people": {
+        parameters: {
+            query: {
+                role?: string;
+                team?: string;
+                from: string;
+                to: string;
+                days?: number;
+                /** @description Open seats too */
+                open?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Free"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-journal": {
         parameters: {
             query?: {
@@ -1314,6 +2498,157 @@ export interface operations {
             };
         };
     };
+    "list-members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Belonging"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-memberRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-member": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                account: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Proposed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-reason": {
         parameters: {
             query: {
@@ -1360,7 +2695,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Author"];
+                "application/json": components["schemas"]["Client"];
             };
         };
         responses: {
@@ -1402,6 +2737,78 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-capacity": {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+                /** @description Of CSV; XLSX holds both */
+                by?: "team" | "person";
+                format?: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUp"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1445,6 +2852,105 @@ export interface operations {
             };
         };
     };
+    "list-tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Token"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTokenBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeToken"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                token: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     undo: {
         parameters: {
             query?: never;
@@ -1457,7 +2963,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Author"];
+                "application/json": components["schemas"]["Client"];
             };
         };
         responses: {
@@ -1499,6 +3005,162 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInOptionsBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sign-inRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-in-demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sign-in-demoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sign-outRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,100 @@
+package account
+
+import (
+	"crypto/rand"
+	"crypto/sha256"
+	"crypto/subtle"
+	"encoding/base64"
+	"encoding/hex"
+	"fmt"
+	"runtime"
+	"strings"
+	"unicode/utf8"
+
+	"golang.org/x/crypto/argon2"
+)
+
+// Cost of a password hash: argon2id as RFC 9106 recommends where memory is short.
+const (
+	hashTime    = 3
+	hashMemory  = 64 << 10 // KiB
+	hashThreads = 2
+	hashLength  = 32
+	saltLength  = 16
+)
+
+// Bounds of a password, in characters. There are no rules of composition: length
+// is what counts.
+const (
+	shortest = 10
+	longest  = 200
+)
+
+// hashing keeps a flood of sign-ins from taking all memory: each hash takes 64 MB.
+var hashing = make(chan struct{}, max(2, runtime.GOMAXPROCS(0)))
+
+// CheckPassword says what is wrong with a new password.
+func CheckPassword(password, login string) error {
+	switch n := utf8.RuneCountInString(password); {
+	case n < shortest:
+		return fmt.Errorf("the password has %d characters; it needs at least %d", n, shortest)
+	case n > longest:
+		return fmt.Errorf("the password is longer than %d characters", longest)
+	case login != "" && strings.Contains(strings.ToLower(password), strings.ToLower(login)) && n < 2*len(login)+shortest:
+		return fmt.Errorf("the password must not be made of the sign-in name")
+	case strings.Count(password, password[:1]) == len(password):
+		return fmt.Errorf("the password is one character repeated")
+	}
+	return nil
+}
+
+// hashPassword returns the argon2id hash of a password with its parameters, as
+// $argon2id$v=19$m=65536,t=3,p=2$salt$hash.
+func hashPassword(password string) string {
+	salt := make([]byte, saltLength)
+	_, _ = rand.Read(salt) // never fails
+	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashTime, hashThreads,
+		base64.RawStdEncoding.EncodeToString(salt), base64.RawStdEncoding.EncodeToString(derive(password, salt, hashTime, hashMemory, hashThreads)))
+}
+
+func derive(password string, salt []byte, time, memory uint32, threads uint8) []byte {
+	hashing <- struct{}{}
+	defer func() { <-hashing }()
+	return argon2.IDKey([]byte(password), salt, time, memory, threads, hashLength)
+}
+
+// noPassword stands for the hash of an account that there is not, so that asking
+// for one takes as long as for one that there is.
+var noPassword = fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashTime, hashThreads,
+	base64.RawStdEncoding.EncodeToString(make([]byte, saltLength)), base64.RawStdEncoding.EncodeToString(make([]byte, hashLength)))
+
+func passwordMatches(password, encoded string) bool {
+	var version int
+	var memory, time uint32
+	var threads uint8
+	parts := strings.Split(encoded, "$")
+	if len(parts) != 6 || parts[1] != "argon2id" {
+		return false
+	}
+	if _, err := fmt.Sscanf(parts[2]+" "+parts[3], "v=%d m=%d,t=%d,p=%d", &version, &memory, &time, &threads); err != nil || version != argon2.Version {
+		return false
+	}
+	salt, err := base64.RawStdEncoding.DecodeString(parts[4])
+	if err != nil {
+		return false
+	}
+	want, err := base64.RawStdEncoding.DecodeString(parts[5])
+	return err == nil && subtle.ConstantTimeCompare(want, derive(password, salt, time, memory, threads)) == 1
+}
+
+// newSecret returns 256 random bits as text, and the hash that is stored of it.
+func newSecret() (secret, hash string) {
+	secret = rand.Text() + rand.Text()
+	return secret, hashSecret(secret)
+}
+
+// hashSecret is SHA-256: enough for secrets that are random themselves.
+func hashSecret(secret string) string {
+	sum := sha256.Sum256([]byte(secret))
+	return hex.EncodeToString(sum[:])
+}

@@ -1,0 +1,177 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/cadence"
+	"jantrel/core/capacity"
+	"jantrel/core/people"
+	"jantrel/core/program"
+	"jantrel/internal/exchange"
+	"jantrel/internal/live"
+)
+
+// SetUp is what the set-up stage shows beside the program itself.
+type SetUp struct {
+	Revision int64              `json:"revision"`
+	Breaks   []cadence.Break    `json:"breaks" doc:"Where a team's iterations overlap or leave days out"`
+	People   []people.Committed `json:"people" doc:"What teams hold of each person"`
+	Teams    []TeamVelocity     `json:"teams"`
+}
+
+// TeamVelocity is a team's past, and what it says of the iterations to come.
+type TeamVelocity struct {
+	Team     string                `json:"team"`
+	History  []capacity.Past       `json:"history"`
+	Counting int                   `json:"counting" doc:"Closed iterations that count"`
+	Mean     float64               `json:"mean" doc:"Mean of the normalised velocities that count: units an iteration with nobody away"`
+	Spread   float64               `json:"spread" doc:"Their standard deviation"`
+	Coming   []capacity.Suggestion `json:"coming" doc:"For the next iterations"`
+}
+
+// suggested is how many coming iterations of a team get a suggestion.
+const suggested = 4
+
+func setUpOf(state *live.State) SetUp {
+	p := state.Program
+	out := SetUp{Revision: state.Revision, Breaks: cadence.Breaks(p), People: people.Commitments(p, state.Today), Teams: []TeamVelocity{}}
+	figures := capacity.Of(p)
+	for t := range p.Teams {
+		team := &p.Teams[t]
+		v := TeamVelocity{Team: team.Key, History: capacity.History(team, figures[t]), Coming: []capacity.Suggestion{}}
+		if v.History == nil {
+			v.History = []capacity.Past{}
+		}
+		v.Counting, v.Mean, v.Spread = capacity.Normalised(v.History)
+		for i, it := range team.Iterations {
+			if it.State != program.Closed && it.End >= state.Today && len(v.Coming) < suggested {
+				v.Coming = append(v.Coming, capacity.Suggest(team, figures[t], i))
+			}
+		}
+		out.Teams = append(out.Teams, v)
+	}
+	return out
+}
+
+// CapacityDetail is how a capacity comes about, and who set it by hand.
+type CapacityDetail struct {
+	capacity.Detail
+	SetBy string    `json:"setBy,omitempty" doc:"Who set it by hand, as the journal has it"`
+	SetAt time.Time `json:"setAt,omitzero"`
+}
+
+func (s *server) capacity(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-set-up", Method: http.MethodGet, Path: "/api/v1/programs/{id}/set-up", Summary: "Velocity, suggested capacities, what people are promised to, breaks in the calendar",
+	}, func(ctx context.Context, in *ProgramID) (*struct{ Body SetUp }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body SetUp }{setUpOf(p.State())}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-capacity", Method: http.MethodGet, Path: "/api/v1/programs/{id}/capacity", Summary: "How the capacity of an iteration comes about",
+	}, func(ctx context.Context, in *struct {
+		ProgramID
+		Team      string `query:"team" required:"true"`
+		Iteration string `query:"iteration" required:"true"`
+	}) (*struct{ Body CapacityDetail }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		return s.explain(ctx, p, in.Team, in.Iteration)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-capacity-rows", Method: http.MethodGet, Path: "/api/v1/programs/{id}/capacity/rows", Summary: "What roles or people can carry, and what is placed for them",
+	}, func(ctx context.Context, in *struct {
+		ProgramID
+		By string `query:"by" enum:"role,person" required:"true"`
+	}) (*struct{ Body []capacity.Row }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		state := p.State()
+		rows := capacity.ByPerson
+		if in.By == "role" {
+			rows = capacity.ByRole
+		}
+		list := rows(state.Program, state.Today)
+		if list == nil {
+			list = []capacity.Row{}
+		}
+		return &struct{ Body []capacity.Row }{list}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "report-capacity", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/capacity", Summary: "Planned against available time as a file",
+	}, s.report)
+}
+
+func (s *server) explain(ctx context.Context, p *live.Program, team, iteration string) (*struct{ Body CapacityDetail }, error) {
+	state := p.State()
+	for t := range state.Program.Teams {
+		for i, it := range state.Program.Teams[t].Iterations {
+			if state.Program.Teams[t].Key != team || it.Key != iteration {
+				continue
+			}
+			out := CapacityDetail{Detail: capacity.Explain(state.Program, t, i)}
+			if it.Capacity != nil {
+				edit, found, err := p.LastSet(ctx, program.Ref{Kind: program.KindIteration, In: team, Key: iteration}, "capacity")
+				if err != nil {
+					return nil, s.failed(ctx, err)
+				}
+				if found {
+					out.SetBy, out.SetAt = edit.Actor, edit.At
+				}
+			}
+			return &struct{ Body CapacityDetail }{out}, nil
+		}
+	}
+	return nil, huma.Error404NotFound("There is no iteration " + iteration + " of a team " + team + ".")
+}
+
+func (s *server) report(ctx context.Context, in *struct {
+	ProgramID
+	From   string `query:"from" required:"true" format:"date"`
+	To     string `query:"to" required:"true" format:"date"`
+	By     string `query:"by" enum:"team,person" default:"team" doc:"Of CSV; XLSX holds both"`
+	Format string `query:"format" enum:"xlsx,csv" default:"xlsx"`
+}) (*struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}, error) {
+	p, err := s.open(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	span, err := rangeOf(in.From, in.To)
+	if err != nil {
+		return nil, err
+	}
+	state := p.State()
+	var out bytes.Buffer
+	kind := "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+	if in.Format == "csv" {
+		kind = "text/csv; charset=utf-8"
+		err = exchange.WriteCapacityCSV(&out, state.Program, span, in.By)
+	} else {
+		err = exchange.WriteCapacityXLSX(&out, state.Program, span)
+	}
+	if err != nil {
+		return nil, s.failed(ctx, err)
+	}
+	return &struct {
+		ContentType string `header:"Content-Type"`
+		Disposition string `header:"Content-Disposition"`
+		Body        []byte
+	}{kind, fmt.Sprintf(`attachment; filename="capacity-%s-%s.%s"`, span.Start, span.End, in.Format), out.Bytes()}, nil
+}

@@ -1,0 +1,242 @@
+package exchange
+
+import (
+	"encoding/csv"
+	"fmt"
+	"io"
+	"math"
+	"strconv"
+
+	"github.com/xuri/excelize/v2"
+
+	"jantrel/core/calendar"
+	"jantrel/core/capacity"
+	"jantrel/core/program"
+	"jantrel/core/standing"
+)
+
+// column is one column of a report.
+type column struct {
+	title string
+	width float64
+	total bool // summed up over the rows of a team
+}
+
+var (
+	teamColumns = []column{{"Team", 22, false}, {"Iteration", 14, false}, {"From", 12, false}, {"To", 12, false}, {"Unit", 9, false},
+		{"Available days", 15, true}, {"Full days", 11, true}, {"Capacity", 11, true}, {"Planned", 11, true}, {"Headroom", 11, true}, {"Capacity from", 20, false}}
+	personColumns = []column{{"Person", 24, false}, {"Team", 22, false}, {"Iteration", 14, false}, {"From", 12, false}, {"To", 12, false},
+		{"Share", 9, false}, {"Working days", 13, true}, {"Holidays", 10, true}, {"Days off", 10, true}, {"Available days", 15, true},
+		{"Available hours", 16, true}, {"Unit", 9, false}, {"Part of capacity", 16, true}, {"Assigned", 11, true}}
+)
+
+// cell is a value of a report: text, a number, a program.Date, or a formula.
+type cell any
+
+// formula is a spreadsheet formula; %d stands for the row. CSV has value instead.
+type formula struct {
+	text  string
+	value float64
+}
+
+// teamRows lists capacity and load of the iterations that meet a span.
+func teamRows(p program.Program, span calendar.Span) [][]cell {
+	var rows [][]cell
+	figures := capacity.Of(p)
+	loads, _ := standing.Loads(p, program.TreeOf(p))
+	for t, team := range p.Teams {
+		for i, it := range team.Iterations {
+			if !it.Span().Meets(span) {
+				continue
+			}
+			f := figures[t][i]
+			rows = append(rows, []cell{team.Name, it.Label(), it.Start, it.End, string(team.Unit), round(f.DaysWorked), round(f.DaysPresent),
+				round(f.Capacity), round(loads[t][i]), formula{"H%[1]d-I%[1]d", round(f.Capacity - loads[t][i])}, string(f.Basis)})
+		}
+	}
+	return rows
+}
+
+// personRows lists what each member brings to the iterations that meet a span, and
+// the sizes assigned to them there.
+func personRows(p program.Program, span calendar.Span) [][]cell {
+	hours := map[string]float64{}
+	for _, x := range p.People {
+		hours[x.Key] = x.HoursPerDay
+		if x.HoursPerDay == 0 {
+			hours[x.Key] = 8
+		}
+	}
+	assigned := map[[3]string]float64{}
+	tree := program.TreeOf(p)
+	for i := range p.Items {
+		if item := &p.Items[i]; tree.IsLeaf(i) && !item.KeptOut && item.Assignee != "" && item.Size != nil {
+			assigned[[3]string{item.Assignee, item.Team, item.Iteration}] += *item.Size
+		}
+	}
+	var rows [][]cell
+	for t, team := range p.Teams {
+		seats := capacity.Seats(p, t)
+		for i, it := range team.Iterations {
+			if !it.Span().Meets(span) {
+				continue
+			}
+			for _, s := range seats[i] {
+				rows = append(rows, []cell{s.Name, team.Name, it.Label(), it.Start, it.End, s.Share, s.Present, s.Holidays, s.Off,
+					formula{"F%[1]d*(G%[1]d-H%[1]d-I%[1]d)", round(s.Share * float64(s.Worked))},
+					formula{"J%[1]d*" + strconv.FormatFloat(hours[s.Person], 'f', -1, 64), round(s.Share * float64(s.Worked) * hours[s.Person])},
+					string(team.Unit), round(s.Part), round(assigned[[3]string{s.Person, team.Key, it.Key}])})
+			}
+		}
+	}
+	return rows
+}
+
+func round(x float64) float64 { return math.Round(x*100) / 100 }
+
+// WriteCapacityCSV writes planned against available time of the iterations that
+// meet a span, by "team" or by "person".
+func WriteCapacityCSV(w io.Writer, p program.Program, span calendar.Span, by string) error {
+	columns, rows := teamColumns, teamRows(p, span)
+	if by == "person" {
+		columns, rows = personColumns, personRows(p, span)
+	}
+	out := csv.NewWriter(w)
+	titles := make([]string, len(columns))
+	for i, c := range columns {
+		titles[i] = c.title
+	}
+	if err := out.Write(titles); err != nil {
+		return err
+	}
+	for _, row := range rows {
+		record := make([]string, len(row))
+		for i, c := range row {
+			record[i] = csvText(c)
+		}
+		if err := out.Write(record); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+// csvText writes a cell for CSV. Text that a spreadsheet would take for a formula
+// gets an apostrophe before it.
+func csvText(c cell) string {
+	switch x := c.(type) {
+	case string:
+		if x != "" && (x[0] == '=' || x[0] == '+' || x[0] == '-' || x[0] == '@' || x[0] == '\t' || x[0] == '\r') {
+			return "'" + x
+		}
+		return x
+	case float64:
+		return strconv.FormatFloat(x, 'f', -1, 64)
+	case formula:
+		return strconv.FormatFloat(x.value, 'f', -1, 64)
+	}
+	return fmt.Sprint(c)
+}
+
+// WriteCapacityXLSX writes the same as a workbook of two sheets, with numbers and
+// dates as such, and formulas for what is reckoned and for totals.
+func WriteCapacityXLSX(w io.Writer, p program.Program, span calendar.Span) error {
+	book := excelize.NewFile()
+	defer func() { _ = book.Close() }()
+	if err := book.SetSheetName("Sheet1", "Teams"); err != nil {
+		return err
+	}
+	if _, err := book.NewSheet("People"); err != nil {
+		return err
+	}
+	if err := writeSheet(book, "Teams", teamColumns, teamRows(p, span)); err != nil {
+		return err
+	}
+	if err := writeSheet(book, "People", personColumns, personRows(p, span)); err != nil {
+		return err
+	}
+	return book.Write(w)
+}
+
+func writeSheet(book *excelize.File, sheet string, columns []column, rows [][]cell) error {
+	head, err := book.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}, Border: []excelize.Border{{Type: "bottom", Style: 1, Color: "808080"}}})
+	if err != nil {
+		return err
+	}
+	bold, err := book.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}, Border: []excelize.Border{{Type: "top", Style: 1, Color: "808080"}}})
+	if err != nil {
+		return err
+	}
+	date := "yyyy-mm-dd"
+	dated, err := book.NewStyle(&excelize.Style{CustomNumFmt: &date})
+	if err != nil {
+		return err
+	}
+	stream, err := book.NewStreamWriter(sheet)
+	if err != nil {
+		return err
+	}
+	titles := make([]any, len(columns))
+	for i, c := range columns {
+		if err := stream.SetColWidth(i+1, i+1, c.width); err != nil {
+			return err
+		}
+		titles[i] = excelize.Cell{StyleID: head, Value: c.title}
+	}
+	if err := stream.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
+		return err
+	}
+	if err := stream.SetRow("A1", titles); err != nil {
+		return err
+	}
+	for r, row := range rows {
+		values := make([]any, len(row))
+		for i, c := range row {
+			switch x := c.(type) {
+			case program.Date:
+				values[i] = excelize.Cell{StyleID: dated, Value: x.Time()}
+			case formula:
+				values[i] = excelize.Cell{Formula: fmt.Sprintf(x.text, r+2), Value: x.value}
+			default:
+				values[i] = c
+			}
+		}
+		if err := stream.SetRow(fmt.Sprintf("A%d", r+2), values); err != nil {
+			return err
+		}
+	}
+	if len(rows) > 0 {
+		if err := stream.SetRow(fmt.Sprintf("A%d", len(rows)+2), totals(columns, rows, bold)); err != nil {
+			return err
+		}
+	}
+	return stream.Flush()
+}
+
+// totals is the row of sums. Sizes of different teams are never added up: those
+// sums are left out where the rows are of more than one team.
+func totals(columns []column, rows [][]cell, style int) []any {
+	teams := map[cell]bool{}
+	for _, row := range rows {
+		for i, c := range columns {
+			if c.title == "Team" {
+				teams[row[i]] = true
+			}
+		}
+	}
+	inUnit := map[string]bool{"Capacity": true, "Planned": true, "Headroom": true, "Part of capacity": true, "Assigned": true}
+	values := make([]any, len(columns))
+	for i, c := range columns {
+		name, _ := excelize.ColumnNumberToName(i + 1)
+		switch {
+		case i == 0:
+			values[i] = excelize.Cell{StyleID: style, Value: "Total"}
+		case c.total && (!inUnit[c.title] || len(teams) == 1):
+			values[i] = excelize.Cell{StyleID: style, Formula: fmt.Sprintf("SUM(%s2:%s%d)", name, name, len(rows)+1)}
+		default:
+			values[i] = excelize.Cell{StyleID: style}
+		}
+	}
+	return values
+}
