@@ -26,11 +26,10 @@ type DemoAccount struct {
 	Role  string `json:"role"`
 }
 
-type signInOptions struct {
-	Body struct {
-		First bool          `json:"first" doc:"There is no account yet: the server's terminal shows the link to make the first"`
-		Demo  []DemoAccount `json:"demo" doc:"Accounts that can be entered by a click"`
-	}
+// SignInOptions are the ways to sign in.
+type SignInOptions struct {
+	First bool          `json:"first" doc:"There is no account yet: the server's terminal shows the link to make the first"`
+	Demo  []DemoAccount `json:"demo" doc:"Accounts that can be entered by a click"`
 }
 
 // signedIn sets the cookies of a session.
@@ -47,9 +46,8 @@ func tooMany(err *account.WaitError) error {
 func (s *server) signIn(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-sign-in", Method: http.MethodGet, Path: "/api/v1/sign-in", Summary: "How one can sign in here", Metadata: public,
-	}, func(ctx context.Context, _ *struct{}) (*signInOptions, error) {
-		out := &signInOptions{}
-		out.Body.Demo = []DemoAccount{}
+	}, func(ctx context.Context, _ *struct{}) (*struct{ Body SignInOptions }, error) {
+		out := &struct{ Body SignInOptions }{SignInOptions{Demo: []DemoAccount{}}}
 		if s.demo != nil && visitorOf(ctx).local {
 			out.Body.Demo = s.demo
 		}

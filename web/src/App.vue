@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { until } from '@vueuse/core'
 import Button from 'primevue/button'
 import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
@@ -10,10 +9,12 @@ import AppBar from './frame/AppBar.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import { router } from './router'
 import { useProgram } from './stores/program'
+import { useSession } from './stores/session'
 
 const route = useRoute()
 const toast = useToast()
 const store = useProgram()
+const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
 
 watch(id, (now) => (now ? void store.open(now) : store.close()), { immediate: true })
@@ -32,14 +33,32 @@ watch(
   },
 )
 
+// Whoever's session ends while the page is open signs in again and goes on here.
+watch(
+  () => session.me,
+  (me) => {
+    if (me || !session.known || route.meta.open) return
+    store.close()
+    void router.push({ name: 'sign-in', query: { next: route.fullPath } })
+  },
+)
+
 // Whoever has one program wants to see that, not a list of one.
-void until(() => router.currentRoute.value.matched.length > 0)
-  .toBe(true)
-  .then(async () => {
-    if (route.name !== 'programs') return
+let arrived = false
+watch(
+  () => [route.name, session.me] as const,
+  async ([name, me]) => {
+    if (name !== 'programs' || !me || arrived) {
+      arrived ||= !!me && !!name && name !== 'sign-in' && name !== 'first'
+      return
+    }
+    arrived = true
     const list = await answer(client.GET('/api/v1/programs')).catch(() => [])
-    if (list.length === 1) await router.replace({ name: 'plan', params: { id: list[0].id } })
-  })
+    if (list.length === 1 && route.name === 'programs')
+      await router.replace({ name: 'plan', params: { id: list[0].id } })
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

@@ -1,16 +1,49 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import AccountPage from './stages/account/AccountPage.vue'
+import AccountsPage from './stages/account/AccountsPage.vue'
+import FirstPage from './stages/account/FirstPage.vue'
+import SignInPage from './stages/account/SignInPage.vue'
 import PlanStage from './stages/plan/PlanStage.vue'
 import ProgramsPage from './stages/programs/ProgramsPage.vue'
+import { setUpTabs } from './stages/setup/tabs'
+import { useSession } from './stores/session'
 
 /** The stages that work, in working order; the frame's bar lists these. */
-export const stages = [{ name: 'plan', title: 'Plan' }] as const
+export const stages = [
+  { name: 'set-up', title: 'Set up' },
+  { name: 'plan', title: 'Plan' },
+] as const
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'programs', component: ProgramsPage },
+    { path: '/sign-in', name: 'sign-in', component: SignInPage, meta: { open: true } },
+    { path: '/first', name: 'first', component: FirstPage, meta: { open: true } },
+    { path: '/account', name: 'account', component: AccountPage },
+    { path: '/accounts', name: 'accounts', component: AccountsPage },
     { path: '/programs/:id(\\d+)', redirect: (to) => ({ name: 'plan', params: to.params }) },
     { path: '/programs/:id(\\d+)/plan', name: 'plan', component: PlanStage },
+    {
+      path: '/programs/:id(\\d+)/set-up',
+      name: 'set-up',
+      redirect: (to) => ({ name: 'set-up-calendar', params: to.params }),
+      component: () => import('./stages/setup/SetUpStage.vue'),
+      children: setUpTabs.map((tab) => ({
+        path: tab.path,
+        name: `set-up-${tab.path}`,
+        component: tab.component,
+      })),
+    },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
+})
+
+// Everything but the ways in is for who is signed in; afterwards it goes on where
+// somebody wanted to go.
+router.beforeEach(async (to) => {
+  const session = useSession()
+  if (!session.known) await session.load()
+  if (to.meta.open || session.me) return true
+  return { name: 'sign-in', query: to.fullPath === '/' ? {} : { next: to.fullPath } }
 })

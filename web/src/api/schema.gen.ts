@@ -1485,7 +1485,7 @@ export interface components {
             /** @description End all of the account's sessions */
             everywhere?: boolean;
         };
-        SignInOptionsBody: {
+        SignInOptions: {
             /** @description Accounts that can be entered by a click */
             demo: components["schemas"]["DemoAccount"][];
             /** @description There is no account yet: the server's terminal shows the link to make the first */
@@ -3029,7 +3029,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SignInOptionsBody"];
+                    "application/json": components["schemas"]["SignInOptions"];
                 };
             };
             /** @description Error */

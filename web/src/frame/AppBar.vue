@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { stages } from '@/router'
+import { router, stages } from '@/router'
 import { useTheme } from '@/shared/useTheme'
 import { useProgram } from '@/stores/program'
+import { useSession } from '@/stores/session'
 import JournalPanel from './JournalPanel.vue'
 
 const route = useRoute()
@@ -15,10 +14,10 @@ const { theme, toggle } = useTheme()
 const id = computed(() => Number(route.params.id) || 0)
 const inProgram = computed(() => id.value > 0 && store.status === 'ready')
 const journal = ref(false)
-const member = ref<InstanceType<typeof Popover>>()
-const name = ref('')
+const menu = ref<InstanceType<typeof Popover>>()
+const session = useSession()
 const initials = computed(() =>
-  store.actor
+  (session.me?.name ?? '')
     .split(/\s+/)
     .map((word) => word[0])
     .slice(0, 2)
@@ -26,14 +25,10 @@ const initials = computed(() =>
     .toUpperCase(),
 )
 
-function openMember(event: Event) {
-  name.value = store.actor
-  member.value?.toggle(event)
-}
-
-function saveName() {
-  store.rename(name.value)
-  member.value?.hide()
+async function signOut(): Promise<void> {
+  menu.value?.hide()
+  await session.signOut().catch(() => undefined)
+  await router.push('/sign-in')
 }
 </script>
 
@@ -91,18 +86,26 @@ function saveName() {
     >
       <i :class="['pi', theme === 'dark' ? 'pi-sun' : 'pi-moon']" aria-hidden="true" />
     </button>
-    <button class="member" :aria-label="`You are ${store.actor}`" :title="store.actor" @click="openMember">
-      {{ initials }}
-    </button>
-    <Popover ref="member">
-      <form class="name" @submit.prevent="saveName">
-        <label for="member-name">Your name, as the journal writes it</label>
-        <div>
-          <InputText id="member-name" v-model="name" maxlength="60" autocomplete="name" />
-          <Button type="submit" label="Keep" />
+    <template v-if="session.me">
+      <button
+        class="member"
+        :aria-label="`You are ${session.me.name}`"
+        :title="session.me.name"
+        aria-haspopup="true"
+        @click="menu?.toggle($event)"
+      >
+        {{ initials }}
+      </button>
+      <Popover ref="menu">
+        <div class="menu">
+          <b>{{ session.me.name }}</b>
+          <span v-if="inProgram" class="quiet">{{ store.mine.role }}</span>
+          <RouterLink to="/account" @click="menu?.hide()">Your account</RouterLink>
+          <RouterLink v-if="session.me.admin" to="/accounts" @click="menu?.hide()">Accounts</RouterLink>
+          <button class="link" @click="signOut">Sign out</button>
         </div>
-      </form>
-    </Popover>
+      </Popover>
+    </template>
     <JournalPanel v-model:visible="journal" />
   </header>
 </template>
@@ -195,13 +198,13 @@ nav {
   cursor: pointer;
 }
 
-.name {
+.menu {
   display: grid;
-  gap: 6px;
+  gap: 7px;
+  min-width: 160px;
 }
 
-.name div {
-  display: flex;
-  gap: 6px;
+.menu a {
+  color: inherit;
 }
 </style>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, nextTick } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Landing } from '@/api/types'
+import { router } from '@/router'
 import { releaseColour } from '@/shared/colours'
 import { shortDate, toDay } from '@/shared/dates'
 import { days, percent } from '@/shared/format'
@@ -12,6 +14,15 @@ import { useProgram } from '@/stores/program'
 const store = useProgram()
 const plan = usePlan()
 const draft = useDraft()
+
+const route = useRoute()
+/** What the strip leads to is in the plan stage. */
+async function inPlan(what: () => void): Promise<void> {
+  if (route.name !== 'plan') await router.push({ name: 'plan', params: { id: store.id } })
+  await nextTick()
+  what()
+}
+const mayDraft = computed(() => store.mine.role !== 'viewer' && store.mine.role !== 'member')
 
 const dateAt = (landing: Landing | undefined, odds: number) =>
   landing?.dates.find((d) => d.odds === odds)?.date
@@ -99,13 +110,18 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
         :class="['count', c.focus, { bad: c.bad }]"
         :aria-pressed="plan.focus === c.focus"
         :title="`Show these ${c.n}`"
-        @click="plan.show(c.focus)"
+        @click="inPlan(() => plan.show(c.focus))"
       >
         <b>{{ c.n }}</b>
         <span class="small">{{ c.text }}</span>
       </button>
     </div>
-    <Button class="draft" label="Draft a schedule" :disabled="!store.connected" @click="draft.start()" />
+    <Button
+      class="draft"
+      label="Draft a schedule"
+      :disabled="!store.connected || !mayDraft"
+      @click="inPlan(() => draft.start())"
+    />
   </section>
 </template>
 

@@ -48,7 +48,7 @@ export function applyChanges(program: Program, changes: Change[]): Program {
 
 function setProgram(next: Program, change: Change): void {
   const field = change.field ?? ''
-  if (field === 'sameIteration' || field === 'fillTo')
+  if (field === 'sameIteration' || field === 'fillTo' || field === 'holidayCalendar')
     next.settings = { ...next.settings, [field]: change.value }
   else Object.assign(next, { [field]: change.value })
 }

@@ -141,12 +141,4 @@ describe('the program store', () => {
     expect(await store.apply('Nothing', [])).toBe(true)
     expect(asked).toEqual([])
   })
-
-  it('keeps the name that the journal writes', () => {
-    const store = useProgram()
-    store.rename('  Ines ')
-    expect(store.actor).toBe('Ines')
-    store.rename(' ')
-    expect(store.actor).toBe('Planner')
-  })
 })

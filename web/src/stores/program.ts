@@ -1,9 +1,11 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, clientId, RequestError } from '@/api/client'
-import type { Change, Facts, Fit, Item, Landings, Program, Snapshot, Update, Why } from '@/api/types'
+import type { Change, Facts, Fit, Item, Landings, Mine, Program, Snapshot, Update, Why } from '@/api/types'
 import { applyChanges, mergeFacts } from '@/shared/applyChanges'
 import { toDay } from '@/shared/dates'
+import { may as mayMake, type Asked } from '@/shared/may'
+import { useSession } from './session'
 
 export type Status = 'loading' | 'ready' | 'missing' | 'failed'
 
@@ -29,7 +31,9 @@ export const useProgram = defineStore('program', () => {
   const redoLabel = ref('')
   /** What went wrong with the last edit; the frame shows and clears it. */
   const notice = ref<{ text: string; severity: 'error' | 'warn' | 'info' }>()
-  const actor = ref(localStorage.getItem('jantrel-name') ?? 'Planner')
+  /** What the signed-in account is to the program, and may change. */
+  const mine = shallowRef<Mine>({ role: 'viewer', teams: [], rights: [] })
+  const session = useSession()
 
   let events: EventSource | undefined
   let retry: ReturnType<typeof setTimeout> | undefined
@@ -70,6 +74,7 @@ export const useProgram = defineStore('program', () => {
       void refreshLandings()
       return true
     } catch (error) {
+      if (error instanceof RequestError && error.status === 401) session.me = undefined
       status.value = error instanceof RequestError && error.status === 404 ? 'missing' : 'failed'
       failure.value = error instanceof Error ? error.message : String(error)
       return false
@@ -81,7 +86,11 @@ export const useProgram = defineStore('program', () => {
     facts.value = snapshot.facts
     revision.value = snapshot.revision
     today.value = snapshot.today
+    mine.value = snapshot.mine
   }
+
+  /** Whether a change may be made; what may not is dimmed. */
+  const may = (asked: Asked): boolean => mayMake(mine.value, program.value, asked)
 
   function listen(): void {
     events = new EventSource(`/api/v1/programs/${id.value}/events`)
@@ -170,6 +179,7 @@ export const useProgram = defineStore('program', () => {
       redoLabel.value = edited.redo
       return true
     } catch (error) {
+      if (error instanceof RequestError && error.status === 401) session.me = undefined
       notice.value = { text: error instanceof Error ? error.message : String(error), severity: 'error' }
       return false
     }
@@ -179,7 +189,6 @@ export const useProgram = defineStore('program', () => {
   function apply(label: string, changes: Change[]): Promise<boolean> {
     if (!changes.length) return Promise.resolve(true)
     const body = {
-      actor: actor.value,
       client: clientId,
       revision: revision.value,
       label: label.slice(0, 200),
@@ -192,7 +201,7 @@ export const useProgram = defineStore('program', () => {
 
   const author = () => ({
     params: { path: { id: id.value } },
-    body: { actor: actor.value, client: clientId },
+    body: { client: clientId },
   })
   const undo = () => send(() => answer(client.POST('/api/v1/programs/{id}/undo', author())))
   const redo = () => send(() => answer(client.POST('/api/v1/programs/{id}/redo', author())))
@@ -201,11 +210,6 @@ export const useProgram = defineStore('program', () => {
   function setItem(item: Item, field: keyof Item, value: unknown, label: string): Promise<boolean> {
     if (item[field] === value) return Promise.resolve(true)
     return apply(label, [{ op: 'set', kind: 'item', key: item.key, field, value: value ?? null }])
-  }
-
-  function rename(name: string): void {
-    actor.value = name.trim() || 'Planner'
-    localStorage.setItem('jantrel-name', actor.value)
   }
 
   const reason = (item: string): Promise<Why> =>
@@ -234,7 +238,8 @@ export const useProgram = defineStore('program', () => {
     undoLabel,
     redoLabel,
     notice,
-    actor,
+    mine,
+    may,
     items,
     teams,
     releases,
@@ -248,7 +253,6 @@ export const useProgram = defineStore('program', () => {
     undo,
     redo,
     setItem,
-    rename,
     reason,
     fits,
   }

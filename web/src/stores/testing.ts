@@ -66,6 +66,7 @@ export const snapshotOf = (program: Program, revision = 0): Snapshot => ({
   today: '2027-03-23',
   program,
   facts: factsOf(program),
+  mine: { role: 'program manager', teams: [], rights: [] },
 })
 
 export const updateOf = (from: number, changes: Change[], label = 'Edit'): Update => ({

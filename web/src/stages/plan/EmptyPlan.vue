@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { router } from '@/router'
+import { useProgram } from '@/stores/program'
+
+const store = useProgram()
 </script>
 
 <template>
@@ -16,10 +19,12 @@ import { router } from '@/router'
     </svg>
     <h2>There is nothing to plan here yet</h2>
     <p>
-      This program has no teams. Teams, their iterations and their work come in with a program document;
-      import one to see it here.
+      This program has no teams. Set up its calendar and teams, or import a program document that brings them.
     </p>
-    <Button label="Import a program document" icon="pi pi-upload" @click="router.push('/')" />
+    <div class="row">
+      <Button label="Set up the program" @click="router.push({ name: 'set-up', params: { id: store.id } })" />
+      <Button outlined label="Import a program document" icon="pi pi-upload" @click="router.push('/')" />
+    </div>
   </section>
 </template>
 

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
+import TimeHeader from '@/shared/TimeHeader.vue'
+import { HEAD_WIDTH, useTimeWheel } from '@/shared/useTimeWheel'
 import { useDraft } from '@/stores/draft'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
@@ -8,13 +10,11 @@ import DraftPanel from './DraftPanel.vue'
 import EmptyPlan from './EmptyPlan.vue'
 import ItemPanel from './ItemPanel.vue'
 import KeysDialog from './KeysDialog.vue'
-import { HEAD_WIDTH } from './layout'
 import NeedCurves from './NeedCurves.vue'
 import OpenLane from './OpenLane.vue'
 import PlanToolbar from './PlanToolbar.vue'
 import ReleaseBands from './ReleaseBands.vue'
 import SkylineLane from './SkylineLane.vue'
-import TimeHeader from './TimeHeader.vue'
 import UnplacedList from './UnplacedList.vue'
 import { useDrag, useDragState } from './useDrag'
 import { useKeys } from './useKeys'
@@ -48,18 +48,7 @@ useKeys({
   goToday,
 })
 
-/** Sideways wheels scroll in time; with Ctrl a wheel zooms about the pointer. */
-function wheel(event: WheelEvent): void {
-  const at =
-    plan.from + (event.clientX - (scroller.value?.getBoundingClientRect().left ?? 0) - HEAD_WIDTH) / plan.zoom
-  if (event.ctrlKey) {
-    event.preventDefault()
-    plan.zoomBy(Math.exp(-event.deltaY / 300), at)
-  } else if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
-    event.preventDefault()
-    plan.scrollDays((event.deltaX || event.deltaY) / plan.zoom)
-  }
-}
+const wheel = useTimeWheel(scroller)
 
 // A need that is shown should be seen: what was picked in a list comes into view.
 watch(

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import type { ColourBy } from '@/shared/colours'
-import { shortDay } from '@/shared/dates'
+import TimeTools from '@/shared/TimeTools.vue'
 import { usePlan, type ShowNeeds } from '@/stores/plan'
 import { usePlanLayout } from './usePlanLayout'
 
@@ -19,10 +18,6 @@ const needs: [ShowNeeds, string][] = [
   ['broken', 'Broken'],
   ['all', 'All'],
 ]
-const weeks = computed(() => Math.round((plan.to - plan.from) / 7))
-const range = computed(
-  () => `${shortDay(Math.ceil(plan.from))} – ${shortDay(Math.floor(plan.to), Math.ceil(plan.from))}`,
-)
 </script>
 
 <template>
@@ -53,21 +48,7 @@ const range = computed(
       {{ label }}
     </button>
     <span class="gap" />
-    <button class="round" aria-label="Earlier" title="Earlier (Shift+←)" @click="plan.scrollDays(-14)">
-      <i class="pi pi-chevron-left" aria-hidden="true" />
-    </button>
-    <button class="chip" title="Go to today (T)" @click="$emit('today')">Today</button>
-    <button class="round" aria-label="Later" title="Later (Shift+→)" @click="plan.scrollDays(14)">
-      <i class="pi pi-chevron-right" aria-hidden="true" />
-    </button>
-    <span class="range quiet">{{ range }}</span>
-    <button class="round" aria-label="Zoom out" title="Zoom out (−)" @click="plan.zoomBy(0.8)">
-      <i class="pi pi-minus" aria-hidden="true" />
-    </button>
-    <span class="quiet">{{ weeks }} weeks</span>
-    <button class="round" aria-label="Zoom in" title="Zoom in (+)" @click="plan.zoomBy(1.25)">
-      <i class="pi pi-plus" aria-hidden="true" />
-    </button>
+    <TimeTools @today="$emit('today')" />
     <button class="round" aria-label="Keys" title="Keys (?)" @click="$emit('help')"><b>?</b></button>
   </div>
 </template>
@@ -82,33 +63,6 @@ const range = computed(
   padding: 3px 16px;
   white-space: nowrap;
   overflow-x: auto;
-}
-
-.chip,
-.round {
-  height: 22px;
-  border: 1px solid var(--edge);
-  border-radius: 11px;
-  padding: 0 10px;
-  background: var(--panel);
-  font-size: 12px;
-  cursor: pointer;
-}
-
-.round {
-  width: 22px;
-  padding: 0;
-  flex: none;
-}
-
-.round .pi {
-  font-size: 10px;
-}
-
-.chip[aria-pressed='true'] {
-  background: var(--ink);
-  border-color: var(--ink);
-  color: var(--panel);
 }
 
 .chip.needs[aria-pressed='true'] {
@@ -141,10 +95,5 @@ const range = computed(
 
 .gap {
   flex: 1;
-}
-
-.range {
-  min-width: 118px;
-  text-align: center;
 }
 </style>

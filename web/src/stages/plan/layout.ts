@@ -3,7 +3,6 @@ import { toDay, type Day } from '@/shared/dates'
 
 /** Where things stand in the lanes. Days run right, pixels down; pure arithmetic. */
 
-export const HEAD_WIDTH = 158
 export const OPEN_HEIGHT = 178
 export const SKYLINE_HEIGHT = 47
 /** Room above the basins of an open lane, for its iterations' names. */

@@ -7,7 +7,9 @@ import { answer, client, RequestError } from '@/api/client'
 import type { Summary } from '@/api/types'
 import { count } from '@/shared/format'
 import { router } from '@/router'
+import { useSession } from '@/stores/session'
 
+const session = useSession()
 const programs = ref<Summary[]>()
 const failure = ref('')
 const problems = ref<string[]>([])
@@ -42,7 +44,7 @@ const open = (id: number) => router.push({ name: 'plan', params: { id } })
 const create = () =>
   attempt(async () => {
     const { id } = await answer(client.POST('/api/v1/programs', { body: { name: name.value.trim() } }))
-    await open(id)
+    await router.push({ name: 'set-up', params: { id } })
   })
 
 const pick = (event: Event) =>
@@ -83,7 +85,11 @@ onMounted(load)
     </div>
     <p v-if="!programs && !failure" role="status">Loading…</p>
     <p v-else-if="programs && !programs.length" class="quiet">
-      There are none yet. Import a program document, or start an empty one.
+      {{
+        session.me?.mayCreate
+          ? 'There are none yet. Import a program document, or start an empty one.'
+          : 'You belong to no program yet. An administrator of a program can add you to it.'
+      }}
     </p>
     <ul v-else class="list">
       <li v-for="p in programs" :key="p.id">
@@ -96,7 +102,7 @@ onMounted(load)
         <Button size="small" text label="Delete" @click="doomed = p" />
       </li>
     </ul>
-    <div class="new">
+    <div v-if="session.me?.mayCreate" class="new">
       <Button label="Import a program document" icon="pi pi-upload" @click="file?.click()" />
       <input ref="file" type="file" accept="application/json,.json" hidden @change="pick" />
       <form @submit.prevent="create">

@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest'
+import type { Mine } from '@/api/types'
+import { smallProgram } from '@/stores/testing'
+import { may } from './may'
+
+const program = {
+  ...smallProgram(),
+  people: [{ key: 'ann', name: 'Ann' }],
+  teams: [
+    { ...smallProgram().teams![0], members: [{ person: 'ann', share: 1 }] },
+    { key: 'B', name: 'B', unit: 'points' as const },
+  ],
+}
+program.items![0].assignee = 'ann'
+const own = (kind: 'item' | 'iteration' | 'need' | 'person', op: 'set' | 'add', field?: string) => ({
+  kind,
+  op,
+  field,
+  reach: 'own' as const,
+})
+const lead: Mine = {
+  role: 'team lead',
+  person: 'ann',
+  teams: ['A'],
+  rights: [
+    own('item', 'set'),
+    own('iteration', 'set'),
+    own('need', 'set', 'agreement'),
+    own('person', 'set', 'daysOff'),
+  ],
+}
+
+describe('may', () => {
+  it('lets a manager change everything and a viewer nothing', () => {
+    const asked = { op: 'set', kind: 'program', field: 'name' } as const
+    expect(may({ role: 'program manager', teams: [], rights: [] }, program, asked)).toBe(true)
+    expect(may({ role: 'viewer', teams: [], rights: [] }, program, asked)).toBe(false)
+  })
+
+  it('lets a team lead change what is their team’s', () => {
+    expect(may(lead, program, { op: 'set', kind: 'item', key: 'z', field: 'size' })).toBe(true)
+    expect(may(lead, program, { op: 'set', kind: 'iteration', in: 'A', key: '2', field: 'capacity' })).toBe(
+      true,
+    )
+    expect(may(lead, program, { op: 'set', kind: 'iteration', in: 'B', key: '2', field: 'capacity' })).toBe(
+      false,
+    )
+    expect(may(lead, program, { op: 'set', kind: 'need', in: 'other', key: 'x', field: 'agreement' })).toBe(
+      true,
+    )
+    expect(may(lead, program, { op: 'set', kind: 'person', key: 'ann', field: 'daysOff' })).toBe(true)
+    expect(may(lead, program, { op: 'set', kind: 'person', key: 'ann', field: 'name' })).toBe(false)
+  })
+
+  it('lets a member change the items assigned to them, in some fields', () => {
+    const member: Mine = {
+      role: 'member',
+      person: 'ann',
+      teams: ['A'],
+      rights: [own('item', 'set', 'title')],
+    }
+    expect(may(member, program, { op: 'set', kind: 'item', key: 'x', field: 'title' })).toBe(true)
+    expect(may(member, program, { op: 'set', kind: 'item', key: 'x', field: 'iteration' })).toBe(false)
+    expect(may(member, program, { op: 'set', kind: 'item', key: 'y', field: 'title' })).toBe(false)
+  })
+})

@@ -1,0 +1,43 @@
+import type { Change, Mine, Program } from '@/api/types'
+
+/** What may be asked about: a change without its value. */
+export type Asked = Pick<Change, 'op' | 'kind'> & { key?: string; in?: string; field?: string }
+
+/**
+ * Whether somebody may make a change, by the server's own table of rights: for
+ * dimming what would be refused. The server decides.
+ */
+export function may(mine: Mine, program: Program, asked: Asked): boolean {
+  if (mine.role === 'administrator' || mine.role === 'program manager') return true
+  const rights = mine.rights.filter((r) => r.kind === asked.kind && r.op === asked.op)
+  const right = rights.find((r) => r.field && r.field === asked.field) ?? rights.find((r) => !r.field)
+  if (!right || right.reach === 'never') return false
+  return right.reach === 'any' || owns(mine, program, asked)
+}
+
+function owns(mine: Mine, program: Program, asked: Asked): boolean {
+  const team = (key?: string) => !!key && mine.teams.includes(key)
+  const lead = mine.role === 'team lead'
+  const item = (key?: string) => program.items?.find((x) => x.key === key)
+  switch (asked.kind) {
+    case 'team':
+      return lead && team(asked.key)
+    case 'iteration':
+      return lead && team(asked.in)
+    case 'person':
+      if (asked.key === mine.person) return !!mine.person
+      return (
+        lead && !!program.teams?.some((t) => team(t.key) && t.members?.some((m) => m.person === asked.key))
+      )
+    case 'item':
+      // Of a new item nothing is known yet but that it may be for an own team.
+      if (asked.op === 'add') return lead && mine.teams.length > 0
+      return lead ? team(item(asked.key)?.team) : !!mine.person && item(asked.key)?.assignee === mine.person
+    case 'need':
+      if (!lead) return false
+      if (team(item(asked.in)?.team)) return true
+      return asked.op === 'set' && asked.field === 'agreement' && team(item(asked.key)?.team)
+    default:
+      return false
+  }
+}

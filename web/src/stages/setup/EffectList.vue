@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Effects } from '@/api/types'
+import { useProgram } from '@/stores/program'
+import { effectGroups } from './effects'
+
+const props = defineProps<{ effects: Effects }>()
+const store = useProgram()
+const groups = computed(() => effectGroups(props.effects, store.program, store.todayDay))
+const shown = 12
+</script>
+
+<template>
+  <p v-if="!groups.length" class="quiet">Nothing that is planned changes.</p>
+  <section v-for="g in groups" :key="g.title" class="group">
+    <h3>{{ g.title }}</h3>
+    <ul>
+      <li v-for="(e, i) in g.effects.slice(0, shown)" :key="i" :class="{ flag: e.bad }">
+        <i v-if="e.bad" class="pi pi-exclamation-triangle" aria-label="Worse:" />{{ e.text }}
+      </li>
+      <li v-if="g.effects.length > shown" class="quiet">and {{ g.effects.length - shown }} more</li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.group h3 {
+  margin: 10px 0 3px;
+  font-size: 14px;
+}
+
+ul {
+  margin: 0;
+  padding-left: 16px;
+}
+
+.flag {
+  font-weight: 500;
+}
+
+.pi {
+  margin-right: 5px;
+  font-size: 11px;
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+import ProposalDialog from './ProposalDialog.vue'
+import { setUpTabs } from './tabs'
+
+const store = useProgram()
+const setUp = useSetUp()
+const route = useRoute()
+const id = computed(() => Number(route.params.id))
+
+watch(
+  () => [store.id, store.revision, store.today],
+  () => void setUp.refresh(),
+  { immediate: true },
+)
+</script>
+
+<template>
+  <main class="set-up">
+    <h1 class="visually-hidden">Set up {{ store.program.name }}</h1>
+    <nav class="tabs" aria-label="Parts of the set-up">
+      <RouterLink
+        v-for="tab in setUpTabs"
+        :key="tab.path"
+        :to="{ name: `set-up-${tab.path}`, params: { id } }"
+      >
+        {{ tab.title }}
+      </RouterLink>
+    </nav>
+    <RouterView />
+    <ProposalDialog />
+  </main>
+</template>
+
+<style scoped>
+.set-up {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+
+.tabs {
+  display: flex;
+  flex: none;
+  gap: 2px;
+  padding: 6px 16px 0;
+  border-bottom: 1px solid var(--rule);
+}
+
+.tabs a {
+  padding: 5px 14px 7px;
+  border-bottom: 3px solid transparent;
+  color: var(--quiet);
+  text-decoration: none;
+  font: 600 14px var(--heading);
+}
+
+.tabs a:hover {
+  color: var(--ink);
+}
+
+.tabs a.router-link-active {
+  border-color: var(--water);
+  color: var(--ink);
+}
+</style>

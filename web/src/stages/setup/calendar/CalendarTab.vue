@@ -1,0 +1,252 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { shortDay, type Day } from '@/shared/dates'
+import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
+import TimeTools from '@/shared/TimeTools.vue'
+import { usePlan } from '@/stores/plan'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+import CadenceList from './CadenceList.vue'
+import HolidayList from './HolidayList.vue'
+import IterationPanel from './IterationPanel.vue'
+import { awayIn, calendarRows, type CalendarCell } from './rows'
+import { useBarDrag, type BarDrag, type Grip } from './useBarDrag'
+import { router } from '@/router'
+
+const store = useProgram()
+const plan = usePlan()
+const setUp = useSetUp()
+const rows = computed(() => calendarRows(store.program, store.todayDay))
+/** When members are away, by row. */
+const away = computed(
+  () => new Map((store.program.teams ?? []).map((t) => [`team/${t.key}`, awayIn(store.program, t.key)])),
+)
+const chosen = ref('')
+const iteration = computed(() => {
+  const [row, key] = chosen.value.split(' ')
+  return row?.startsWith('team/') ? { team: row.slice(5), key } : undefined
+})
+
+const isoDate = (day: Day) => new Date(day * 86_400_000).toISOString().slice(0, 10)
+
+/** What a drop would do is shown first. */
+const { drag, begin, wasDrag } = useBarDrag((bar, days, alt) => void propose(bar, days, alt))
+
+async function propose(bar: BarDrag, days: number, alt: boolean): Promise<void> {
+  const [row, key] = bar.id.split(' ')
+  const set = (kind: 'release' | 'milestone', field: string, value: string) =>
+    setUp.propose({ do: 'change', changes: [{ op: 'set', kind, key, field, value }] })
+  if (row.startsWith('team/')) {
+    const date = isoDate(bar.end + days)
+    await setUp.propose({ do: 'resize-iteration', teamKey: row.slice(5), key, date, along: !alt })
+  } else if (row === 'milestones') await set('milestone', 'date', isoDate(bar.start + days))
+  else if (bar.grip === 'whole') await setUp.propose({ do: 'move-release', key, days })
+  else if (bar.grip === 'start') await set('release', 'start', isoDate(bar.start + days))
+  else await set('release', 'due', isoDate(bar.end + days))
+}
+
+function mayDrag(row: GridRow<CalendarCell>, cell: CalendarCell): boolean {
+  if (cell.kind === 'iteration')
+    return store.may({ op: 'set', kind: 'iteration', in: row.key.slice(5), key: cell.key, field: 'end' })
+  return store.may({ op: 'set', kind: cell.kind, key: cell.key, field: 'due' })
+}
+
+function grip(event: PointerEvent, row: GridRow<CalendarCell>, cell: CalendarCell, by: Grip): void {
+  if (!cell.grips.includes(by) || !mayDrag(row, cell)) return
+  event.stopPropagation()
+  begin(event, { id: `${row.key} ${cell.key}`, grip: by, start: cell.start, end: cell.end })
+}
+
+function pick(row: GridRow<CalendarCell>, cell: CalendarCell): void {
+  if (wasDrag()) return
+  chosen.value = `${row.key} ${cell.key}`
+  if (cell.kind !== 'iteration')
+    void router.push({ name: 'set-up-releases', params: { id: store.id }, query: { [cell.kind]: cell.key } })
+}
+
+const goToday = () => (plan.from = store.todayDay - plan.width / plan.zoom / 6)
+const breaks = computed(() => setUp.facts?.breaks ?? [])
+</script>
+
+<template>
+  <div class="tools">
+    <span class="quiet">
+      Drag a right edge to change when an iteration ends (with Alt the next one gives the days); drag releases
+      by an edge or whole. What it does is shown first.
+    </span>
+    <span class="gap" />
+    <TimeTools @today="goToday" />
+  </div>
+  <ul v-if="breaks.length" class="breaks" role="alert">
+    <li v-for="b in breaks.slice(0, 3)" :key="b.team + b.before + b.after">{{ b.text }}.</li>
+    <li v-if="breaks.length > 3">and {{ breaks.length - 3 }} more</li>
+  </ul>
+  <TimeGrid :rows="rows" :chosen="chosen" name="Calendar" @pick="pick">
+    <template #cell="{ row, cell, width }">
+      <span
+        :class="['bar', cell.kind, cell.state]"
+        :style="{ background: cell.colour }"
+        @pointerdown="grip($event, row, cell, 'whole')"
+      >
+        <template v-for="p in cell.parts" :key="p.name">
+          <span
+            class="part"
+            :style="{
+              left: (p.start - cell.start) * plan.zoom + 'px',
+              width: (p.end + 1 - p.start) * plan.zoom + 'px',
+            }"
+            >{{ p.name }}</span
+          >
+        </template>
+        <span v-if="cell.kind === 'iteration' && width > 26" class="name">{{ cell.name }}</span>
+        <span
+          v-if="cell.grips.includes('start')"
+          class="grip left"
+          @pointerdown="grip($event, row, cell, 'start')"
+        />
+        <span
+          v-if="cell.grips.includes('end')"
+          class="grip right"
+          @pointerdown="grip($event, row, cell, 'end')"
+        />
+      </span>
+    </template>
+    <template #over="{ row, x }">
+      <span
+        v-for="(off, i) in away.get(row.key) ?? []"
+        :key="i"
+        class="away"
+        :style="{ left: x(off.start) + 'px', width: (off.end + 1 - off.start) * plan.zoom + 'px' }"
+      />
+    </template>
+  </TimeGrid>
+  <div v-if="drag.bar" class="dragging" role="status">
+    {{ shortDay(drag.bar.start, store.todayDay) }} – {{ shortDay(drag.bar.end, store.todayDay) }}
+    <span class="quiet">({{ drag.days > 0 ? '+' : '−' }}{{ Math.abs(drag.days) }} days)</span>
+  </div>
+  <div class="below">
+    <CadenceList />
+    <IterationPanel :team="iteration?.team" :iteration="iteration?.key" />
+    <HolidayList />
+  </div>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex: none;
+  gap: 6px;
+  align-items: center;
+  padding: 5px 16px;
+}
+
+.gap {
+  flex: 1;
+}
+
+.breaks {
+  flex: none;
+  margin: 0;
+  padding: 6px 16px 6px 32px;
+  background: var(--over-soft);
+  border-left: 4px solid var(--over);
+}
+
+.bar {
+  position: absolute;
+  inset: 0;
+  display: block;
+  text-align: left;
+}
+
+.bar.iteration.closed {
+  background: var(--rule);
+}
+
+.bar.iteration.open {
+  background: color-mix(in srgb, var(--water) 35%, var(--basin));
+}
+
+.bar.milestone {
+  background: var(--milestone);
+}
+
+.name {
+  position: absolute;
+  inset: 8px 10px auto 6px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+
+.part {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  overflow: hidden;
+  padding: 7px 6px;
+  border-right: 2px solid var(--panel);
+  color: #fff;
+  font-size: 12px;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+
+.away {
+  position: absolute;
+  bottom: 4px;
+  height: 5px;
+  background: var(--caution);
+  opacity: 0.75;
+  pointer-events: none;
+}
+
+.grip {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 8px;
+  cursor: ew-resize;
+}
+
+.grip.left {
+  left: 0;
+}
+
+.grip.right {
+  right: 0;
+}
+
+.grip.right::after {
+  content: '';
+  position: absolute;
+  inset: 8px 3px;
+  border-left: 1px solid var(--edge);
+}
+
+.dragging {
+  position: fixed;
+  bottom: 260px;
+  left: 50%;
+  z-index: 40;
+  padding: 6px 14px;
+  border-radius: 6px;
+  background: var(--panel);
+  box-shadow: var(--shadow);
+}
+
+.below {
+  display: grid;
+  grid-template-columns: minmax(280px, 1fr) minmax(360px, 1.3fr) minmax(240px, 0.8fr);
+  flex: none;
+  height: 252px;
+  border-top: 1px solid var(--rule);
+  background: var(--panel);
+}
+
+.below > :deep(*) {
+  overflow: auto;
+  padding: 8px 16px;
+  border-right: 1px solid var(--rule);
+}
+</style>

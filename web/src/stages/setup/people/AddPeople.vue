@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed, ref, watch } from 'vue'
+import { answer, client, RequestError } from '@/api/client'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+
+/** Several people at once, a line each. */
+const visible = defineModel<boolean>('visible', { required: true })
+const store = useProgram()
+const setUp = useSetUp()
+const text = ref('')
+const problems = ref<string[]>([])
+const field = ref<HTMLTextAreaElement>()
+watch(visible, () => {
+  text.value = ''
+  problems.value = []
+})
+const example = computed(() => {
+  const [a, b] = (store.program.teams ?? []).map((t) => t.key)
+  const days = `off ${store.today}..${store.today}`
+  return [
+    `Ingrid Oksanen, ${a ?? 'TEAM'}, firmware, ${days}`,
+    `Rui Figueira, ${a ?? 'TEAM'} 50%, ${b ?? 'OTHER'} 50% from ${store.today}, modelling, 6 h`,
+    `open seat mobile, ${a ?? 'TEAM'} 50% from ${store.today}, mobile`,
+  ].join('\n')
+})
+
+async function add(): Promise<void> {
+  problems.value = []
+  try {
+    const found = await answer(
+      client.POST('/api/v1/programs/{id}/proposals', {
+        params: { path: { id: store.id } },
+        body: { do: 'add-people', text: text.value },
+      }),
+    )
+    if (await store.apply(found.label, found.changes)) visible.value = false
+  } catch (error) {
+    const details = error instanceof RequestError ? (error.problem?.errors ?? []) : []
+    problems.value = details.length
+      ? details.map((d) => `${d.location}: ${d.message}`)
+      : [error instanceof Error ? error.message : String(error)]
+  }
+}
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="Add people"
+    :style="{ width: '640px' }"
+    @show="field?.focus()"
+  >
+    <form class="form" @submit.prevent="add">
+      <p>
+        One person a line: the name, then shares of teams by their keys, roles, hours a day and days off, set
+        off by commas. A name that begins with “open seat” is planned capacity with nobody in it yet.
+      </p>
+      <ul v-if="problems.length" class="failure" role="alert">
+        <li v-for="p in problems" :key="p">{{ p }}</li>
+      </ul>
+      <textarea
+        ref="field"
+        v-model="text"
+        class="in"
+        rows="9"
+        aria-label="People, one a line"
+        :placeholder="example"
+        spellcheck="false"
+        @keydown.ctrl.enter.prevent="add"
+      />
+      <div class="buttons">
+        <Button text type="button" label="Cancel" @click="visible = false" />
+        <Button type="submit" label="Add" :disabled="!text.trim() || setUp.working" title="Ctrl+Enter" />
+      </div>
+    </form>
+  </Dialog>
+</template>
+
+<style scoped>
+p {
+  margin: 0;
+}
+
+.failure {
+  padding-left: 28px;
+}
+</style>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed, reactive, ref, watch } from 'vue'
+import { answer, client } from '@/api/client'
+import type { Free } from '@/api/types'
+import { amount, count } from '@/shared/format'
+import { useAttempt } from '@/shared/useAttempt'
+import { useProgram } from '@/stores/program'
+
+/** Who with a role has free days in a range of dates. */
+const visible = defineModel<boolean>('visible', { required: true })
+const store = useProgram()
+const { failure, busy, attempt } = useAttempt()
+const form = reactive({ role: '', team: '', from: '', to: '', days: 1, open: false })
+const found = ref<Free[]>()
+const later = (days: number) => new Date((store.todayDay + days) * 86_400_000).toISOString().slice(0, 10)
+watch(visible, (now) => {
+  if (!now) return
+  found.value = undefined
+  if (!form.from) Object.assign(form, { from: store.today, to: later(28) })
+})
+const roles = computed(() => {
+  const all = new Set<string>()
+  for (const p of store.program.people ?? []) p.roles?.forEach((r) => all.add(r))
+  for (const t of store.program.teams ?? []) t.members?.forEach((m) => m.roles?.forEach((r) => all.add(r)))
+  return [...all].sort()
+})
+
+const search = () =>
+  attempt(async () => {
+    const { role, team, from, to, days, open } = form
+    const query = { role: role || undefined, team: team || undefined, from, to, days, open }
+    found.value = await answer(
+      client.GET('/api/v1/programs/{id}/free', { params: { path: { id: store.id }, query } }),
+    )
+  })
+</script>
+
+<template>
+  <Dialog v-model:visible="visible" modal header="Who has time?" :style="{ width: '720px' }">
+    <form class="row" @submit.prevent="search">
+      <div class="field">
+        <label for="f-role">Role</label>
+        <select id="f-role" v-model="form.role" class="in" autofocus>
+          <option value="">any</option>
+          <option v-for="r in roles" :key="r">{{ r }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="f-team">Team</label>
+        <select id="f-team" v-model="form.team" class="in">
+          <option value="">any</option>
+          <option v-for="t in store.program.teams" :key="t.key" :value="t.key">{{ t.name }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="f-from">Between</label>
+        <input id="f-from" v-model="form.from" class="in date" type="date" required />
+      </div>
+      <div class="field">
+        <label for="f-to">and</label>
+        <input id="f-to" v-model="form.to" class="in date" type="date" required :min="form.from" />
+      </div>
+      <div class="field">
+        <label for="f-days">Free days</label>
+        <input id="f-days" v-model.number="form.days" class="in number" type="number" min="0" step="0.5" />
+      </div>
+      <label class="check"><input v-model="form.open" type="checkbox" /> open seats</label>
+      <Button type="submit" label="Find" :disabled="busy" />
+    </form>
+    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <p v-if="found" role="status" class="quiet">
+      {{ found.length ? count(found.length, 'person has', 'people have') : 'Nobody has' }}
+      {{ count(form.days, 'free day') }} or more.
+    </p>
+    <table v-if="found?.length" class="table">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Roles</th>
+          <th>Teams</th>
+          <th class="n">Free days</th>
+          <th class="n">of working days</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="f in found.slice(0, 100)" :key="f.person">
+          <td>{{ f.name }}</td>
+          <td>{{ f.roles.join(', ') }}</td>
+          <td>{{ f.teams.join(', ') || 'none' }}</td>
+          <td class="n">
+            <b>{{ amount(f.days) }}</b>
+          </td>
+          <td class="n">{{ f.working }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </Dialog>
+</template>

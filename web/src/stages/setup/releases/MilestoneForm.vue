@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed, reactive, ref, watch } from 'vue'
+import type { Change, Milestone } from '@/api/types'
+import { freeKey } from '@/shared/keys'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const props = defineProps<{ milestone: string }>()
+const store = useProgram()
+const setUp = useSetUp()
+const all = computed(() => store.program.milestones ?? [])
+const known = computed(() => all.value.find((m) => m.key === props.milestone))
+const may = computed(() => store.may({ op: 'set', kind: 'milestone', key: props.milestone }))
+const nameField = ref<HTMLInputElement>()
+const form = reactive({ name: '', date: '', releases: [] as string[], needs: '' })
+const failure = ref('')
+
+watch(visible, () => {
+  const m = known.value
+  failure.value = ''
+  Object.assign(form, {
+    name: m?.name ?? '',
+    date: m?.date ?? '',
+    releases: [...(m?.releases ?? [])],
+    needs: (m?.needs ?? []).join(', '),
+  })
+})
+
+async function save(): Promise<void> {
+  const needs = form.needs.split(/[\s,;]+/).filter(Boolean)
+  const missing = needs.filter((key) => !store.items.has(key))
+  failure.value = missing.length ? `There is no item ${missing.join(', ')}.` : ''
+  if (failure.value) return
+  const key =
+    known.value?.key ??
+    freeKey(
+      form.name,
+      all.value.map((m) => m.key),
+    )
+  const value: Milestone = { key, name: form.name.trim(), date: form.date, releases: form.releases, needs }
+  const set = (field: keyof Milestone): Change => ({
+    op: 'set',
+    kind: 'milestone',
+    key,
+    field,
+    value: value[field],
+  })
+  const changes: Change[] = known.value
+    ? (['name', 'date', 'releases', 'needs'] as const).map(set)
+    : [{ op: 'add', kind: 'milestone', key, value }]
+  if (await store.apply(`Milestone ${value.name}`, changes)) visible.value = false
+}
+const remove = async () => {
+  if (await setUp.make({ do: 'remove', ref: { kind: 'milestone', key: props.milestone } }))
+    visible.value = false
+}
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    :header="known ? 'Milestone' : 'New milestone'"
+    :style="{ width: '440px' }"
+    @show="nameField?.focus()"
+  >
+    <form class="form" @submit.prevent="save">
+      <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+      <div class="row">
+        <div class="field wide">
+          <label for="m-name">Name</label>
+          <input
+            id="m-name"
+            ref="nameField"
+            v-model="form.name"
+            class="in"
+            maxlength="120"
+            required
+            :disabled="!may"
+          />
+        </div>
+        <div class="field">
+          <label for="m-date">Date</label>
+          <input id="m-date" v-model="form.date" class="in date" type="date" required :disabled="!may" />
+        </div>
+      </div>
+      <div class="field">
+        <span class="label">Releases</span>
+        <label v-for="r in store.program.releases" :key="r.key" class="check">
+          <input v-model="form.releases" type="checkbox" :value="r.key" :disabled="!may" /> {{ r.name }}
+        </label>
+      </div>
+      <div class="field">
+        <label for="m-needs">Items that must be done by then</label>
+        <input
+          id="m-needs"
+          v-model="form.needs"
+          class="in"
+          placeholder="keys, as LC-12, TW-3"
+          :disabled="!may"
+        />
+      </div>
+      <div v-if="may" class="buttons">
+        <Button v-if="known" text type="button" label="Remove" @click="remove" />
+        <span class="gap" />
+        <Button text type="button" label="Cancel" @click="visible = false" />
+        <Button type="submit" label="Keep" />
+      </div>
+    </form>
+  </Dialog>
+</template>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { reactive, ref, watch } from 'vue'
+import { freeKey } from '@/shared/keys'
+import { useProgram } from '@/stores/program'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const emit = defineEmits<{ made: [key: string] }>()
+const store = useProgram()
+const nameField = ref<HTMLInputElement>()
+const form = reactive({ name: '', start: '', due: '' })
+watch(visible, () => Object.assign(form, { name: '', start: store.today, due: '' }))
+
+async function save(): Promise<void> {
+  const key = freeKey(
+    form.name,
+    (store.program.releases ?? []).map((r) => r.key),
+  )
+  const value = { key, name: form.name.trim(), start: form.start || undefined, due: form.due || undefined }
+  if (!(await store.apply(`New release ${value.name}`, [{ op: 'add', kind: 'release', key, value }]))) return
+  emit('made', key)
+  Object.assign(form, { name: '', start: form.due || store.today, due: '' })
+  nameField.value?.focus()
+}
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="New release"
+    :style="{ width: '420px' }"
+    @show="nameField?.focus()"
+  >
+    <form class="form" @submit.prevent="save">
+      <div class="field">
+        <label for="nr-name">Name</label>
+        <input id="nr-name" ref="nameField" v-model="form.name" class="in" maxlength="120" required />
+      </div>
+      <div class="row">
+        <div class="field">
+          <label for="nr-start">Starts</label>
+          <input id="nr-start" v-model="form.start" class="in date" type="date" />
+        </div>
+        <div class="field">
+          <label for="nr-due">Due</label>
+          <input id="nr-due" v-model="form.due" class="in date" type="date" :min="form.start" />
+        </div>
+      </div>
+      <div class="buttons">
+        <Button text type="button" label="Close" @click="visible = false" />
+        <Button type="submit" label="Add" />
+      </div>
+    </form>
+  </Dialog>
+</template>

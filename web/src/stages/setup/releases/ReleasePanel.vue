@@ -1,0 +1,245 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, reactive, ref, watch } from 'vue'
+import type { Change, Phase, Release, ReleaseDocument } from '@/api/types'
+import { freeKey } from '@/shared/keys'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+import DocumentList from './DocumentList.vue'
+
+const props = defineProps<{ release: Release }>()
+const emit = defineEmits<{ gone: [] }>()
+const store = useProgram()
+const setUp = useSetUp()
+const may = computed(() => store.may({ op: 'set', kind: 'release', key: props.release.key }))
+const form = reactive({ name: '', start: '', due: '', description: '' })
+const phases = ref<Phase[]>([])
+const template = ref('')
+const templateName = ref('')
+
+function fill(): void {
+  const r = props.release
+  Object.assign(form, {
+    name: r.name,
+    start: r.start ?? '',
+    due: r.due ?? '',
+    description: r.description ?? '',
+  })
+  phases.value = (r.phases ?? []).map((p) => ({ ...p }))
+}
+watch(() => props.release, fill, { immediate: true })
+
+/** What differs from the release as it is. */
+const changes = computed<Change[]>(() => {
+  const r = props.release
+  const set = (field: string, value: unknown): Change => ({
+    op: 'set',
+    kind: 'release',
+    key: r.key,
+    field,
+    value,
+  })
+  const list: Change[] = []
+  if (form.name.trim() !== r.name) list.push(set('name', form.name.trim()))
+  if (form.start !== (r.start ?? '')) list.push(set('start', form.start || null))
+  if (form.due !== (r.due ?? '')) list.push(set('due', form.due || null))
+  if (form.description !== (r.description ?? '')) list.push(set('description', form.description))
+  if (JSON.stringify(phases.value) !== JSON.stringify(r.phases ?? [])) list.push(set('phases', phases.value))
+  return list
+})
+const save = () => store.apply(`Release ${form.name.trim()}`, changes.value)
+
+function addPhase(): void {
+  const last = phases.value[phases.value.length - 1]
+  const start = last?.end ?? (form.start || store.today)
+  const key = freeKey(
+    'phase',
+    phases.value.map((p) => p.key),
+  )
+  phases.value.push({ key, name: '', start, end: form.due > start ? form.due : start })
+}
+
+const swap = (i: number) => phases.value.splice(i - 1, 2, phases.value[i], phases.value[i - 1])
+
+const templates = computed(() => store.program.phaseTemplates ?? [])
+const day = (text: string) => Date.parse(text + 'T00:00:00Z') / 86_400_000
+
+/** Saves names and lengths of the phases for the next release. */
+async function saveTemplate(): Promise<void> {
+  const name = templateName.value.trim()
+  const key = freeKey(
+    name,
+    templates.value.map((t) => t.key),
+  )
+  const list = [
+    ...templates.value,
+    { key, name, phases: phases.value.map((p) => ({ name: p.name, days: day(p.end) - day(p.start) + 1 })) },
+  ]
+  const change: Change = { op: 'set', kind: 'program', field: 'phaseTemplates', value: list }
+  if (await store.apply(`Phase template ${name}`, [change])) templateName.value = ''
+}
+
+const setDocuments = (documents: ReleaseDocument[]) =>
+  store.apply(`Documents of ${props.release.name}`, [
+    { op: 'set', kind: 'release', key: props.release.key, field: 'documents', value: documents },
+  ])
+async function remove(): Promise<void> {
+  if (await setUp.propose({ do: 'remove', ref: { kind: 'release', key: props.release.key } })) emit('gone')
+}
+</script>
+
+<template>
+  <section class="panel" :aria-label="release.name">
+    <form class="form" @submit.prevent="save">
+      <div class="row">
+        <div class="field wide">
+          <label for="r-name">Name</label>
+          <input id="r-name" v-model="form.name" class="in" maxlength="120" required :disabled="!may" />
+        </div>
+        <div class="field">
+          <label for="r-start">Starts</label>
+          <input id="r-start" v-model="form.start" class="in date" type="date" :disabled="!may" />
+        </div>
+        <div class="field">
+          <label for="r-due">Due</label>
+          <input id="r-due" v-model="form.due" class="in date" type="date" :disabled="!may" />
+        </div>
+      </div>
+      <div class="field">
+        <label for="r-text">Description</label>
+        <textarea id="r-text" v-model="form.description" class="in" rows="2" :disabled="!may" />
+      </div>
+      <div class="heading">
+        <h2>Phases</h2>
+        <Button
+          v-if="may"
+          size="small"
+          text
+          type="button"
+          icon="pi pi-plus"
+          label="Add a phase"
+          @click="addPhase"
+        />
+      </div>
+      <p v-if="!phases.length" class="quiet">No phases. A release may have none.</p>
+      <div v-for="(p, i) in phases" :key="p.key" class="row phase">
+        <input
+          v-model="p.name"
+          class="in name"
+          :aria-label="`Name of phase ${i + 1}`"
+          required
+          :disabled="!may"
+        />
+        <input
+          v-model="p.start"
+          class="in date"
+          type="date"
+          :aria-label="`First day of ${p.name}`"
+          required
+          :disabled="!may"
+        />
+        <span class="quiet">to</span>
+        <input
+          v-model="p.end"
+          class="in date"
+          type="date"
+          :aria-label="`Last day of ${p.name}`"
+          required
+          :disabled="!may"
+        />
+        <template v-if="may">
+          <button
+            type="button"
+            class="round"
+            :disabled="!i"
+            :aria-label="`${p.name}: earlier in the order`"
+            @click="swap(i)"
+          >
+            <i class="pi pi-arrow-up" aria-hidden="true" />
+          </button>
+          <button type="button" class="round" :aria-label="`Remove ${p.name}`" @click="phases.splice(i, 1)">
+            <i class="pi pi-times" aria-hidden="true" />
+          </button>
+        </template>
+      </div>
+      <div v-if="may" class="buttons">
+        <Button text type="button" label="Remove the release…" @click="remove" />
+        <span class="gap" />
+        <Button
+          outlined
+          type="button"
+          label="Fit to its phases and items…"
+          :disabled="!!changes.length"
+          @click="setUp.propose({ do: 'fit-release', key: release.key })"
+        />
+        <Button
+          outlined
+          type="button"
+          label="See what it does…"
+          :disabled="!changes.length"
+          @click="setUp.propose({ do: 'change', changes })"
+        />
+        <Button type="submit" label="Keep" :disabled="!changes.length" />
+      </div>
+    </form>
+    <div v-if="may" class="row templates">
+      <div class="field">
+        <label for="r-template">Phases from a template</label>
+        <select id="r-template" v-model="template" class="in">
+          <option value="">choose one</option>
+          <option v-for="t in templates" :key="t.key" :value="t.key">{{ t.name }}</option>
+        </select>
+      </div>
+      <Button
+        outlined
+        size="small"
+        label="Use it…"
+        :disabled="!template"
+        @click="setUp.propose({ do: 'use-template', key: release.key, template })"
+      />
+      <form v-if="release.phases?.length" class="row" @submit.prevent="saveTemplate">
+        <div class="field">
+          <label for="r-save">Save these phases as a template</label>
+          <input id="r-save" v-model="templateName" class="in" placeholder="name" maxlength="80" required />
+        </div>
+        <Button outlined size="small" type="submit" label="Save" />
+      </form>
+    </div>
+    <DocumentList :documents="release.documents ?? []" :may="may" @change="setDocuments" />
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  overflow: auto;
+  padding: 16px 24px;
+  max-width: 860px;
+}
+
+.heading {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+
+h2 {
+  font-size: 16px;
+}
+
+.phase {
+  align-items: center;
+}
+
+.name {
+  width: 220px;
+}
+
+.templates {
+  margin: 10px 0 18px;
+  gap: 10px 14px;
+}
+
+p {
+  margin: 0;
+}
+</style>

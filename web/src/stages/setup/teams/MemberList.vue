@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, reactive } from 'vue'
+import type { Member, Team } from '@/api/types'
+import { shortDate } from '@/shared/dates'
+import { percent } from '@/shared/format'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+
+/** Members and open seats of a team, with their shares. */
+const props = defineProps<{ team: Team; may: boolean }>()
+const store = useProgram()
+const setUp = useSetUp()
+const people = computed(() => new Map((store.program.people ?? []).map((p) => [p.key, p])))
+const members = computed(() => props.team.members ?? [])
+const form = reactive({ person: '', share: 100 as number, from: '', to: '', roles: '' })
+
+const left = (person: string) => setUp.committed.get(person)?.left ?? 1
+/** Offers what is left of a person. */
+function offer(): void {
+  form.share = Math.max(0, Math.round(left(form.person) * 100)) || 100
+}
+
+const save = (list: Member[], label: string) =>
+  store.apply(label, [{ op: 'set', kind: 'team', key: props.team.key, field: 'members', value: list }])
+
+async function add(): Promise<void> {
+  const made: Member = { person: form.person, share: form.share / 100 }
+  const roles = form.roles
+    .split(',')
+    .map((r) => r.trim())
+    .filter(Boolean)
+  if (roles.length) made.roles = roles
+  if (form.from) made.from = form.from
+  if (form.to) made.to = form.to
+  const name = people.value.get(form.person)?.name ?? form.person
+  if (await save([...members.value, made], `${name} joins ${props.team.name}`))
+    Object.assign(form, { person: '', share: 100, from: '', to: '', roles: '' })
+}
+
+function change(i: number, field: 'share' | 'from' | 'to', event: Event): void {
+  const input = event.target as HTMLInputElement
+  const next: Member = { ...members.value[i] }
+  if (field === 'share') next.share = Number(input.value) / 100
+  else if (input.value) next[field] = input.value
+  else delete next[field]
+  const list = members.value.map((m, j) => (j === i ? next : m))
+  void save(list, `${people.value.get(next.person)?.name ?? next.person} in ${props.team.name}`)
+}
+const remove = (i: number) =>
+  save(
+    members.value.filter((_, j) => j !== i),
+    `${people.value.get(members.value[i].person)?.name} leaves ${props.team.name}`,
+  )
+const rolesOf = (m: Member) =>
+  (m.roles?.length ? m.roles : (people.value.get(m.person)?.roles ?? [])).join(', ')
+const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0))
+</script>
+
+<template>
+  <section aria-label="Members">
+    <h2>Members and open seats</h2>
+    <p v-if="!members.length" class="quiet">
+      Nobody yet. Until somebody is, the team counts as one who works Monday to Friday.
+    </p>
+    <table v-else class="table">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Roles</th>
+          <th>Share, %</th>
+          <th>From</th>
+          <th>To</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(m, i) in members" :key="m.person + m.from">
+          <td>
+            {{ people.get(m.person)?.name ?? m.person }}
+            <span v-if="people.get(m.person)?.openSeat" class="tag">open seat</span>
+            <span v-if="setUp.committed.get(m.person)?.tooMuch?.length" class="flag small">
+              {{ percent(setUp.committed.get(m.person)!.most) }} over all teams
+            </span>
+          </td>
+          <td>{{ rolesOf(m) }}</td>
+          <template v-if="may">
+            <td>
+              <input
+                class="in number"
+                type="number"
+                min="0"
+                max="100"
+                :value="Math.round(m.share * 100)"
+                :aria-label="`Share of ${people.get(m.person)?.name}`"
+                @change="change(i, 'share', $event)"
+              />
+            </td>
+            <td>
+              <input
+                class="in date"
+                type="date"
+                :value="m.from"
+                :aria-label="`First day of ${people.get(m.person)?.name}`"
+                @change="change(i, 'from', $event)"
+              />
+            </td>
+            <td>
+              <input
+                class="in date"
+                type="date"
+                :value="m.to"
+                :aria-label="`Last day of ${people.get(m.person)?.name}`"
+                @change="change(i, 'to', $event)"
+              />
+            </td>
+            <td>
+              <button
+                class="round"
+                :aria-label="`Take ${people.get(m.person)?.name} out of the team`"
+                @click="remove(i)"
+              >
+                <i class="pi pi-times" aria-hidden="true" />
+              </button>
+            </td>
+          </template>
+          <template v-else>
+            <td>{{ percent(m.share) }}</td>
+            <td>{{ m.from ? shortDate(m.from, store.todayDay) : '' }}</td>
+            <td>{{ m.to ? shortDate(m.to, store.todayDay) : '' }}</td>
+            <td></td>
+          </template>
+        </tr>
+      </tbody>
+      <tfoot>
+        <tr>
+          <td class="quiet">Together</td>
+          <td></td>
+          <td class="quiet">{{ Math.round(sum * 100) }}</td>
+          <td colspan="3"></td>
+        </tr>
+      </tfoot>
+    </table>
+    <form v-if="may" class="row add" @submit.prevent="add">
+      <div class="field wide">
+        <label for="m-person">Add a member</label>
+        <select id="m-person" v-model="form.person" class="in" required @change="offer">
+          <option value="">choose a person or open seat</option>
+          <option v-for="p in store.program.people" :key="p.key" :value="p.key">
+            {{ p.name }}, {{ percent(Math.max(0, left(p.key))) }} left
+          </option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="m-share">Share, %</label>
+        <input
+          id="m-share"
+          v-model.number="form.share"
+          class="in number"
+          type="number"
+          min="0"
+          max="100"
+          required
+        />
+      </div>
+      <div class="field">
+        <label for="m-from">From</label>
+        <input id="m-from" v-model="form.from" class="in date" type="date" />
+      </div>
+      <div class="field">
+        <label for="m-to">To</label>
+        <input id="m-to" v-model="form.to" class="in date" type="date" />
+      </div>
+      <div class="field">
+        <label for="m-roles">Roles here, if others</label>
+        <input id="m-roles" v-model="form.roles" class="in" placeholder="as the person’s" />
+      </div>
+      <Button type="submit" outlined label="Add" />
+    </form>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 16px;
+  margin-bottom: 6px;
+}
+
+.add {
+  margin-top: 12px;
+}
+</style>

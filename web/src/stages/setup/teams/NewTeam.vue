@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed, reactive, ref, watch } from 'vue'
+import type { Team } from '@/api/types'
+import { teamKey } from '@/shared/keys'
+import { useProgram } from '@/stores/program'
+import { useSetUp } from '@/stores/setup'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const emit = defineEmits<{ made: [key: string] }>()
+const store = useProgram()
+const setUp = useSetUp()
+const nameField = ref<HTMLInputElement>()
+const cadences = computed(() => store.program.cadences ?? [])
+const form = reactive({
+  name: '',
+  key: '',
+  unit: 'points' as Team['unit'],
+  cadence: '',
+  velocity: '' as number | '',
+})
+const ownKey = ref(false)
+const taken = computed(() => (store.program.teams ?? []).map((t) => t.key))
+
+const clear = () => {
+  Object.assign(form, {
+    name: '',
+    key: '',
+    velocity: '',
+    cadence: form.cadence || (cadences.value[0]?.key ?? ''),
+  })
+  ownKey.value = false
+}
+watch(visible, clear)
+watch(
+  () => form.name,
+  (name) => {
+    if (!ownKey.value) form.key = teamKey(name, taken.value)
+  },
+)
+
+async function save(): Promise<void> {
+  const team: Team = {
+    key: form.key.trim(),
+    name: form.name.trim(),
+    unit: form.unit,
+    cadence: form.cadence || undefined,
+    velocity: form.velocity === '' ? undefined : form.velocity,
+  }
+  if (!(await setUp.make({ do: 'save-team', team }))) return
+  emit('made', team.key)
+  clear()
+  nameField.value?.focus()
+}
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="visible"
+    modal
+    header="New team"
+    :style="{ width: '460px' }"
+    @show="nameField?.focus()"
+  >
+    <form class="form" @submit.prevent="save">
+      <div class="row">
+        <div class="field wide">
+          <label for="t-name">Name</label>
+          <input id="t-name" ref="nameField" v-model="form.name" class="in" maxlength="80" required />
+        </div>
+        <div class="field">
+          <label for="t-key">Key</label>
+          <input
+            id="t-key"
+            v-model="form.key"
+            class="in number"
+            maxlength="12"
+            required
+            @input="ownKey = true"
+          />
+        </div>
+      </div>
+      <div class="row">
+        <div class="field">
+          <label for="t-unit">Sizes its work in</label>
+          <select id="t-unit" v-model="form.unit" class="in">
+            <option>points</option>
+            <option>days</option>
+            <option>hours</option>
+          </select>
+        </div>
+        <div class="field wide">
+          <label for="t-cadence">Cadence</label>
+          <select id="t-cadence" v-model="form.cadence" class="in">
+            <option value="">none: iterations made by hand</option>
+            <option v-for="c in cadences" :key="c.key" :value="c.key">{{ c.name || c.key }}</option>
+          </select>
+        </div>
+        <div class="field">
+          <label for="t-velocity">Agreed velocity</label>
+          <input
+            id="t-velocity"
+            v-model.number="form.velocity"
+            class="in number"
+            type="number"
+            min="0"
+            step="any"
+          />
+        </div>
+      </div>
+      <p v-if="!cadences.length" class="quiet small">
+        There is no cadence yet; make one under Calendar first.
+      </p>
+      <div class="buttons">
+        <Button text type="button" label="Close" @click="visible = false" />
+        <Button type="submit" label="Add" :disabled="setUp.working" />
+      </div>
+    </form>
+  </Dialog>
+</template>

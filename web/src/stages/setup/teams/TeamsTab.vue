@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { count, percent } from '@/shared/format'
+import { useProgram } from '@/stores/program'
+import NewTeam from './NewTeam.vue'
+import TeamPanel from './TeamPanel.vue'
+
+const store = useProgram()
+const may = computed(() => store.may({ op: 'add', kind: 'team' }))
+const mayFill = computed(() => store.may({ op: 'set', kind: 'program', field: 'fillTo' }))
+const teams = computed(() => store.program.teams ?? [])
+const chosen = ref('')
+const team = computed(() => teams.value.find((t) => t.key === chosen.value) ?? teams.value[0])
+const adding = ref(false)
+
+const fill = computed(() => Math.round(store.program.settings.fillTo * 100))
+async function setFill(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const value = Number(input.value) / 100
+  if (
+    !(await store.apply(`Fill to ${percent(value)}`, [
+      { op: 'set', kind: 'program', field: 'fillTo', value },
+    ]))
+  )
+    input.value = String(fill.value)
+}
+</script>
+
+<template>
+  <div class="split">
+    <section class="list" aria-label="Teams">
+      <header>
+        <h2>Teams</h2>
+        <Button v-if="may" size="small" text icon="pi pi-plus" label="New team" @click="adding = true" />
+      </header>
+      <p v-if="!teams.length" class="quiet">
+        A team sizes its work in points, days or hours and follows a cadence.
+      </p>
+      <ul>
+        <li v-for="t in teams" :key="t.key">
+          <button class="entry" :aria-pressed="t === team" @click="chosen = t.key">
+            <b>{{ t.name || t.key }}</b>
+            <span class="quiet"
+              >{{ t.key }} · {{ t.unit }} · {{ count(t.members?.length ?? 0, 'member') }}</span
+            >
+          </button>
+        </li>
+      </ul>
+      <div class="field fill">
+        <label for="fill">Drafts fill iterations to</label>
+        <span class="check">
+          <input
+            id="fill"
+            class="in number"
+            type="number"
+            min="1"
+            max="100"
+            :value="fill"
+            :disabled="!mayFill"
+            @change="setFill"
+          />
+          % of capacity
+        </span>
+        <span class="hint">Below 100 % leaves room for growth. A team may have its own.</span>
+      </div>
+    </section>
+    <TeamPanel v-if="team" :key="team.key" :team="team" @gone="chosen = ''" />
+    <p v-else class="quiet none">Make a team to begin with.</p>
+    <NewTeam v-model:visible="adding" @made="chosen = $event" />
+  </div>
+</template>
+
+<style scoped>
+.split {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 260px 1fr;
+}
+
+.list {
+  overflow: auto;
+  padding: 12px 16px;
+  border-right: 1px solid var(--rule);
+  background: var(--panel);
+}
+
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+}
+
+h2 {
+  font-size: 16px;
+}
+
+ul {
+  list-style: none;
+  margin: 4px 0 12px;
+  padding: 0;
+}
+
+.entry {
+  display: grid;
+  width: 100%;
+  padding: 7px 8px;
+  border: 0;
+  border-radius: 6px;
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+
+.entry:hover,
+.entry[aria-pressed='true'] {
+  background: var(--tint);
+}
+
+.fill {
+  margin-top: 20px;
+}
+
+.none {
+  padding: 30px;
+}
+</style>
