@@ -141,6 +141,10 @@ func Close(p program.Program, today program.Date, team, iteration string) ([]pro
 			return nil, err
 		}
 		changes = append(changes, open...)
+		if after, _, err = program.ApplyAll(after, open); err != nil {
+			return nil, err
+		}
+		changes = append(changes, Keep(after, today)...) // what has opened no longer lies ahead
 	}
 	return changes, nil
 }

@@ -491,10 +491,10 @@ func (r *calendarReader) take(e *event, uid string, start time.Time) error {
 	first := calendar.OfTime(start)
 	last := first.Add(e.days - 1)
 	if !e.allDay {
-		end := start.Add(e.length)
+		end, begin := start.Add(e.length), first
 		last = first - 1
-		for day := first; day <= calendar.OfTime(end) && day <= first.Add(366); day++ {
-			midnight := time.Date(start.Year(), start.Month(), start.Day()+int(day-first), 0, 0, 0, 0, start.Location())
+		for day := begin; day <= calendar.OfTime(end) && day <= begin.Add(366); day++ {
+			midnight := time.Date(start.Year(), start.Month(), start.Day()+int(day-begin), 0, 0, 0, 0, start.Location())
 			next := midnight.AddDate(0, 0, 1)
 			from, to := start, end
 			if from.Before(midnight) {

@@ -21,6 +21,7 @@ type NewPerson struct {
 func (n NewPerson) Teams() []string { return n.order }
 
 var (
+	setOff    = regexp.MustCompile(`[,;\t]`)
 	shareWord = regexp.MustCompile(`^(\S+)(?:\s+(\d+(?:\.\d+)?)\s*%)?((?:\s+(?:from|to)\s+\S+)*)$`)
 	hoursWord = regexp.MustCompile(`^(\d+(?:\.\d+)?)\s*h(?:ours)?(?:\s+a\s+day)?$`)
 	offWord   = regexp.MustCompile(`^off\s+(\S+?)(?:(?:\.\.|\s+to\s+)(\S+))?(?:\s+(.+))?$`)
@@ -71,7 +72,7 @@ func ReadPeople(text string, p program.Program) ([]NewPerson, program.Problems) 
 }
 
 func readPerson(line string, teams map[string]string) (NewPerson, error) {
-	parts := strings.FieldsFunc(line, func(r rune) bool { return r == ',' || r == ';' || r == '\t' })
+	parts := setOff.Split(line, -1)
 	person := NewPerson{Shares: map[string]program.Member{}}
 	for i, part := range parts {
 		part = strings.Join(strings.Fields(part), " ")

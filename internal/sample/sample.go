@@ -182,3 +182,42 @@ func (m *maker) needs() {
 		m.p.Needs = append(m.p.Needs, need)
 	}
 }
+
+// Wide returns a program of many teams, each with so many people of its own, who
+// have holidays and days off, and so many iterations of two weeks around Today.
+func Wide(teams, people, iterations int) program.Program {
+	p := program.Program{Name: "Wide", Today: Today, Settings: program.Settings{SameIteration: program.ShareSameTeam, FillTo: 1}}
+	r := rand.New(rand.NewPCG(5, 6))
+	start := calendar.MustParse("2027-03-01").Add(-14 * (iterations / 2))
+	p.Cadences = []program.Cadence{{Key: "two", Start: start, LengthDays: 14}}
+	for d := start; d < start.Add(14*iterations); d = d.Add(30) {
+		p.Holidays = append(p.Holidays, program.Holiday{Date: d, Name: "Holiday"})
+	}
+	for t := range teams {
+		key := fmt.Sprintf("T%d", t)
+		team := program.Team{Key: key, Name: "Team " + key, Unit: program.Points, Cadence: "two", Velocity: ptr(30)}
+		for i := range people {
+			person := program.Person{Key: fmt.Sprintf("%s-p%d", key, i), Name: fmt.Sprintf("Person %d of %s", i, key), Roles: []string{pick(r, "web", "firmware", "design")}}
+			for range 8 {
+				from := start.Add(r.IntN(14 * iterations))
+				person.DaysOff = append(person.DaysOff, program.DayOff{From: from, To: from.Add(r.IntN(12))})
+			}
+			p.People = append(p.People, person)
+			team.Members = append(team.Members, program.Member{Person: person.Key, Share: 1})
+		}
+		span := calendar.Span{End: start.Add(-1)}
+		for i := range iterations {
+			span = calendar.NextIteration(span, 14)
+			it := program.Iteration{Key: fmt.Sprintf("%s-i%d", key, i+1), Name: fmt.Sprintf("%s·%d", key, i+1), Start: span.Start, End: span.End, State: program.Planned}
+			switch {
+			case span.End < Today:
+				it.State, it.Committed, it.Completed = program.Closed, ptr(30), ptr(float64(22+r.IntN(14)))
+			case span.Start <= Today:
+				it.State = program.Open
+			}
+			team.Iterations = append(team.Iterations, it)
+		}
+		p.Teams = append(p.Teams, team)
+	}
+	return p
+}

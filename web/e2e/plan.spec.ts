@@ -1,4 +1,4 @@
-import { block, drag, expect, slot, test } from './server'
+import { block, drag, enter, expect, slot, test } from './server'
 
 test('an item dragged to another iteration stays there after a restart', async ({ plan, server }) => {
   const to = plan.getByRole('group', { name: /^LC·15:/ })
@@ -154,6 +154,7 @@ test('two browsers see each other at once, and neither loses what it is typing',
   browser,
 }) => {
   const other = await (await browser.newContext()).newPage()
+  await enter(other, server, 'solveig')
   await other.goto(server.url)
   await block(other, 'LC-8').click()
   const title = other.getByRole('region', { name: 'Selected item' }).getByLabel('Title')

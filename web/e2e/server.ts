@@ -12,19 +12,21 @@ const binary = fileURLToPath(new URL('../../bin/jantrel', import.meta.url))
 export class Server {
   readonly data = mkdtempSync(join(tmpdir(), 'jantrel-e2e-'))
   url = ''
+  /** The one-time link to the first administrator, where `serve` shows one. */
+  first = ''
   private process?: ChildProcess
 
   /** Starts it; again at the address it had, if it has been up before. */
   async start(command: 'demo' | 'serve' = 'demo'): Promise<void> {
+    const fresh = !this.url
     const addr = this.url ? new URL(this.url).host : '127.0.0.1:0'
     const child = spawn(binary, [command, '--addr', addr, '--data', this.data, '--today', '2027-03-23'])
     this.process = child
     for await (const line of createInterface({ input: child.stdout })) {
-      const found = /http:\/\/\S+/.exec(line)
-      if (found) {
-        this.url = found[0]
-        return
-      }
+      const found = /http:\/\/\S+/.exec(line)?.[0]
+      if (found?.includes('/first#')) this.first = found
+      else if (found) this.url = found
+      if (this.url && (command === 'demo' || this.first || !fresh)) return
     }
     throw new Error('the server did not start')
   }
@@ -41,6 +43,12 @@ export class Server {
     await this.stop('SIGKILL')
     rmSync(this.data, { recursive: true, force: true })
   }
+}
+
+/** Signs a page in as one of the demo's accounts. */
+export async function enter(page: Page, server: Server, login = 'matthias'): Promise<void> {
+  const answer = await page.request.post(`${server.url}/api/v1/sign-in/demo`, { data: { login } })
+  if (!answer.ok()) throw new Error(await answer.text())
 }
 
 /** A test with a demo of its own, which fails on what the page's console complains of. */
@@ -62,6 +70,7 @@ export const test = base.extend<{ server: Server; plan: Page; complaints: string
       if (!request.url().startsWith(server.url) && !request.url().startsWith('data:'))
         complaints.push(`asked ${request.url()}`)
     })
+    await enter(page, server)
     await page.goto(server.url)
     await page.locator('[data-block]').first().waitFor()
     await use(page)

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { block, expect, Server, test } from './server'
+import { block, enter, expect, Server, test } from './server'
 
 async function noViolations(page: Page): Promise<void> {
   const found = await new AxeBuilder({ page })
@@ -42,7 +42,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
 test('an empty program, a bad document and a good one', async ({ page }) => {
   const server = new Server()
   await server.start('serve')
-  await page.goto(server.url)
+  await page.goto(server.first)
+  await page.getByLabel('Your name, as others see it').fill('Ann Berg')
+  await page.getByLabel('Sign-in name').fill('ann')
+  await page.getByLabel('Password').fill('seven lamps burn')
+  await page.getByRole('button', { name: 'Make the account' }).click()
   await expect(page.getByText('There are none yet.')).toBeVisible()
   await noViolations(page)
   const choose = (text: string) =>
@@ -56,6 +60,9 @@ test('an empty program, a bad document and a good one', async ({ page }) => {
   await expect(page.getByRole('alert')).toContainText('colour: is not a field')
   await page.getByLabel('Name of a new program').fill('Nothing yet')
   await page.getByRole('button', { name: 'Start an empty one' }).click()
+  await expect(page.getByText('Start with one.')).toBeVisible()
+  await noViolations(page)
+  await page.getByRole('link', { name: 'Plan', exact: true }).click()
   await expect(page.getByText('There is nothing to plan here yet')).toBeVisible()
   await noViolations(page)
   await page.getByRole('button', { name: 'Import a program document' }).click()
@@ -92,6 +99,7 @@ test('without a connection edits are refused, and it recovers by itself', async 
 })
 
 test('a server that fails says so and can be asked again', async ({ page, server }) => {
+  await enter(page, server)
   await page.route('**/api/v1/programs/1', (route) =>
     route.fulfill({
       status: 500,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
@@ -8,6 +9,7 @@ import { answer, client } from './api/client'
 import AppBar from './frame/AppBar.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import { router } from './router'
+import { keysRest } from './shared/keysRest'
 import { useProgram } from './stores/program'
 import { useSession } from './stores/session'
 
@@ -18,6 +20,14 @@ const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
 
 watch(id, (now) => (now ? void store.open(now) : store.close()), { immediate: true })
+
+// Undo and redo work in every stage.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || !id.value || keysRest(event))
+    return
+  event.preventDefault()
+  void (event.shiftKey ? store.redo() : store.undo())
+})
 
 watch(
   () => store.notice,

@@ -50,9 +50,13 @@ export const useDraft = defineStore('draft', () => {
   /** Whether the plan has changed since it was drafted on. */
   const stale = computed(() => drafted.value !== undefined && drafted.value.revision !== program.revision)
 
+  const ownFill = () => Math.round(program.program.settings.fillTo * 100)
+  const mayMove = (key: string) => program.may({ op: 'set', kind: 'item', key, field: 'iteration' })
+  const open = () => new Set(proposals.value.map((x) => x.item).filter(mayMove))
+
   function start(): void {
     visible.value = true
-    fillTo.value = Math.round(program.program.settings.fillTo * 100)
+    fillTo.value = ownFill()
     onlySelected.value = plan.selection.length > 1
     void draft()
   }
@@ -63,13 +67,14 @@ export const useDraft = defineStore('draft', () => {
     try {
       const body = {
         keepClose: keepClose.value,
-        fillTo: fillTo.value / 100,
+        // As the program has it means: each team as it has it itself.
+        ...(fillTo.value === ownFill() ? {} : { fillTo: fillTo.value / 100 }),
         ...(onlySelected.value && plan.selection.length ? { items: plan.selection } : {}),
       }
       drafted.value = await answer(
         client.POST('/api/v1/programs/{id}/draft', { params: { path: { id: program.id } }, body }),
       )
-      accepted.value = new Set(proposals.value.map((x) => x.item))
+      accepted.value = open()
     } catch (error) {
       failure.value = error instanceof Error ? error.message : String(error)
     } finally {
@@ -84,7 +89,7 @@ export const useDraft = defineStore('draft', () => {
   }
 
   function tickAll(on: boolean): void {
-    accepted.value = new Set(on ? proposals.value.map((x) => x.item) : [])
+    accepted.value = on ? open() : new Set()
   }
 
   /** Takes the ticked moves over, as one edit. */

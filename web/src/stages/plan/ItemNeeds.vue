@@ -34,6 +34,15 @@ const groups = computed(() => [
   { title: 'Needed by', rows: neededBy.value.map((n) => row(n, n.item)), removable: false },
 ])
 
+const may = (op: 'set' | 'add' | 'remove', need: Need) =>
+  store.may({
+    op,
+    kind: 'need',
+    in: need.item,
+    key: need.needs,
+    field: op === 'set' ? 'agreement' : undefined,
+  })
+
 const agreements = ['asked', 'agreed', 'declined']
 
 function agree(need: Need, value: string): void {
@@ -94,13 +103,14 @@ defineExpose({ focusAdd })
         <select
           :value="r.need.agreement ?? 'asked'"
           :aria-label="`Agreement on ${r.other}`"
+          :disabled="!may('set', r.need)"
           @change="agree(r.need, ($event.target as HTMLSelectElement).value)"
         >
           <option v-for="a in agreements" :key="a">{{ a }}</option>
         </select>
         <b :class="['spare', r.status]">{{ r.spare }}</b>
         <button
-          v-if="group.removable"
+          v-if="group.removable && may('remove', r.need)"
           class="remove"
           :aria-label="`Remove the need on ${r.other}`"
           title="Remove this need"
@@ -111,7 +121,7 @@ defineExpose({ focusAdd })
         <span v-else />
       </div>
       <AutoComplete
-        v-if="group.removable"
+        v-if="group.removable && may('add', { item: item.key, needs: '' })"
         v-model="query"
         :suggestions="found"
         :option-label="(x: Item) => (typeof x === 'string' ? x : `${x.key} ${x.title}`)"

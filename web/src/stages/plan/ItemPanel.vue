@@ -13,6 +13,8 @@ import ItemNeeds from './ItemNeeds.vue'
 const store = useProgram()
 const plan = usePlan()
 const item = computed(() => plan.chosen)
+/** What the signed-in account may not change is dimmed. */
+const fixed = (field: string) => !store.may({ op: 'set', kind: 'item', key: item.value?.key, field })
 const team = computed(() => store.teams.get(item.value?.team ?? ''))
 const iteration = computed(() => team.value?.iterations?.find((it) => it.key === item.value?.iteration))
 const lacks = computed(() => store.itemFacts.get(item.value?.key ?? '')?.lacks ?? [])
@@ -93,6 +95,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           v-model="title"
           class="title"
           aria-label="Title"
+          :disabled="fixed('title')"
           maxlength="300"
           @focus="typing = true"
           @blur="keepTitle"
@@ -109,6 +112,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
         <InputNumber
           :model-value="item.size ?? null"
           aria-label="Size"
+          :disabled="fixed('size')"
           :min="0"
           :max-fraction-digits="2"
           placeholder="size"
@@ -121,6 +125,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
         <select
           :value="item.kind"
           aria-label="Kind"
+          :disabled="fixed('kind')"
           @change="store.setItem(item, 'kind', chosen($event), `Change the kind of ${item.key}`)"
         >
           <option v-for="kind in kinds" :key="kind">{{ kind }}</option>
@@ -129,6 +134,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           :value="item.release ?? ''"
           class="release"
           aria-label="Release"
+          :disabled="fixed('release')"
           @change="
             store.setItem(item, 'release', chosen($event) || undefined, `Change the release of ${item.key}`)
           "
@@ -142,6 +148,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
             outlined
             title="One iteration earlier ([)"
             aria-label="Earlier"
+            :disabled="fixed('iteration')"
             icon="pi pi-arrow-left"
             @click="plan.shift(-1)"
           />
@@ -150,6 +157,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
             outlined
             title="One iteration later (])"
             aria-label="Later"
+            :disabled="fixed('iteration')"
             icon="pi pi-arrow-right"
             @click="plan.shift(1)"
           />
@@ -158,7 +166,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
             outlined
             label="Unplace"
             title="Unplace (U)"
-            :disabled="!item.iteration"
+            :disabled="!item.iteration || fixed('iteration')"
             @click="plan.unplace()"
           />
           <Button
@@ -170,6 +178,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
               item.pinned ? 'Pinned: no draft moves it. Unpin' : 'Pin it where it is: no draft moves it'
             "
             :aria-pressed="!!item.pinned"
+            :disabled="fixed('pinned')"
             :severity="item.pinned ? 'warn' : undefined"
             @click="
               store.setItem(

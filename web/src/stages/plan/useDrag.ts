@@ -40,7 +40,12 @@ export function useDrag(): void {
     const item = store.items.get(key)
     if (!item?.team) return
     if (!plan.selected.has(key)) plan.select(key)
-    const keys = plan.selection.filter((k) => store.items.get(k)?.team === item.team)
+    const keys = plan.selection.filter(
+      (k) =>
+        store.items.get(k)?.team === item.team &&
+        store.may({ op: 'set', kind: 'item', key: k, field: 'iteration' }),
+    )
+    if (!keys.length) return
     Object.assign(drag, none, { keys, team: item.team, fits: {} })
     void store
       .fits(item.team, keys)

@@ -1,7 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { useDraft } from '@/stores/draft'
 import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { keysRest } from '@/shared/keysRest'
 
 /** What each key does, for the page that lists them. */
 export const keyList: [keys: string[], text: string][] = [
@@ -23,7 +23,6 @@ export const keyList: [keys: string[], text: string][] = [
 
 /** The keys of the plan stage. They rest while somebody types or a dialog is open. */
 export function useKeys(actions: { help: () => void; addNeed: () => void; goToday: () => void }): void {
-  const store = useProgram()
   const plan = usePlan()
   const draft = useDraft()
 
@@ -42,19 +41,9 @@ export function useKeys(actions: { help: () => void; addNeed: () => void; goToda
   }
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement
-    const typing = target.closest(
-      'input, textarea, select, [role="combobox"], [role="listbox"], [contenteditable]',
-    )
-    if (typing || document.querySelector('[role="dialog"], [aria-modal="true"]')) return
+    if (keysRest(event)) return
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
-    if (event.ctrlKey || event.metaKey) {
-      if (key === 'z') {
-        event.preventDefault()
-        void (event.shiftKey ? store.redo() : store.undo())
-      }
-      return
-    }
+    if (event.ctrlKey || event.metaKey) return
     if (event.shiftKey && (key === 'ArrowLeft' || key === 'ArrowRight')) {
       event.preventDefault()
       plan.scrollDays(key === 'ArrowLeft' ? -7 : 7)

@@ -96,7 +96,6 @@ export function effectGroups(e: Effects, program: Program, today: Day): EffectGr
       title: `Capacity of ${count(e.capacity.length, 'iteration')}`,
       effects: e.capacity.map((c) => ({
         text: `${iterationName(c.team, c.key)}: ${amount(c.before)} to ${amount(c.after)} ${team.get(c.team)?.unit ?? ''}`,
-        bad: c.after < c.before,
       })),
     },
   ]

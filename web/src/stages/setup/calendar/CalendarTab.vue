@@ -70,9 +70,11 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
 
 <template>
   <div class="tools">
-    <span class="quiet">
-      Drag a right edge to change when an iteration ends (with Alt the next one gives the days); drag releases
-      by an edge or whole. What it does is shown first.
+    <span
+      class="quiet"
+      title="With Alt the next iteration gives or takes the days; else later ones move along"
+    >
+      Drag edges and bars to change dates. What that does is shown before it is done.
     </span>
     <span class="gap" />
     <TimeTools @today="goToday" />
@@ -112,6 +114,11 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
       </span>
     </template>
     <template #over="{ row, x }">
+      <template v-if="row.key === 'milestones'">
+        <span v-for="m in row.cells" :key="m.key" class="beside" :style="{ left: x(m.end + 1) + 4 + 'px' }">{{
+          m.name
+        }}</span>
+      </template>
       <span
         v-for="(off, i) in away.get(row.key) ?? []"
         :key="i"
@@ -192,6 +199,13 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
   text-overflow: ellipsis;
 }
 
+.beside {
+  position: absolute;
+  top: 6px;
+  white-space: nowrap;
+  pointer-events: none;
+}
+
 .away {
   position: absolute;
   bottom: 4px;
@@ -226,7 +240,7 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
 
 .dragging {
   position: fixed;
-  bottom: 260px;
+  bottom: 226px;
   left: 50%;
   z-index: 40;
   padding: 6px 14px;
@@ -239,7 +253,7 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
   display: grid;
   grid-template-columns: minmax(280px, 1fr) minmax(360px, 1.3fr) minmax(240px, 0.8fr);
   flex: none;
-  height: 252px;
+  height: 216px;
   border-top: 1px solid var(--rule);
   background: var(--panel);
 }

@@ -139,7 +139,9 @@ const rename = () =>
             @click="setUp.propose({ do: 'remove-iteration', ...ref() })"
           />
         </div>
-        <p v-if="!over" class="quiet small">{{ count(facts?.unsized ?? 0, 'item') }} without a size here.</p>
+        <p v-if="facts?.unsized" class="quiet small">
+          {{ count(facts.unsized, 'item') }} without a size here.
+        </p>
       </template>
     </template>
   </section>

@@ -100,7 +100,7 @@ const height = (cell: CapacityCell, n: number) => `${Math.min(100, (n / (cell.to
           <span class="line" :style="{ height: height(cell, cell.capacity) }" />
           <span class="load" :style="{ height: height(cell, cell.load) }" />
           <span v-if="width > 44" class="figures">
-            <b>{{ amount(cell.load) }}</b> / {{ amount(cell.capacity) }}
+            <b>{{ amount(cell.load) }}</b> {{ cell.closed ? 'of' : '/' }} {{ amount(cell.capacity) }}
             <i v-if="cell.hand" class="pi pi-pencil" title="set by hand" />
             <i v-if="cell.over || cell.large" class="pi pi-exclamation-triangle" />
           </span>
@@ -157,7 +157,7 @@ const height = (cell: CapacityCell, n: number) => `${Math.min(100, (n / (cell.to
 
 .line {
   background: var(--basin);
-  border-top: 2px solid var(--water);
+  border-top: 1px solid color-mix(in srgb, var(--water) 55%, transparent);
 }
 
 .load {

@@ -30,8 +30,11 @@ export function teamRows(
   return (program.teams ?? []).map((t) => {
     const cells: CapacityCell[] = (t.iterations ?? []).map((it) => {
       const f = facts.get(`${t.key} ${it.key}`)
-      const [capacity, load] = [f?.capacity ?? 0, f?.load ?? 0]
       const closed = it.state === 'closed'
+      // Of a closed one, what it committed to and completed is what counts.
+      const past = closed && it.completed !== undefined
+      const capacity = past ? (it.committed ?? it.completed!) : (f?.capacity ?? 0)
+      const load = past ? it.completed! : (f?.load ?? 0)
       const away = f?.away?.length ? `, ${count(f.away.length, 'absence')}` : ''
       return {
         key: it.key,
@@ -46,11 +49,15 @@ export function teamRows(
         closed,
         hand: it.capacity !== undefined,
         note: closed
-          ? it.completed === undefined
-            ? 'closed'
-            : `${amount(it.completed)} done`
-          : room(capacity - load, (n) => amount(n)) + (f?.away?.length ? ' · away' : ''),
-        label: `${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}: carries ${sized(load, t)} of ${sized(capacity, t)}, ${room(capacity - load, (n) => sized(n, t))}${away}`,
+          ? past
+            ? 'completed'
+            : 'closed'
+          : room(capacity - load, amount) + (away ? ' · away' : ''),
+        label:
+          `${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}: ` +
+          (past
+            ? `completed ${sized(load, t)}, committed ${sized(capacity, t)}`
+            : `carries ${sized(load, t)} of ${sized(capacity, t)}, ${room(capacity - load, (n) => sized(n, t))}${away}`),
       }
     })
     return {

@@ -101,7 +101,7 @@ const mine = computed(() => store.program.people?.find((p) => p.key === store.mi
           <th>Shares</th>
           <th>Works</th>
           <th>Days off to come</th>
-          <th class="n">Left</th>
+          <th class="n">Left over</th>
         </tr>
       </thead>
       <tbody>

@@ -48,7 +48,7 @@ const option = computed(() => {
     animation: false,
     textStyle: text,
     grid: { left: 40, right: 14, top: 34, bottom: 26 },
-    legend: { top: 0, left: 34, textStyle: text, itemWidth: 14 },
+    legend: { top: 0, right: 10, textStyle: text, itemWidth: 14 },
     tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => (typeof v === 'number' ? amount(v) : '–') },
     xAxis: { type: 'category', data: props.history.map((p) => props.name(p.iteration)), axisLabel: text },
     yAxis: {
