@@ -31,9 +31,12 @@ var (
 type WaitError struct{ Wait time.Duration }
 
 func (e *WaitError) Error() string {
-	seconds := int(e.Wait/time.Second) + 1
-	if seconds >= 120 {
+	seconds := int((e.Wait + time.Second - 1) / time.Second)
+	switch {
+	case seconds >= 120:
 		return fmt.Sprintf("too many failed tries; try again in %d minutes", (seconds+59)/60)
+	case seconds == 1:
+		return "too many failed tries; try again in a second"
 	}
 	return fmt.Sprintf("too many failed tries; try again in %d seconds", seconds)
 }
