@@ -4,8 +4,8 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: process.env.SCREENSHOTS ? 'screenshots.ts' : '*.spec.ts',
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 150_000,
+  expect: { timeout: 20_000 },
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -52,7 +52,14 @@ export async function enter(page: Page, server: Server, login = 'matthias'): Pro
 }
 
 /** A test with a demo of its own, which fails on what the page's console complains of. */
-export const test = base.extend<{ server: Server; plan: Page; complaints: string[] }>({
+export const test = base.extend<{ server: Server; empty: Server; plan: Page; complaints: string[] }>({
+  // eslint-disable-next-line no-empty-pattern
+  empty: async ({}, use) => {
+    const server = new Server()
+    await server.start('serve')
+    await use(server)
+    await server.end()
+  },
   // eslint-disable-next-line no-empty-pattern
   complaints: async ({}, use) => {
     await use([])

@@ -1,21 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
-import { block, enter, expect, Server, test } from './server'
-
-async function noViolations(page: Page): Promise<void> {
-  const found = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
-    .analyze()
-  expect(
-    found.violations.map(
-      (v) =>
-        `${v.id}: ${v.nodes
-          .map((n) => n.html)
-          .slice(0, 3)
-          .join('\n')}`,
-    ),
-  ).toEqual([])
-}
+import { noViolations } from './axe'
+import { block, enter, expect, test } from './server'
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test.describe(colorScheme, () => {
@@ -39,9 +23,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
   })
 }
 
-test('an empty program, a bad document and a good one', async ({ page }) => {
-  const server = new Server()
-  await server.start('serve')
+test('an empty program, a bad document and a good one', async ({ page, empty: server }) => {
   await page.goto(server.first)
   await page.getByLabel('Your name, as others see it').fill('Ann Berg')
   await page.getByLabel('Sign-in name').fill('ann')
@@ -83,7 +65,6 @@ test('an empty program, a bad document and a good one', async ({ page }) => {
   await expect(page.getByRole('listitem').filter({ hasText: 'Small' })).toHaveCount(0)
   await page.goto(server.url + '/programs/77/plan')
   await expect(page.getByText('There is no such program')).toBeVisible()
-  await server.end()
 })
 
 test('without a connection edits are refused, and it recovers by itself', async ({ plan, server }) => {

@@ -16,4 +16,6 @@ createApp(App)
   .use(router)
   .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } } })
   .use(ToastService)
+  // What somebody is about to type into has the focus when it appears.
+  .directive('focus', { mounted: (el: HTMLElement) => el.focus() })
   .mount('#app')

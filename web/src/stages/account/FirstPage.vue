@@ -44,7 +44,7 @@ const submit = async () => {
       </p>
       <div class="field">
         <label for="name">Your name, as others see it</label>
-        <input id="name" v-model="name" class="in" autocomplete="name" maxlength="120" autofocus required />
+        <input id="name" v-model="name" v-focus class="in" autocomplete="name" maxlength="120" required />
       </div>
       <div class="field">
         <label for="login">Sign-in name</label>

@@ -61,7 +61,7 @@ const submit = async () => {
     <form v-else-if="options" class="form narrow" @submit.prevent="submit">
       <div class="field">
         <label for="login">Sign-in name</label>
-        <input id="login" v-model="login" class="in" autocomplete="username" autofocus required />
+        <input id="login" v-model="login" v-focus class="in" autocomplete="username" required />
       </div>
       <div class="field">
         <label for="password">Password</label>

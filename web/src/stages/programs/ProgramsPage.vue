@@ -108,6 +108,7 @@ onMounted(load)
       <form @submit.prevent="create">
         <InputText
           v-model="name"
+          v-focus
           placeholder="Name of a new program"
           aria-label="Name of a new program"
           maxlength="200"

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { router } from '@/router'
+import { keysRest } from '@/shared/keysRest'
 import { useProgram } from '@/stores/program'
 import { useSetUp } from '@/stores/setup'
 import ProposalDialog from './ProposalDialog.vue'
@@ -10,6 +13,17 @@ const store = useProgram()
 const setUp = useSetUp()
 const route = useRoute()
 const id = computed(() => Number(route.params.id))
+
+// The digits go from part to part, N makes what the part is for.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (keysRest(event) || event.ctrlKey || event.metaKey || event.altKey) return
+  const tab = setUpTabs[Number(event.key) - 1]
+  if (tab) void router.push({ name: `set-up-${tab.path}`, params: { id: id.value } })
+  else if (event.key === 'n') {
+    event.preventDefault()
+    document.querySelector<HTMLElement>('[data-new]')?.click()
+  }
+})
 
 watch(
   () => [store.id, store.revision, store.today],
@@ -23,8 +37,9 @@ watch(
     <h1 class="visually-hidden">Set up {{ store.program.name }}</h1>
     <nav class="tabs" aria-label="Parts of the set-up">
       <RouterLink
-        v-for="tab in setUpTabs"
+        v-for="(tab, i) in setUpTabs"
         :key="tab.path"
+        :title="`${tab.title} (${i + 1})`"
         :to="{ name: `set-up-${tab.path}`, params: { id } }"
       >
         {{ tab.title }}

@@ -67,7 +67,6 @@ const remove = async () => {
     modal
     :header="cadence ? 'Cadence' : 'New cadence'"
     :style="{ width: '470px' }"
-    @show="nameField?.focus()"
   >
     <form class="form" @submit.prevent="save">
       <div class="field">
@@ -76,6 +75,7 @@ const remove = async () => {
           id="c-name"
           ref="nameField"
           v-model="form.name"
+          autofocus
           class="in"
           maxlength="60"
           required

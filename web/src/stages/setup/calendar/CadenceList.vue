@@ -26,7 +26,16 @@ function edit(cadence?: Cadence): void {
   <section aria-label="Cadences">
     <header>
       <h2>Cadences</h2>
-      <Button v-if="may" size="small" text icon="pi pi-plus" label="New cadence" @click="edit()" />
+      <Button
+        v-if="may"
+        data-new
+        title="New cadence (N)"
+        size="small"
+        text
+        icon="pi pi-plus"
+        label="New cadence"
+        @click="edit()"
+      />
     </header>
     <p v-if="!store.program.cadences?.length" class="quiet">
       A cadence makes its teams’ iterations: so many ahead, each as long as it says. Start with one.

@@ -12,7 +12,6 @@ const store = useProgram()
 const setUp = useSetUp()
 const text = ref('')
 const problems = ref<string[]>([])
-const field = ref<HTMLTextAreaElement>()
 watch(visible, () => {
   text.value = ''
   problems.value = []
@@ -47,13 +46,7 @@ async function add(): Promise<void> {
 </script>
 
 <template>
-  <Dialog
-    v-model:visible="visible"
-    modal
-    header="Add people"
-    :style="{ width: '640px' }"
-    @show="field?.focus()"
-  >
+  <Dialog v-model:visible="visible" modal header="Add people" :style="{ width: '640px' }">
     <form class="form" @submit.prevent="add">
       <p>
         One person a line: the name, then shares of teams by their keys, roles, hours a day and days off, set
@@ -63,8 +56,8 @@ async function add(): Promise<void> {
         <li v-for="p in problems" :key="p">{{ p }}</li>
       </ul>
       <textarea
-        ref="field"
         v-model="text"
+        autofocus
         class="in"
         rows="9"
         aria-label="People, one a line"

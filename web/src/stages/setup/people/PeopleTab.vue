@@ -88,7 +88,15 @@ const mine = computed(() => store.program.people?.find((p) => p.key === store.mi
         :disabled="setUp.working"
         @click="setUp.propose({ do: 'fetch-calendars' })"
       />
-      <Button v-if="may" size="small" icon="pi pi-plus" label="Add people" @click="adding = true" />
+      <Button
+        v-if="may"
+        data-new
+        title="Add people (N)"
+        size="small"
+        icon="pi pi-plus"
+        label="Add people"
+        @click="adding = true"
+      />
     </div>
     <p v-if="!store.program.people?.length" class="quiet">
       Nobody yet. Add several at once, a line each; open seats too.

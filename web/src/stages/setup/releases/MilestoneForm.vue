@@ -14,7 +14,6 @@ const setUp = useSetUp()
 const all = computed(() => store.program.milestones ?? [])
 const known = computed(() => all.value.find((m) => m.key === props.milestone))
 const may = computed(() => store.may({ op: 'set', kind: 'milestone', key: props.milestone }))
-const nameField = ref<HTMLInputElement>()
 const form = reactive({ name: '', date: '', releases: [] as string[], needs: '' })
 const failure = ref('')
 
@@ -65,7 +64,6 @@ const remove = async () => {
     modal
     :header="known ? 'Milestone' : 'New milestone'"
     :style="{ width: '440px' }"
-    @show="nameField?.focus()"
   >
     <form class="form" @submit.prevent="save">
       <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
@@ -74,8 +72,8 @@ const remove = async () => {
           <label for="m-name">Name</label>
           <input
             id="m-name"
-            ref="nameField"
             v-model="form.name"
+            autofocus
             class="in"
             maxlength="120"
             required

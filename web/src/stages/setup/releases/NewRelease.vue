@@ -26,17 +26,19 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <Dialog
-    v-model:visible="visible"
-    modal
-    header="New release"
-    :style="{ width: '420px' }"
-    @show="nameField?.focus()"
-  >
+  <Dialog v-model:visible="visible" modal header="New release" :style="{ width: '420px' }">
     <form class="form" @submit.prevent="save">
       <div class="field">
         <label for="nr-name">Name</label>
-        <input id="nr-name" ref="nameField" v-model="form.name" class="in" maxlength="120" required />
+        <input
+          id="nr-name"
+          ref="nameField"
+          v-model="form.name"
+          autofocus
+          class="in"
+          maxlength="120"
+          required
+        />
       </div>
       <div class="row">
         <div class="field">

@@ -39,7 +39,16 @@ const names = (keys: string[] | undefined) =>
     <section class="list" aria-label="Releases and milestones">
       <header>
         <h2>Releases</h2>
-        <Button v-if="may" size="small" text icon="pi pi-plus" label="New release" @click="adding = true" />
+        <Button
+          v-if="may"
+          data-new
+          title="New release (N)"
+          size="small"
+          text
+          icon="pi pi-plus"
+          label="New release"
+          @click="adding = true"
+        />
       </header>
       <p v-if="!releases.length" class="quiet">
         A release has a due date, and may have phases, milestones and documents.

@@ -56,18 +56,20 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <Dialog
-    v-model:visible="visible"
-    modal
-    header="New team"
-    :style="{ width: '460px' }"
-    @show="nameField?.focus()"
-  >
+  <Dialog v-model:visible="visible" modal header="New team" :style="{ width: '460px' }">
     <form class="form" @submit.prevent="save">
       <div class="row">
         <div class="field wide">
           <label for="t-name">Name</label>
-          <input id="t-name" ref="nameField" v-model="form.name" class="in" maxlength="80" required />
+          <input
+            id="t-name"
+            ref="nameField"
+            v-model="form.name"
+            autofocus
+            class="in"
+            maxlength="80"
+            required
+          />
         </div>
         <div class="field">
           <label for="t-key">Key</label>

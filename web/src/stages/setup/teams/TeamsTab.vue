@@ -32,7 +32,16 @@ async function setFill(event: Event): Promise<void> {
     <section class="list" aria-label="Teams">
       <header>
         <h2>Teams</h2>
-        <Button v-if="may" size="small" text icon="pi pi-plus" label="New team" @click="adding = true" />
+        <Button
+          v-if="may"
+          data-new
+          title="New team (N)"
+          size="small"
+          text
+          icon="pi pi-plus"
+          label="New team"
+          @click="adding = true"
+        />
       </header>
       <p v-if="!teams.length" class="quiet">
         A team sizes its work in points, days or hours and follows a cadence.

@@ -156,12 +156,12 @@ const agreeVelocity = () => {
               <form v-if="leaving === p.iteration" class="row" @submit.prevent="leaveOut(p.iteration)">
                 <input
                   v-model="reason"
+                  v-focus
                   class="in why"
                   placeholder="why?"
                   aria-label="Why it is left out"
                   maxlength="200"
                   required
-                  autofocus
                 />
                 <Button type="submit" size="small" label="Leave out" />
               </form>
