@@ -9,7 +9,10 @@ const go = (server: Server, tab: string) => `${server.url}/programs/1/set-up/${t
  * From an empty server to a program with two cadences, three teams, nine people and
  * two releases, by the keyboard alone. Every key that is no typing counts, Tab too.
  */
-test('a program is set up from nothing by keyboard in under 60 keys beyond typing', async ({ page, empty: server }) => {
+test('a program is set up from nothing by keyboard in under 60 keys beyond typing', async ({
+  page,
+  empty: server,
+}) => {
   let keys = 0
   const press = async (...list: string[]) => {
     for (const key of list) {
@@ -67,6 +70,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
 
   await page.getByRole('dialog').waitFor({ state: 'detached' })
   await press('3')
+  await page.getByRole('button', { name: 'New team' }).waitFor()
   await press('n')
   await focused('Name')
   for (const [name, change] of [
@@ -83,6 +87,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
   await page.getByRole('dialog').waitFor({ state: 'detached' })
 
   await press('4')
+  await page.getByRole('button', { name: 'Add people' }).waitFor()
   await press('n')
   await focused('People, one a line')
   await page.keyboard.insertText(
@@ -103,6 +108,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
 
   await page.getByRole('dialog').waitFor({ state: 'detached' })
   await press('2')
+  await page.getByRole('button', { name: 'New release' }).waitFor()
   await press('n')
   await focused('Name')
   for (const [name, month, year] of [
