@@ -33,3 +33,39 @@ test('programs', async ({ plan }) => {
   await plan.getByRole('button', { name: 'Import a program document' }).waitFor()
   await plan.screenshot({ path: to('programs') })
 })
+
+test('calendar', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/set-up/calendar`)
+  await plan.getByRole('button', { name: /^LC·13, / }).click()
+  await plan.getByRole('button', { name: 'Resize…' }).waitFor()
+  await plan.mouse.move(600, 130)
+  await plan.screenshot({ path: to('calendar') })
+})
+
+test('releases', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/set-up/releases`)
+  await plan.getByText('What changes for skippers').waitFor()
+  await plan.screenshot({ path: to('releases') })
+})
+
+test('people', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/set-up/people`)
+  await plan.getByText('19 people').waitFor()
+  await plan.getByRole('cell', { name: /^60/ }).waitFor()
+  await plan.screenshot({ path: to('people') })
+})
+
+test('capacity', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/set-up/capacity`)
+  await plan.getByRole('button', { name: /^LC·12, / }).click()
+  await plan.getByText('20 of 35 member-days').waitFor()
+  await plan.mouse.move(600, 130)
+  await plan.screenshot({ path: to('capacity') })
+})
+
+test('velocity', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/set-up/velocity`)
+  await plan.getByText('Measured 16.9 pt').waitFor()
+  await plan.locator('svg').first().waitFor()
+  await plan.screenshot({ path: to('velocity') })
+})

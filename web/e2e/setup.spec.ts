@@ -32,7 +32,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
     throw new Error(`Tab does not lead to ${name}`)
   }
   const tabToField = async (label: string) => {
-    const target = page.getByLabel(label, { exact: true })
+    const target = page.getByRole('dialog').getByLabel(label, { exact: true })
     for (let i = 0; i < 12; i++) {
       if (await target.evaluate((el) => el === document.activeElement)) return
       await press('Tab')

@@ -50,10 +50,13 @@ async function save(): Promise<void> {
   // What exists has teams that follow it: what changes for them is shown first.
   if (props.cadence) {
     if (await setUp.propose(body)) visible.value = false
-  } else if (await setUp.make(body)) {
-    fill()
-    nameField.value?.focus()
+    return
   }
+  // The form is free for the next one at once: whoever types on loses no letter.
+  const kept = { ...form }
+  fill()
+  nameField.value?.focus()
+  if (!(await setUp.make(body))) Object.assign(form, kept)
 }
 const remove = async () => {
   if (await setUp.propose({ do: 'remove', ref: { kind: 'cadence', key: props.cadence!.key } }))

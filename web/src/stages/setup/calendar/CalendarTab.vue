@@ -97,7 +97,9 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
               left: (p.start - cell.start) * plan.zoom + 'px',
               width: (p.end + 1 - p.start) * plan.zoom + 'px',
             }"
-            >{{ p.name }}</span
+            ><span :style="{ marginLeft: Math.max(0, plan.from - p.start) * plan.zoom + 'px' }">{{
+              p.name
+            }}</span></span
           >
         </template>
         <span v-if="cell.kind === 'iteration' && width > 26" class="name">{{ cell.name }}</span>
@@ -240,7 +242,7 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
 
 .dragging {
   position: fixed;
-  bottom: 226px;
+  bottom: 248px;
   left: 50%;
   z-index: 40;
   padding: 6px 14px;
@@ -253,7 +255,7 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
   display: grid;
   grid-template-columns: minmax(280px, 1fr) minmax(360px, 1.3fr) minmax(240px, 0.8fr);
   flex: none;
-  height: 216px;
+  height: 238px;
   border-top: 1px solid var(--rule);
   background: var(--panel);
 }

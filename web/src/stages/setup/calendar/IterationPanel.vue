@@ -161,6 +161,10 @@ h2 {
   margin-bottom: 6px;
 }
 
+.row .row {
+  margin: 0;
+}
+
 .name {
   width: 120px;
 }

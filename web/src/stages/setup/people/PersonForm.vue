@@ -171,7 +171,7 @@ async function read(event: Event): Promise<void> {
         </li>
       </ul>
       <div v-if="may('daysOff')" class="row">
-        <input v-model="off.from" class="in date" type="date" aria-label="First day off" />
+        <input v-model="off.from" class="in date" type="date" aria-label="First day off" autofocus />
         <span class="quiet">to</span>
         <input v-model="off.to" class="in date" type="date" aria-label="Last day off" :min="off.from" />
         <input

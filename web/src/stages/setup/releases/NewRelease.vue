@@ -18,10 +18,13 @@ async function save(): Promise<void> {
     (store.program.releases ?? []).map((r) => r.key),
   )
   const value = { key, name: form.name.trim(), start: form.start || undefined, due: form.due || undefined }
-  if (!(await store.apply(`New release ${value.name}`, [{ op: 'add', kind: 'release', key, value }]))) return
-  emit('made', key)
+  // The form is free for the next one at once: whoever types on loses no letter.
+  const kept = { ...form }
   Object.assign(form, { name: '', start: form.due || store.today, due: '' })
   nameField.value?.focus()
+  if (await store.apply(`New release ${value.name}`, [{ op: 'add', kind: 'release', key, value }]))
+    emit('made', key)
+  else Object.assign(form, kept)
 }
 </script>
 

@@ -48,10 +48,12 @@ async function save(): Promise<void> {
     cadence: form.cadence || undefined,
     velocity: form.velocity === '' ? undefined : form.velocity,
   }
-  if (!(await setUp.make({ do: 'save-team', team }))) return
-  emit('made', team.key)
+  // The form is free for the next one at once: whoever types on loses no letter.
+  const kept = { ...form }
   clear()
   nameField.value?.focus()
+  if (await setUp.make({ do: 'save-team', team })) emit('made', team.key)
+  else Object.assign(form, kept)
 }
 </script>
 
