@@ -132,3 +132,20 @@ func TestAFolderThatCannotBeWritten(t *testing.T) {
 	_, err := store.Open(filepath.Join(file, "below"))
 	assert.ErrorContains(t, err, "cannot be made")
 }
+
+// A data folder of an earlier version opens with all it had.
+func TestAnEarlierDatabaseIsBroughtUpToDate(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	p := sample.Program(4, sample.Shape{Teams: 3, Iterations: 3, Items: 10})
+	p.Teams[0].Members = []program.Member{{Person: "p0", Share: 0.5, Roles: []string{"any"}}, {Person: "p1", Share: 1}}
+	id, err := s.Create(ctx, p)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	require.NoError(t, store.MigrateTo(folder, 1))
+	same(t, p, func() program.Program {
+		got, _, err := open(t, folder).Load(ctx, id)
+		require.NoError(t, err)
+		return got
+	}())
+}

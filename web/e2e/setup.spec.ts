@@ -270,7 +270,7 @@ test('a capacity opens to how it came about, is set by hand with a reason, and c
   await page.getByRole('button', { name: /^LC·12, .*carries 13 pt of 9.7 pt, over by 3.3 pt/ }).click()
   const panel = page.getByRole('complementary', { name: 'How the capacity comes about' })
   await expect(panel).toContainText('20 of 35 member-days are there: × 57 %')
-  await expect(panel).toContainText('10 days off')
+  await expect(panel).toContainText('10 days off: 12 Apr – 23 Apr')
   await panel.getByLabel('Set by hand, points').fill('13')
   await panel.getByLabel('Why').fill('Ingrid comes back early')
   await panel.getByRole('button', { name: 'Set' }).click()

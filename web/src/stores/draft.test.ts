@@ -44,6 +44,7 @@ beforeEach(() => {
   const store = useProgram()
   store.program = smallProgram()
   store.facts = factsOf(store.program)
+  store.mine = { role: 'program manager', teams: [], rights: [] }
   vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
     sent.push({ label, changes })
     return Promise.resolve(true)
@@ -93,7 +94,27 @@ it('asks for the selected items alone where several are selected', async () => {
   usePlan().selection = ['x', 'y']
   draft.start()
   await vi.waitFor(() => expect(draft.busy).toBe(false))
-  expect(bodies).toEqual([{ keepClose: false, fillTo: 1, items: ['x', 'y'] }])
+  expect(bodies).toEqual([{ keepClose: false, items: ['x', 'y'] }])
+})
+
+it('fills each team as it has it itself, until another share is chosen', async () => {
+  const draft = useDraft()
+  draft.start()
+  await vi.waitFor(() => expect(draft.busy).toBe(false))
+  draft.fillTo = 80
+  await draft.draft()
+  expect(bodies).toEqual([{ keepClose: false }, { keepClose: false, fillTo: 0.8 }])
+})
+
+it('takes only what may be moved', async () => {
+  useProgram().mine = {
+    role: 'team lead',
+    teams: [],
+    rights: [{ kind: 'item', op: 'set', reach: 'own' }],
+  }
+  const draft = useDraft()
+  await draft.draft()
+  expect(draft.accepted.size).toBe(0)
 })
 
 it('knows when the plan has changed since', async () => {

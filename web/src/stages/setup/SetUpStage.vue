@@ -6,6 +6,7 @@ import { router } from '@/router'
 import { keysRest } from '@/shared/keysRest'
 import { useProgram } from '@/stores/program'
 import { useSetUp } from '@/stores/setup'
+import './setup.css'
 import ProposalDialog from './ProposalDialog.vue'
 import { setUpTabs } from './tabs'
 

@@ -24,7 +24,7 @@ function edit(cadence?: Cadence): void {
 
 <template>
   <section aria-label="Cadences">
-    <header>
+    <header class="titled">
       <h2>Cadences</h2>
       <Button
         v-if="may"
@@ -40,7 +40,7 @@ function edit(cadence?: Cadence): void {
     <p v-if="!store.program.cadences?.length" class="quiet">
       A cadence makes its teams’ iterations: so many ahead, each as long as it says. Start with one.
     </p>
-    <ul>
+    <ul class="plain">
       <li v-for="c in store.program.cadences" :key="c.key">
         <button class="link" @click="edit(c)">
           <b>{{ c.name || c.key }}</b>
@@ -58,22 +58,6 @@ function edit(cadence?: Cadence): void {
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-
-h2 {
-  font-size: 16px;
-}
-
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
 li {
   display: grid;
   padding: 5px 0;

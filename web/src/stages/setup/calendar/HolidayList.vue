@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import type { Holiday } from '@/api/types'
 import { shortDate } from '@/shared/dates'
 import { useProgram } from '@/stores/program'
@@ -12,6 +12,13 @@ const may = computed(() => store.may({ op: 'set', kind: 'program', field: 'holid
 const adding = ref(false)
 const form = reactive({ date: '', name: '', teams: [] as string[] })
 const file = ref<HTMLInputElement>()
+const feed = ref('')
+const feedNow = computed(() => store.program.settings.holidayCalendar ?? '')
+watch(feedNow, (address) => (feed.value = address), { immediate: true })
+const keepFeed = () =>
+  store.apply('Calendar of the holidays', [
+    { op: 'set', kind: 'program', field: 'holidayCalendar', value: feed.value.trim() },
+  ])
 const coming = computed(() => (store.program.holidays ?? []).map((h, i) => ({ ...h, i })))
 
 const save = (holidays: Holiday[], label: string) =>
@@ -41,7 +48,7 @@ const teamNames = (keys: string[] | undefined) => (keys?.length ? keys.join(', '
 
 <template>
   <section aria-label="Holidays">
-    <header>
+    <header class="titled">
       <h2>Holidays</h2>
       <span v-if="may">
         <Button size="small" text icon="pi pi-plus" label="Add" @click="adding = !adding" />
@@ -79,7 +86,7 @@ const teamNames = (keys: string[] | undefined) => (keys?.length ? keys.join(', '
       <Button type="submit" size="small" label="Add" />
     </form>
     <p v-if="!coming.length" class="quiet">Days on which nobody works, or some teams do not.</p>
-    <ul>
+    <ul class="plain">
       <li v-for="h in coming" :key="h.i">
         <span class="when">{{ shortDate(h.date, store.todayDay) }}</span>
         <span class="what"
@@ -90,26 +97,27 @@ const teamNames = (keys: string[] | undefined) => (keys?.length ? keys.join(', '
         </button>
       </li>
     </ul>
+    <form v-if="may" class="row feed" @submit.prevent="keepFeed">
+      <div class="field wide">
+        <label for="h-feed">Address of a calendar feed with holidays</label>
+        <input id="h-feed" v-model="feed" class="in" placeholder="https://…/holidays.ics" />
+      </div>
+      <Button v-if="feed !== feedNow" type="submit" size="small" outlined label="Keep" />
+      <Button
+        v-else
+        type="button"
+        size="small"
+        outlined
+        label="Refresh…"
+        title="With everybody's days off"
+        :disabled="!feedNow || setUp.working"
+        @click="setUp.propose({ do: 'fetch-calendars' })"
+      />
+    </form>
   </section>
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-
-h2 {
-  font-size: 16px;
-}
-
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
 li {
   display: flex;
   gap: 8px;

@@ -148,10 +148,6 @@ const rename = () =>
 </template>
 
 <style scoped>
-h2 {
-  font-size: 16px;
-}
-
 .facts {
   margin: 2px 0 8px;
 }

@@ -4,7 +4,7 @@ import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { CapacityDetail, Change } from '@/api/types'
 import { shortDate } from '@/shared/dates'
-import { amount, percent, sized } from '@/shared/format'
+import { amount, count, percent, sized } from '@/shared/format'
 import { useProgram } from '@/stores/program'
 import { useSetUp } from '@/stores/setup'
 import type { CapacityCell } from './rows'
@@ -96,6 +96,17 @@ const steps = computed(() => {
     )
   return lines
 })
+/** When somebody is off within the iteration. */
+function offDates(person: string): string {
+  const [start, end] = [it.value?.start ?? '', it.value?.end ?? '']
+  return (store.program.people?.find((p) => p.key === person)?.daysOff ?? [])
+    .filter((d) => d.from <= end && d.to >= start)
+    .map(
+      (d) =>
+        (d.from === d.to ? '' : `${shortDate(d.from, store.todayDay)} – `) + shortDate(d.to, store.todayDay),
+    )
+    .join(', ')
+}
 const suggestion = computed(() =>
   setUp.velocities.get(props.team)?.coming.find((s) => s.iteration === props.iteration),
 )
@@ -131,7 +142,7 @@ const suggestion = computed(() =>
           <tr v-for="s in detail.seats" :key="s.person + s.from">
             <td>
               {{ s.name }} <span class="quiet">{{ percent(s.share) }}</span>
-              <div v-if="s.off" class="small">{{ s.off }} days off</div>
+              <div v-if="s.off" class="small">{{ count(s.off, 'day') }} off: {{ offDates(s.person) }}</div>
               <div v-if="s.present < s.full" class="small quiet">
                 {{
                   s.from && s.from > it.start

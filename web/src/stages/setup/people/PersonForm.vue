@@ -231,10 +231,6 @@ async function read(event: Event): Promise<void> {
 </template>
 
 <style scoped>
-h2 {
-  font-size: 15px;
-}
-
 p {
   margin: 0;
 }

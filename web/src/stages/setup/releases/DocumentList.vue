@@ -110,10 +110,6 @@ function itemState(key: string | undefined): string {
   gap: 10px;
 }
 
-h2 {
-  font-size: 16px;
-}
-
 .add {
   margin-top: 10px;
 }

@@ -222,10 +222,6 @@ async function remove(): Promise<void> {
   gap: 10px;
 }
 
-h2 {
-  font-size: 16px;
-}
-
 .phase {
   align-items: center;
 }

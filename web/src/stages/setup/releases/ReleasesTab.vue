@@ -36,8 +36,8 @@ const names = (keys: string[] | undefined) =>
 
 <template>
   <div class="split">
-    <section class="list" aria-label="Releases and milestones">
-      <header>
+    <section class="side" aria-label="Releases and milestones">
+      <header class="titled">
         <h2>Releases</h2>
         <Button
           v-if="may"
@@ -53,7 +53,7 @@ const names = (keys: string[] | undefined) =>
       <p v-if="!releases.length" class="quiet">
         A release has a due date, and may have phases, milestones and documents.
       </p>
-      <ul>
+      <ul class="plain">
         <li v-for="(r, i) in releases" :key="r.key">
           <button class="entry" :aria-pressed="r.key === chosen" @click="chosen = r.key">
             <span class="mark" :style="{ background: releaseColour(i) }" />
@@ -62,7 +62,7 @@ const names = (keys: string[] | undefined) =>
           </button>
         </li>
       </ul>
-      <header>
+      <header class="titled">
         <h2>Milestones</h2>
         <Button
           v-if="may"
@@ -73,7 +73,7 @@ const names = (keys: string[] | undefined) =>
           @click="milestone = { open: true, key: '' }"
         />
       </header>
-      <ul>
+      <ul class="plain">
         <li v-for="m in milestones" :key="m.key">
           <button class="entry" @click="milestone = { open: true, key: m.key }">
             <b>{{ m.name }}</b>
@@ -93,58 +93,12 @@ const names = (keys: string[] | undefined) =>
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: 300px 1fr;
-}
-
-.list {
-  overflow: auto;
-  padding: 12px 16px;
-  border-right: 1px solid var(--rule);
-  background: var(--panel);
-}
-
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  margin-top: 6px;
-}
-
-h2 {
-  font-size: 16px;
-}
-
-ul {
-  list-style: none;
-  margin: 4px 0 12px;
-  padding: 0;
-}
-
 .entry {
-  display: grid;
   grid-template-columns: auto 1fr auto;
-  gap: 2px 8px;
-  align-items: center;
-  width: 100%;
-  padding: 7px 8px;
-  border: 0;
-  border-radius: 6px;
-  background: none;
-  text-align: left;
-  cursor: pointer;
 }
 
 .entry > b:first-child {
   grid-column: span 2;
-}
-
-.entry:hover,
-.entry[aria-pressed='true'] {
-  background: var(--tint);
 }
 
 .mark {
@@ -155,9 +109,5 @@ ul {
 
 .under {
   grid-column: 1 / -1;
-}
-
-.none {
-  padding: 30px;
 }
 </style>

@@ -29,8 +29,8 @@ async function setFill(event: Event): Promise<void> {
 
 <template>
   <div class="split">
-    <section class="list" aria-label="Teams">
-      <header>
+    <section class="side" aria-label="Teams">
+      <header class="titled">
         <h2>Teams</h2>
         <Button
           v-if="may"
@@ -46,7 +46,7 @@ async function setFill(event: Event): Promise<void> {
       <p v-if="!teams.length" class="quiet">
         A team sizes its work in points, days or hours and follows a cadence.
       </p>
-      <ul>
+      <ul class="plain">
         <li v-for="t in teams" :key="t.key">
           <button class="entry" :aria-pressed="t === team" @click="chosen = t.key">
             <b>{{ t.name || t.key }}</b>
@@ -81,57 +81,7 @@ async function setFill(event: Event): Promise<void> {
 </template>
 
 <style scoped>
-.split {
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: 260px 1fr;
-}
-
-.list {
-  overflow: auto;
-  padding: 12px 16px;
-  border-right: 1px solid var(--rule);
-  background: var(--panel);
-}
-
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-
-h2 {
-  font-size: 16px;
-}
-
-ul {
-  list-style: none;
-  margin: 4px 0 12px;
-  padding: 0;
-}
-
-.entry {
-  display: grid;
-  width: 100%;
-  padding: 7px 8px;
-  border: 0;
-  border-radius: 6px;
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-
-.entry:hover,
-.entry[aria-pressed='true'] {
-  background: var(--tint);
-}
-
 .fill {
   margin-top: 20px;
-}
-
-.none {
-  padding: 30px;
 }
 </style>
