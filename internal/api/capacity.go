@@ -28,15 +28,17 @@ type SetUp struct {
 // TeamVelocity is a team's past, and what it says of the iterations to come.
 type TeamVelocity struct {
 	Team     string                `json:"team"`
-	History  []capacity.Past       `json:"history"`
+	History  []capacity.Past       `json:"history" doc:"The last closed iterations, oldest first"`
 	Counting int                   `json:"counting" doc:"Closed iterations that count"`
 	Mean     float64               `json:"mean" doc:"Mean of the normalised velocities that count: units an iteration with nobody away"`
 	Spread   float64               `json:"spread" doc:"Their standard deviation"`
 	Coming   []capacity.Suggestion `json:"coming" doc:"For the next iterations"`
 }
 
-// suggested is how many coming iterations of a team get a suggestion.
-const suggested = 4
+const (
+	suggested = 4  // coming iterations of a team that get a suggestion
+	shownPast = 40 // closed iterations of a team that are listed; more may count
+)
 
 func setUpOf(state *live.State) SetUp {
 	p := state.Program
@@ -49,6 +51,7 @@ func setUpOf(state *live.State) SetUp {
 			v.History = []capacity.Past{}
 		}
 		v.Counting, v.Mean, v.Spread = capacity.Normalised(v.History)
+		v.History = v.History[max(0, len(v.History)-shownPast):]
 		for i, it := range team.Iterations {
 			if it.State != program.Closed && it.End >= state.Today && len(v.Coming) < suggested {
 				v.Coming = append(v.Coming, capacity.Suggest(team, figures[t], i))

@@ -1606,6 +1606,7 @@ export interface components {
              * @description Closed iterations that count
              */
             counting: number;
+            /** @description The last closed iterations, oldest first */
             history: components["schemas"]["Past"][];
             /**
              * Format: double
