@@ -4,8 +4,9 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: process.env.SCREENSHOTS ? 'screenshots.ts' : '*.spec.ts',
   workers: 1,
-  timeout: 150_000,
-  expect: { timeout: 20_000 },
+  // Generous, for machines that others slow down: a test waits for what it expects.
+  timeout: 240_000,
+  expect: { timeout: 40_000 },
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },

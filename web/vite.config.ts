@@ -17,5 +17,5 @@ export default defineConfig({
     rollupOptions: { input: { index: 'index.html', 'api-docs': 'api-docs.html' } },
   },
   server: { proxy: { '/api': server } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
+  test: { environment: 'jsdom', include: ['src/**/*.test.ts'], testTimeout: 30_000, hookTimeout: 30_000 },
 })

@@ -209,6 +209,17 @@ test('a dragged edge shows what it would do, and is done only when agreed', asyn
   await dialog.getByRole('button', { name: 'Apply' }).click()
   await expect(page.getByRole('button', { name: /^LC·12, 19 Apr to 2 May/ })).toBeVisible()
   await page.getByRole('dialog').waitFor({ state: 'detached' })
+  // A whole bar moves too; the one before it ends later, those after it go along.
+  const whole = (await page.getByRole('button', { name: /^LC·13, 3 May/ }).boundingBox())!
+  await page.mouse.move(whole.x + 40, whole.y + whole.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(whole.x + 60, whole.y + whole.height / 2, { steps: 4 })
+  await page.mouse.move(whole.x + 96, whole.y + whole.height / 2, { steps: 4 })
+  await page.mouse.up()
+  const moved = page.getByRole('dialog', { name: 'LC·12 ends 9 May' })
+  await expect(moved).toContainText('Lamp Control, LC·13: 3 May – 16 May to 10 May – 23 May')
+  await moved.getByRole('button', { name: 'Leave it as it is' }).click()
+  await page.getByRole('dialog').waitFor({ state: 'detached' })
   await page.keyboard.press('Control+z')
   await expect(next).toBeVisible()
 })

@@ -1,4 +1,5 @@
 import type { Change, Item } from '@/api/types'
+import { count } from '@/shared/format'
 
 const fields: Record<string, string> = {
   iteration: 'iteration',
@@ -11,11 +12,26 @@ const fields: Record<string, string> = {
   keptOut: 'kept out',
   pinned: 'pinned',
   fillTo: 'fill to',
+  lengthDays: 'length in days',
+  ahead: 'kept ahead',
+  carryOver: 'carry over',
+  lookback: 'iterations that count',
+  capacityNote: 'why',
+  committedItems: 'items committed',
+  completedItems: 'items completed',
+  leftOut: 'left out of velocity',
+  daysOff: 'days off',
+  hoursPerDay: 'hours a day',
+  openSeat: 'open seat',
+  phaseTemplates: 'phase templates',
+  holidayCalendar: 'calendar of the holidays',
 }
 
 const plain = (x: unknown): string => {
-  if (x === null || x === undefined || x === '') return 'nothing'
+  if (x === null || x === undefined || x === '' || (Array.isArray(x) && !x.length)) return 'nothing'
   if (typeof x === 'boolean') return x ? 'yes' : 'no'
+  if (Array.isArray(x))
+    return x.every((y) => typeof y !== 'object') ? x.join(', ') : count(x.length, 'entry', 'entries')
   return typeof x === 'object' ? JSON.stringify(x) : String(x)
 }
 
@@ -35,9 +51,10 @@ export function describeChange(
       return `${pair}: ${fields[change.field!] ?? change.field} from ${value(change.before)} to ${value(change.value)}`
     return change.op === 'add' ? `Added: ${pair}` : `Removed: ${pair}`
   }
-  const name = [change.key ?? change.kind, change.kind === 'item' ? title : undefined]
-    .filter(Boolean)
-    .join(' ')
+  const name =
+    change.kind === 'iteration'
+      ? iterationName(change.in ?? '', change.key ?? '')
+      : [change.key ?? change.kind, change.kind === 'item' ? title : undefined].filter(Boolean).join(' ')
   switch (change.op) {
     case 'set':
       return `${name}: ${fields[change.field!] ?? change.field} from ${value(change.before)} to ${value(change.value)}`

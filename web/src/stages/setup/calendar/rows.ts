@@ -66,7 +66,7 @@ export function calendarRows(program: Program, today: Day): GridRow<CalendarCell
       title: t.name || t.key,
       sub: cadences.get(t.cadence ?? '') ?? 'no cadence',
       height: 40,
-      cells: (t.iterations ?? []).map((it) => ({
+      cells: (t.iterations ?? []).map((it, i) => ({
         key: it.key,
         kind: 'iteration',
         name: it.name || it.key,
@@ -74,11 +74,17 @@ export function calendarRows(program: Program, today: Day): GridRow<CalendarCell
         start: toDay(it.start),
         end: toDay(it.end),
         label: `${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}, ${it.state || 'planned'}`,
-        grips: it.state !== 'closed' && toDay(it.end) >= today ? ['end'] : [],
+        grips: grips(it.state, toDay(it.start), toDay(it.end), today).filter((g) => i || g === 'end'),
       })),
     })
   }
   return rows
+}
+
+/** What has not started moves whole; what is not over can end another day. */
+function grips(state: string | undefined, start: Day, end: Day, today: Day): CalendarCell['grips'] {
+  if (state === 'closed' || end < today) return []
+  return state === 'open' || start <= today ? ['end'] : ['end', 'whole']
 }
 
 /** When members of a team are away. */
