@@ -50,7 +50,7 @@ test('releases', async ({ plan, server }) => {
 
 test('people', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/set-up/people`)
-  await plan.getByText('19 people').waitFor()
+  await plan.getByText('19 people', { exact: true }).waitFor()
   await plan.getByRole('cell', { name: /^60/ }).waitFor()
   await plan.screenshot({ path: to('people') })
 })
