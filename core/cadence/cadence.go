@@ -9,7 +9,6 @@ package cadence
 
 import (
 	"cmp"
-	"encoding/json"
 	"fmt"
 	"slices"
 
@@ -267,19 +266,11 @@ func diff(team string, before, after []program.Iteration) []program.Change {
 }
 
 func set(kind program.Kind, in, key, field string, value any) program.Change {
-	return program.Change{Op: program.Set, Ref: program.Ref{Kind: kind, In: in, Key: key}, Field: field, Value: encode(value)}
+	return program.SetTo(program.Ref{Kind: kind, In: in, Key: key}, field, value)
 }
 
 func add(kind program.Kind, in, key string, thing any) program.Change {
-	return program.Change{Op: program.Add, Ref: program.Ref{Kind: kind, In: in, Key: key}, Value: encode(thing)}
-}
-
-func encode(value any) json.RawMessage {
-	text, err := json.Marshal(value)
-	if err != nil {
-		panic(err) // plain structs of the model: cannot fail
-	}
-	return text
+	return program.AddOf(program.Ref{Kind: kind, In: in, Key: key}, thing)
 }
 
 // setFields returns a change for each field in which two cadences differ.

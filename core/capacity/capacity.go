@@ -3,8 +3,6 @@
 package capacity
 
 import (
-	"cmp"
-
 	"jantrel/core/calendar"
 	"jantrel/core/program"
 )
@@ -116,9 +114,6 @@ func (c *counter) team(t *program.Team) []Figure {
 	}
 	return figures
 }
-
-// hoursOf is how many hours a day a person works.
-func hoursOf(person *program.Person) float64 { return cmp.Or(person.HoursPerDay, 8) }
 
 // figure counts the member-days of a span, and the same in the unit of a team
 // that sizes in time: present and worked.

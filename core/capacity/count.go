@@ -100,7 +100,7 @@ func (c *counter) crew(t *program.Team) *crew {
 		}
 		s := seat{i, x, x.Name, m.Share, m.Span(), true, 1}
 		if t.Unit == program.Hours {
-			s.unitPerDay = hoursOf(x.Person)
+			s.unitPerDay = x.Hours()
 		}
 		k.seats = append(k.seats, s)
 	}

@@ -53,6 +53,23 @@ type Change struct {
 	At    *int            `json:"at,omitempty" doc:"For add and move: the place in the list, from 0; left out: the end"`
 }
 
+// SetTo is the Change that gives a field of a thing a value, nil to clear it. The
+// value is one of the model's, so that it can be written as JSON.
+func SetTo(ref Ref, field string, value any) Change {
+	return Change{Op: Set, Ref: ref, Field: field, Value: encode(value)}
+}
+
+// AddOf is the Change that adds a thing at the end of its list.
+func AddOf(ref Ref, thing any) Change { return Change{Op: Add, Ref: ref, Value: encode(thing)} }
+
+func encode(value any) json.RawMessage {
+	text, err := json.Marshal(value)
+	if err != nil {
+		panic(err) // plain structs of the model: cannot fail
+	}
+	return text
+}
+
 // Applied is a Change that took effect, and the Change that takes it back.
 type Applied struct {
 	Change  Change

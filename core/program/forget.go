@@ -1,9 +1,6 @@
 package program
 
-import (
-	"encoding/json"
-	"slices"
-)
+import "slices"
 
 // Forget returns the changes that remove a thing and all that refers to it: who
 // was removed from their teams, items of a removed team lose team and place, those
@@ -38,11 +35,7 @@ func Forget(p Program, ref Ref) []Change {
 type forgetter struct{ changes []Change }
 
 func (f *forgetter) set(kind Kind, key, field string, value any) {
-	text, err := json.Marshal(value)
-	if err != nil {
-		panic(err) // plain structs of the model: cannot fail
-	}
-	f.changes = append(f.changes, Change{Op: Set, Ref: Ref{Kind: kind, Key: key}, Field: field, Value: text})
+	f.changes = append(f.changes, SetTo(Ref{Kind: kind, Key: key}, field, value))
 }
 
 func (f *forgetter) clear(kind Kind, key, field string) { f.set(kind, key, field, nil) }

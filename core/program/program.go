@@ -166,6 +166,9 @@ type Person struct {
 	Calendar    string   `json:"calendar,omitempty"` // address of the calendar feed that days off come from
 }
 
+// Hours is how many hours a day the person works: 8 where nothing is said.
+func (person Person) Hours() float64 { return cmp.Or(person.HoursPerDay, 8) }
+
 // RolesIn returns what the person does as a member: the member's roles, or else
 // the person's own.
 func (person Person) RolesIn(m Member) []string {

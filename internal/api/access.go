@@ -130,6 +130,10 @@ func (s *server) who(ctx context.Context, id int64) (roles.Who, error) {
 	if err != nil {
 		return roles.Who{}, err
 	}
+	return v.in(memberships, id), nil
+}
+
+func (v *visitor) in(memberships []store.Membership, id int64) roles.Who {
 	var who roles.Who
 	if i := slices.IndexFunc(memberships, func(m store.Membership) bool { return m.ProgramID == id }); i >= 0 {
 		who = roles.Who{Role: memberships[i].Role, Person: memberships[i].Person}
@@ -140,12 +144,12 @@ func (s *server) who(ctx context.Context, id int64) (roles.Who, error) {
 	if v.token != nil {
 		switch {
 		case v.token.ProgramID != id || who.Role == "":
-			return roles.Who{}, nil
+			return roles.Who{}
 		case slices.Index(roles.All, v.token.Role) > slices.Index(roles.All, who.Role):
 			who.Role = v.token.Role
 		}
 	}
-	return who, nil
+	return who
 }
 
 // open returns a program by id for a visitor who belongs to it, or the problem to

@@ -52,13 +52,14 @@ func (s *server) programs(api huma.API) {
 		if err != nil {
 			return nil, s.failed(ctx, err)
 		}
+		v := visitorOf(ctx)
+		memberships, err := s.accounts.Store().Memberships(ctx, v.account.ID)
+		if err != nil {
+			return nil, s.failed(ctx, err)
+		}
 		yours := []store.Summary{}
 		for _, summary := range list {
-			who, err := s.who(ctx, summary.ID)
-			if err != nil {
-				return nil, s.failed(ctx, err)
-			}
-			if who.Role != "" {
+			if v.in(memberships, summary.ID).Role != "" {
 				yours = append(yours, summary)
 			}
 		}

@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"net/http"
 	"slices"
@@ -200,19 +199,11 @@ func addTeam(p program.Program, today program.Date, team *program.Team) (Proposa
 }
 
 func addition(kind program.Kind, key string, thing any) program.Change {
-	return program.Change{Op: program.Add, Ref: program.Ref{Kind: kind, Key: key}, Value: encoded(thing)}
+	return program.AddOf(program.Ref{Kind: kind, Key: key}, thing)
 }
 
 func setting(kind program.Kind, key, field string, value any) program.Change {
-	return program.Change{Op: program.Set, Ref: program.Ref{Kind: kind, Key: key}, Field: field, Value: encoded(value)}
-}
-
-func encoded(value any) json.RawMessage {
-	text, err := json.Marshal(value)
-	if err != nil {
-		panic(err) // plain structs of the model: cannot fail
-	}
-	return text
+	return program.SetTo(program.Ref{Kind: kind, Key: key}, field, value)
 }
 
 // addPeople adds people from lines, with their shares in teams.
@@ -371,7 +362,7 @@ func takeHolidays(proposal *Proposal, p program.Program, events []program.DayOff
 	if len(fresh) == 0 {
 		return nil
 	}
-	proposal.Changes = append(proposal.Changes, program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindProgram}, Field: "holidays", Value: encoded(all)})
+	proposal.Changes = append(proposal.Changes, setting(program.KindProgram, "", "holidays", all))
 	for _, h := range fresh {
 		proposal.Notes = append(proposal.Notes, fmt.Sprintf("Holiday: new, %s, %s", h.Date.Short(), h.Name))
 	}

@@ -62,10 +62,7 @@ func teamRows(p program.Program, span calendar.Span) [][]cell {
 func personRows(p program.Program, span calendar.Span) [][]cell {
 	hours := map[string]float64{}
 	for _, x := range p.People {
-		hours[x.Key] = x.HoursPerDay
-		if x.HoursPerDay == 0 {
-			hours[x.Key] = 8
-		}
+		hours[x.Key] = x.Hours()
 	}
 	assigned := map[[3]string]float64{}
 	tree := program.TreeOf(p)

@@ -5,6 +5,9 @@ const MS = 86_400_000
 
 export const toDay = (date: string): Day => Date.parse(date + 'T00:00:00Z') / MS
 
+/** A day as the interface writes it: 2027-06-25. */
+export const toDate = (day: Day): string => asDate(day).toISOString().slice(0, 10)
+
 const asDate = (day: Day): Date => new Date(day * MS)
 
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import { computed, onMounted, reactive, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Belonging, Mine, Token } from '@/api/types'
-import { shortDate } from '@/shared/dates'
+import { shortDate, toDate } from '@/shared/dates'
 import { useAttempt } from '@/shared/useAttempt'
 import { useProgram } from '@/stores/program'
 
@@ -34,7 +34,7 @@ const load = async () => {
     members.value = await answer(client.GET('/api/v1/programs/{id}/members', { params }))
 }
 onMounted(() => {
-  token.expires = new Date((store.todayDay + 90) * 86_400_000).toISOString().slice(0, 10)
+  token.expires = toDate(store.todayDay + 90)
   return attempt(load)
 })
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { shortDay, toDay, type Day } from '@/shared/dates'
+import { shortDay, toDate, toDay } from '@/shared/dates'
 import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
 import TimeTools from '@/shared/TimeTools.vue'
 import { usePlan } from '@/stores/plan'
@@ -27,8 +27,6 @@ const iteration = computed(() => {
   return row?.startsWith('team/') ? { team: row.slice(5), key } : undefined
 })
 
-const isoDate = (day: Day) => new Date(day * 86_400_000).toISOString().slice(0, 10)
-
 /** What a drop would do is shown first. */
 const { drag, begin, wasDrag } = useBarDrag((bar, days, alt) => void propose(bar, days, alt))
 
@@ -48,13 +46,13 @@ async function propose(bar: BarDrag, days: number, alt: boolean): Promise<void> 
     // after it go with it.
     const whole = bar.grip === 'whole'
     const before = whole ? previous(teamKey, key) : undefined
-    const date = isoDate((before ? toDay(before.end) : bar.end) + days)
+    const date = toDate((before ? toDay(before.end) : bar.end) + days)
     const along = whole || !alt
     await setUp.propose({ do: 'resize-iteration', teamKey, key: before?.key ?? key, date, along })
-  } else if (row === 'milestones') await set('milestone', 'date', isoDate(bar.start + days))
+  } else if (row === 'milestones') await set('milestone', 'date', toDate(bar.start + days))
   else if (bar.grip === 'whole') await setUp.propose({ do: 'move-release', key, days })
-  else if (bar.grip === 'start') await set('release', 'start', isoDate(bar.start + days))
-  else await set('release', 'due', isoDate(bar.end + days))
+  else if (bar.grip === 'start') await set('release', 'start', toDate(bar.start + days))
+  else await set('release', 'due', toDate(bar.end + days))
 }
 
 function mayDrag(row: GridRow<CalendarCell>, cell: CalendarCell): boolean {

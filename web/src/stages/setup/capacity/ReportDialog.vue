@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
 import { computed, reactive, watch } from 'vue'
+import { toDate } from '@/shared/dates'
 import { useProgram } from '@/stores/program'
 
 /** Planned against available time as a file. */
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
 const form = reactive({ from: '', to: '' })
-const later = (days: number) => new Date((store.todayDay + days) * 86_400_000).toISOString().slice(0, 10)
+const later = (days: number) => toDate(store.todayDay + days)
 watch(visible, () => {
   if (!form.from) Object.assign(form, { from: later(-14), to: later(91) })
 })

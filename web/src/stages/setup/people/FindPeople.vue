@@ -6,6 +6,7 @@ import { answer, client } from '@/api/client'
 import type { Free } from '@/api/types'
 import { amount, count } from '@/shared/format'
 import { useAttempt } from '@/shared/useAttempt'
+import { toDate } from '@/shared/dates'
 import { useProgram } from '@/stores/program'
 
 /** Who with a role has free days in a range of dates. */
@@ -14,7 +15,7 @@ const store = useProgram()
 const { failure, busy, attempt } = useAttempt()
 const form = reactive({ role: '', team: '', from: '', to: '', days: 1, open: false })
 const found = ref<Free[]>()
-const later = (days: number) => new Date((store.todayDay + days) * 86_400_000).toISOString().slice(0, 10)
+const later = (days: number) => toDate(store.todayDay + days)
 watch(visible, (now) => {
   if (!now) return
   found.value = undefined

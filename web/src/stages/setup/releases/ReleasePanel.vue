@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, Phase, Release, ReleaseDocument } from '@/api/types'
+import { toDay } from '@/shared/dates'
 import { freeKey } from '@/shared/keys'
 import { useProgram } from '@/stores/program'
 import { useSetUp } from '@/stores/setup'
@@ -62,7 +63,6 @@ function addPhase(): void {
 const swap = (i: number) => phases.value.splice(i - 1, 2, phases.value[i], phases.value[i - 1])
 
 const templates = computed(() => store.program.phaseTemplates ?? [])
-const day = (text: string) => Date.parse(text + 'T00:00:00Z') / 86_400_000
 
 /** Saves names and lengths of the phases for the next release. */
 async function saveTemplate(): Promise<void> {
@@ -73,7 +73,11 @@ async function saveTemplate(): Promise<void> {
   )
   const list = [
     ...templates.value,
-    { key, name, phases: phases.value.map((p) => ({ name: p.name, days: day(p.end) - day(p.start) + 1 })) },
+    {
+      key,
+      name,
+      phases: phases.value.map((p) => ({ name: p.name, days: toDay(p.end) - toDay(p.start) + 1 })),
+    },
   ]
   const change: Change = { op: 'set', kind: 'program', field: 'phaseTemplates', value: list }
   if (await store.apply(`Phase template ${name}`, [change])) templateName.value = ''
