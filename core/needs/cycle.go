@@ -25,30 +25,64 @@ func (e *CycleError) Error() string {
 // it. A program may hold cycles that were written into its document; nobody
 // should add one by hand.
 func Refuse(p program.Program, n program.Need) error {
-	tree := program.TreeOf(p)
-	from, ok1 := tree.Index[n.Item]
-	to, ok2 := tree.Index[n.Needs]
+	return waitsOf(p).refuse(n)
+}
+
+// RefuseAll returns a CycleError if one of the added needs, which p holds already,
+// lies on a cycle. Thousands of needs, as an import adds them, are judged at once.
+func RefuseAll(p program.Program, added []program.Need) error {
+	g := waitsOf(p)
+	var onCycle [][]int
+	if len(added) > 1 {
+		onCycle = Cycles(len(p.Items), func(i int) []int { return g.next[i] })
+	}
+	for _, n := range added {
+		from, ok := g.tree.Index[n.Item]
+		if !ok || onCycle != nil && !slices.ContainsFunc(g.tree.Leaves(from), func(leaf int) bool { return onCycle[leaf] != nil }) {
+			continue
+		}
+		if err := g.refuse(n); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// waits is the needs between leaves, for looking for ways round.
+type waits struct {
+	p    program.Program
+	tree program.Tree
+	next map[int][]int // leaf to the leaves that it needs
+}
+
+func waitsOf(p program.Program) waits {
+	g := waits{p, program.TreeOf(p), map[int][]int{}}
+	for _, e := range Edges(p, g.tree) {
+		g.next[e.Item] = append(g.next[e.Item], e.Needs)
+	}
+	return g
+}
+
+func (g waits) refuse(n program.Need) error {
+	from, ok1 := g.tree.Index[n.Item]
+	to, ok2 := g.tree.Index[n.Needs]
 	if !ok1 || !ok2 {
 		return nil // Validate says so with the better words
 	}
-	needs := map[int][]int{}
-	for _, e := range Edges(p, tree) {
-		needs[e.Item] = append(needs[e.Item], e.Needs)
+	path := shortest(g.next, g.tree.Leaves(to), g.tree.Leaves(from))
+	if path == nil {
+		return nil
 	}
-	starts, goals := tree.Leaves(to), tree.Leaves(from)
-	if path := shortest(needs, starts, goals); path != nil {
-		keys := []string{n.Item}
-		if len(path) == 1 && n.Item != n.Needs && p.Items[path[0]].Key != n.Needs {
-			keys = append(keys, n.Needs) // the two share a leaf: a group and something inside it
-		}
-		for i, at := range path {
-			if key := p.Items[at].Key; !(i == len(path)-1 && key == n.Item) {
-				keys = append(keys, key)
-			}
-		}
-		return &CycleError{append(keys, n.Item)}
+	keys := []string{n.Item}
+	if len(path) == 1 && n.Item != n.Needs && g.p.Items[path[0]].Key != n.Needs {
+		keys = append(keys, n.Needs) // the two share a leaf: a group and something inside it
 	}
-	return nil
+	for i, at := range path {
+		if key := g.p.Items[at].Key; !(i == len(path)-1 && key == n.Item) {
+			keys = append(keys, key)
+		}
+	}
+	return &CycleError{append(keys, n.Item)}
 }
 
 // shortest returns the shortest path from any of starts to any of goals, both

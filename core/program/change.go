@@ -23,8 +23,8 @@ const (
 // Kind is what sort of thing a Change is about.
 type Kind string
 
-// The kinds. A program itself has no key; an iteration is In a team; a need is
-// In the item that has it and its key is the item needed.
+// The kinds. A program itself has no key; an iteration is In a team, a comment In
+// an item; a need is In the item that has it and its key is the item needed.
 const (
 	KindProgram   Kind = "program"
 	KindCadence   Kind = "cadence"
@@ -35,12 +35,13 @@ const (
 	KindMilestone Kind = "milestone"
 	KindItem      Kind = "item"
 	KindNeed      Kind = "need"
+	KindComment   Kind = "comment"
 )
 
 // Ref names one thing of a program.
 type Ref struct {
-	Kind Kind   `json:"kind" enum:"program,cadence,team,iteration,person,release,milestone,item,need"`
-	In   string `json:"in,omitempty" doc:"The team of an iteration; the needing item of a need"`
+	Kind Kind   `json:"kind" enum:"program,cadence,team,iteration,person,release,milestone,item,need,comment"`
+	In   string `json:"in,omitempty" doc:"The team of an iteration; the item of a comment; the needing item of a need"`
 	Key  string `json:"key,omitempty" doc:"The thing's key; of a need, the item needed"`
 }
 
@@ -146,6 +147,7 @@ type editor struct {
 	p     Program
 	owned map[string]bool
 	items map[string]int  // item positions; nil when out of date
+	needs map[string]int  // need positions, the same
 	at    *int            // where the last add or move put its thing
 	value json.RawMessage // what the last add or set wrote, as the program has it
 }
@@ -172,33 +174,41 @@ func (e *editor) apply(c Change) (Change, error) {
 	case KindMilestone:
 		return edit(e, c, "milestones", &e.p.Milestones, func(x *Milestone) bool { return x.Key == c.Key })
 	case KindItem:
-		return e.editItem(c)
+		return indexed(e, c, "items", &e.items, &e.p.Items, func(x *Item) string { return x.Key }, c.Key)
 	case KindNeed:
-		return edit(e, c, "needs", &e.p.Needs, func(x *Need) bool { return x.Item == c.In && x.Needs == c.Key })
+		return indexed(e, c, "needs", &e.needs, &e.p.Needs, func(x *Need) string { return x.Item + "\n" + x.Needs }, c.In+"\n"+c.Key)
+	case KindComment:
+		return edit(e, c, "comments", &e.p.Comments, func(x *Comment) bool { return x.Key == c.Key && x.Item == c.In })
 	}
 	return Change{}, fmt.Errorf("no kind %q", c.Kind)
 }
 
-// editItem is edit for items, with positions looked up in an index: accepting a
-// draft sets thousands of them.
-func (e *editor) editItem(c Change) (Change, error) {
-	if e.items == nil {
-		e.items = make(map[string]int, len(e.p.Items))
-		for i := range e.p.Items {
-			e.items[e.p.Items[i].Key] = i
+// indexed is edit for long lists, with positions looked up in an index: accepting
+// a draft or an import changes thousands of items and needs.
+func indexed[T any](e *editor, c Change, name string, index *map[string]int, list *[]T, keyOf func(*T) string, key string) (Change, error) {
+	own(e, name, list)
+	at := -1
+	switch {
+	case *index == nil && (c.Op == Remove || c.Op == Move):
+		// These put the index out of date again: looking through the list is cheaper.
+		at = slices.IndexFunc(*list, func(x T) bool { return keyOf(&x) == key })
+	case *index == nil:
+		*index = make(map[string]int, len(*list))
+		for i := range *list {
+			(*index)[keyOf(&(*list)[i])] = i
+		}
+		fallthrough
+	default:
+		if i, found := (*index)[key]; found {
+			at = i
 		}
 	}
-	own(e, "items", &e.p.Items)
-	at, found := e.items[c.Key]
-	if !found {
-		at = -1
-	}
-	inverse, err := editAt(e, c, &e.p.Items, at)
+	inverse, err := editAt(e, c, list, at)
 	if err == nil && c.Op != Set {
-		if c.Op == Add && *e.at == len(e.p.Items)-1 {
-			e.items[c.Key] = *e.at
+		if c.Op == Add && *e.at == len(*list)-1 && *index != nil {
+			(*index)[key] = *e.at
 		} else {
-			e.items = nil
+			*index = nil
 		}
 	}
 	return inverse, err
@@ -292,6 +302,8 @@ func decodeThing[T any](c Change) (T, error) {
 	switch x := any(&thing).(type) {
 	case *Need:
 		key, in = x.Needs, x.Item
+	case *Comment:
+		key, in = x.Key, x.Item
 	default:
 		key = reflect.ValueOf(x).Elem().FieldByName("Key").String()
 	}
@@ -301,17 +313,25 @@ func decodeThing[T any](c Change) (T, error) {
 	return thing, nil
 }
 
+// What can be set of a program itself, and of its settings.
+var (
+	programFields = []string{"name", "today", "holidays", "phaseTemplates", "patterns", "repeats", "views"}
+	settingFields = []string{"sameIteration", "fillTo", "holidayCalendar", "ready", "mix"}
+)
+
 // setProgram sets a field of the program itself or of its settings.
 func (e *editor) setProgram(c Change) (Change, error) {
 	if c.Op != Set {
 		return Change{}, fmt.Errorf("a program can only be set")
 	}
-	if !slices.Contains([]string{"name", "today", "holidays", "phaseTemplates", "sameIteration", "fillTo", "holidayCalendar"}, c.Field) {
-		return Change{}, fmt.Errorf("a program has no field %q to set", c.Field)
-	}
-	target := reflect.ValueOf(&e.p).Elem()
-	if slices.Contains([]string{"sameIteration", "fillTo", "holidayCalendar"}, c.Field) {
+	var target reflect.Value
+	switch {
+	case slices.Contains(programFields, c.Field):
+		target = reflect.ValueOf(&e.p).Elem()
+	case slices.Contains(settingFields, c.Field):
 		target = reflect.ValueOf(&e.p.Settings).Elem()
+	default:
+		return Change{}, fmt.Errorf("a program has no field %q to set", c.Field)
 	}
 	before, err := e.setField(target, c)
 	return Change{Op: Set, Ref: c.Ref, Field: c.Field, Value: before}, err
@@ -360,8 +380,11 @@ func fieldByName(thing reflect.Value, name string) (reflect.Value, bool) {
 // identity reports whether a field cannot be set: it is what identifies a thing,
 // or a list whose things have changes of their own.
 func identity(kind reflect.Type, name string) bool {
-	if kind == reflect.TypeFor[Need]() {
+	switch kind {
+	case reflect.TypeFor[Need]():
 		return name == "item" || name == "needs"
+	case reflect.TypeFor[Comment]():
+		return name != "text" // who said what when stays
 	}
 	return name == "key" || name == "iterations"
 }

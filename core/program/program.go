@@ -36,6 +36,11 @@ type Program struct {
 	Needs      []Need      `json:"needs,omitempty"`
 
 	PhaseTemplates []PhaseTemplate `json:"phaseTemplates,omitempty"` // phases to give the next release
+
+	Patterns []Pattern `json:"patterns,omitempty"` // parts to break a feature down into
+	Repeats  []Repeat  `json:"repeats,omitempty"`  // items that every iteration repeats
+	Views    []View    `json:"views,omitempty"`    // lists of the backlog that everybody sees
+	Comments []Comment `json:"comments,omitempty"` // oldest first
 }
 
 // SameIteration says when an item may share an iteration with what it needs.
@@ -54,6 +59,9 @@ type Settings struct {
 	FillTo        float64       `json:"fillTo"` // share of capacity a draft may use, 0 < FillTo <= 1
 
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
+
+	Ready *ReadyRule           `json:"ready,omitempty"` // what ready means; nil: DefaultReady
+	Mix   map[ItemKind]float64 `json:"mix,omitempty"`   // wanted share of each kind, 0..1; a kind left out has none
 }
 
 // Holiday is a day on which nobody works, or none of the teams named.
@@ -301,6 +309,13 @@ type Item struct {
 	Tags      []string  `json:"tags,omitempty"`
 	KeptOut   bool      `json:"keptOut,omitempty"`
 	DoneOn    Date      `json:"doneOn,omitzero"`
+
+	Description string  `json:"description,omitempty"` // Markdown
+	Tasks       []Task  `json:"tasks,omitempty"`
+	Checks      []Check `json:"checks,omitempty"`
+	Links       []Link  `json:"links,omitempty"`
+	FoundIn     string  `json:"foundIn,omitempty"` // of a defect: where it was seen
+	FixedIn     string  `json:"fixedIn,omitempty"` // of a defect: where it is mended
 }
 
 // Agreement is how far two teams have come about a need.

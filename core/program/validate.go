@@ -39,6 +39,7 @@ func Validate(p Program) Problems {
 	v.items()
 	v.documents()
 	v.needs()
+	v.backlog()
 	return v.found
 }
 
@@ -301,6 +302,7 @@ func (v *validator) item(i int, item *Item) {
 	if !amount(item.Size) {
 		v.atLeastZero(at("size"), item.Size)
 	}
+	v.details(i, item)
 }
 
 // parentCycles reports items that are, by way of their parents, their own parent.

@@ -45,13 +45,17 @@ type Rule struct {
 	Member Reach        `json:"-"`
 }
 
+// Attachments stands for a field of an item in the table: files are kept beside the
+// program, but who may add and remove them is decided as for what is in it.
+const Attachments = "attachments"
+
 // Table is who may make which change. What is not in it is for administrators
 // and managers alone.
 //
 // Own is, of a team lead: a team in which they have a share, its iterations, its
 // items, the needs of these, and the people of the team; of a need's agreement
 // also where the needed item is their team's, as it is theirs to agree to. Of a
-// member: items assigned to them, and themselves.
+// member: items assigned to them, and themselves. Of both: what they said.
 var Table = []Rule{
 	{program.KindTeam, program.Set, "velocity", Own, Never},
 	{program.KindTeam, program.Set, "focus", Own, Never},
@@ -73,6 +77,13 @@ var Table = []Rule{
 	{program.KindItem, program.Set, "size", Own, Own},
 	{program.KindItem, program.Set, "role", Own, Own},
 	{program.KindItem, program.Set, "tags", Own, Own},
+	{program.KindItem, program.Set, "description", Own, Own},
+	{program.KindItem, program.Set, "tasks", Own, Own},
+	{program.KindItem, program.Set, "checks", Own, Own},
+	{program.KindItem, program.Set, "links", Own, Own},
+	{program.KindItem, program.Set, "foundIn", Own, Own},
+	{program.KindItem, program.Set, "fixedIn", Own, Own},
+	{program.KindItem, program.Set, Attachments, Own, Own},
 	{program.KindItem, program.Add, "", Own, Never},
 	{program.KindItem, program.Remove, "", Own, Never},
 	{program.KindItem, program.Move, "", Own, Never},
@@ -82,6 +93,10 @@ var Table = []Rule{
 	{program.KindNeed, program.Add, "", Own, Never},
 	{program.KindNeed, program.Remove, "", Own, Never},
 	{program.KindNeed, program.Move, "", Own, Never},
+
+	{program.KindComment, program.Add, "", Any, Any},
+	{program.KindComment, program.Set, "", Own, Own},
+	{program.KindComment, program.Remove, "", Own, Own},
 }
 
 // ReachOf returns how far a role's right to a sort of change goes.
@@ -136,6 +151,7 @@ func Rights(role Role) []Right {
 type Who struct {
 	Role   Role
 	Person string // the person of the program who they are; empty: none
+	Name   string // what their comments are signed with
 }
 
 // Denied says that a role does not allow a change.
@@ -182,10 +198,14 @@ type owner struct {
 	teams map[string]bool
 	crew  map[string]bool // people in these teams
 	items map[string]*program.Item
+	said  map[string]bool // keys of their comments
 }
 
 func newOwner(p program.Program, who Who) *owner {
-	o := &owner{who, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items))}
+	o := &owner{who, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[string]bool{}}
+	for _, c := range p.Comments {
+		o.said[c.Key] = c.By == who.Name && c.By != ""
+	}
 	for i := range p.Items {
 		o.items[p.Items[i].Key] = &p.Items[i]
 	}
@@ -226,6 +246,8 @@ func (o *owner) owns(c *program.Change) bool {
 		return c.Key == o.who.Person && c.Key != "" || o.crew[c.Key]
 	case program.KindItem:
 		return o.ownsItem(c)
+	case program.KindComment:
+		return o.said[c.Key]
 	case program.KindNeed:
 		if o.ownsTeamOf(c.In) {
 			return true

@@ -28,6 +28,7 @@ func harbour() program.Program {
 		Releases:   []program.Release{{Key: "R"}},
 		Milestones: []program.Milestone{{Key: "M"}},
 		Items:      []program.Item{{Key: "A-1", Team: "A", Assignee: "ann"}, {Key: "B-1", Team: "B", Assignee: "bo"}, {Key: "F"}},
+		Comments:   []program.Comment{{Key: "c1", Item: "A-1", By: "Ann"}, {Key: "c2", Item: "A-1", By: "Bo"}},
 		Needs:      []program.Need{{Item: "A-1", Needs: "B-1"}, {Item: "B-1", Needs: "A-1"}},
 	}
 }
@@ -43,12 +44,14 @@ var targets = map[program.Kind][2]program.Ref{
 	program.KindMilestone: {{Key: "M"}, {Key: "M"}},
 	program.KindItem:      {{Key: "A-1"}, {Key: "B-1"}},
 	program.KindNeed:      {{In: "A-1", Key: "B-1"}, {In: "B-1", Key: "A-1"}},
+	program.KindComment:   {{In: "A-1", Key: "c1"}, {In: "A-1", Key: "c2"}},
 }
 
 var things = map[program.Kind]any{
 	program.KindProgram: program.Program{}, program.KindCadence: program.Cadence{}, program.KindTeam: program.Team{},
 	program.KindIteration: program.Iteration{}, program.KindPerson: program.Person{}, program.KindRelease: program.Release{},
 	program.KindMilestone: program.Milestone{}, program.KindItem: program.Item{}, program.KindNeed: program.Need{},
+	program.KindComment: program.Comment{},
 }
 
 // What a team lead and a member may do, apart from the table: on their own things
@@ -60,10 +63,13 @@ var (
 		"set person daysOff", "set person calendar",
 		"set item *", "add item", "remove item", "move item",
 		"set need *", "add need", "remove need", "move need",
+		"add comment", "set comment *", "remove comment",
 	}
-	leadOthers   = []string{"set need agreement"} // the needed item is theirs
-	memberOwn    = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item doneOn", "set item size", "set item role", "set item tags"}
-	memberOthers []string
+	leadOthers = []string{"set need agreement", "add comment"} // the needed item is theirs
+	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item doneOn", "set item size", "set item role", "set item tags",
+		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item attachments",
+		"add comment", "set comment *", "remove comment"}
+	memberOthers = []string{"add comment"}
 )
 
 func TestEveryChangeAndRole(t *testing.T) {
@@ -92,7 +98,7 @@ func TestEveryChangeAndRole(t *testing.T) {
 						if list, ok := allowed[role]; ok {
 							want = slices.Contains(list[side], name) || slices.Contains(list[side], fmt.Sprintf("%s %s *", op, kind))
 						}
-						err := roles.Check(p, roles.Who{Role: role, Person: "ann"}, []program.Change{c})
+						err := roles.Check(p, roles.Who{Role: role, Person: "ann", Name: "Ann"}, []program.Change{c})
 						require.Equal(t, want, err == nil, "%s as %s, own %v: %v", name, role, side == 0, err)
 						checked++
 					}
@@ -108,6 +114,9 @@ func fieldsOf(thing any) []string {
 	for i := range reflect.TypeOf(thing).NumField() {
 		name, _, _ := strings.Cut(reflect.TypeOf(thing).Field(i).Tag.Get("json"), ",")
 		names = append(names, name)
+	}
+	if reflect.TypeOf(thing) == reflect.TypeFor[program.Item]() {
+		names = append(names, roles.Attachments)
 	}
 	return names
 }

@@ -5,6 +5,7 @@ package live
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"log/slog"
 	"slices"
@@ -153,17 +154,18 @@ func (p *Program) Apply(ctx context.Context, by Author, base int64, label string
 	if base > now.Revision {
 		return Update{}, ErrFuture
 	}
+	changes = p.sign(by, changes)
 	if err := by.check(now.Program, changes); err != nil {
 		return Update{}, err
 	}
 	if err := p.conflict(ctx, by.Client, base, changes); err != nil {
 		return Update{}, err
 	}
-	if err := refuseCycles(now.Program, changes); err != nil {
-		return Update{}, err
-	}
 	next, applied, err := program.ApplyAll(now.Program, changes)
 	if err != nil {
+		return Update{}, err
+	}
+	if err := refuseCycles(next, changes); err != nil {
 		return Update{}, err
 	}
 	if touchesIterations(changes) {
@@ -172,6 +174,24 @@ func (p *Program) Apply(ctx context.Context, by Author, base int64, label string
 		}
 	}
 	return p.commit(ctx, next, store.Edit{Actor: by.Actor, Client: by.Client, Label: label, Sort: store.Plain, Changes: applied})
+}
+
+// sign puts who says it and when on comments that are added: a page may not say.
+func (p *Program) sign(by Author, changes []program.Change) []program.Change {
+	isNew := func(c program.Change) bool { return c.Kind == program.KindComment && c.Op == program.Add }
+	if !slices.ContainsFunc(changes, isNew) {
+		return changes
+	}
+	changes = slices.Clone(changes)
+	for i, c := range changes {
+		var comment program.Comment
+		if !isNew(c) || json.Unmarshal(c.Value, &comment) != nil {
+			continue // one that cannot be read is refused when it is applied
+		}
+		comment.By, comment.At = by.Actor, p.hub.clock().UTC().Format(time.RFC3339)
+		changes[i] = program.AddOf(c.Ref, comment)
+	}
+	return changes
 }
 
 func touchesIterations(changes []program.Change) bool {
@@ -195,21 +215,19 @@ func (p *Program) keep(ctx context.Context) {
 	}
 }
 
-// refuseCycles refuses needs that would close a cycle.
-func refuseCycles(p program.Program, changes []program.Change) error {
-	for i, c := range changes {
-		if c.Kind != program.KindNeed || c.Op != program.Add {
-			continue
-		}
-		before, _, err := program.ApplyAll(p, changes[:i])
-		if err != nil {
-			return nil // a list that breaks a rule half-way is judged whole, later
-		}
-		if err := needs.Refuse(before, program.Need{Item: c.In, Needs: c.Key}); err != nil {
-			return err
+// refuseCycles refuses needs that close a cycle in the program that the changes
+// lead to.
+func refuseCycles(next program.Program, changes []program.Change) error {
+	var added []program.Need
+	for _, c := range changes {
+		if c.Kind == program.KindNeed && c.Op == program.Add {
+			added = append(added, program.Need{Item: c.In, Needs: c.Key})
 		}
 	}
-	return nil
+	if len(added) == 0 {
+		return nil
+	}
+	return needs.RefuseAll(next, added)
 }
 
 // commit stores an edit that led to next, swaps the program and announces it.

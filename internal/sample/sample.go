@@ -31,6 +31,9 @@ func Program(seed uint64, s Shape) program.Program {
 	m.calendar()
 	m.items()
 	m.needs()
+	if s.Wild {
+		m.details(rand.New(rand.NewPCG(seed, 78)))
+	}
 	return m.p
 }
 
@@ -161,6 +164,33 @@ func (m *maker) item(i int) program.Item {
 		item.Size = ptr(0)
 	}
 	return item
+}
+
+// details fills in what items may say of themselves, with luck of its own: it takes
+// no part in the plan.
+func (m *maker) details(r *rand.Rand) {
+	for i := range m.p.Items {
+		item := &m.p.Items[i]
+		switch r.IntN(6) {
+		case 0:
+			item.Description = "Why, **how**,\nand \"for whom\"; = not a formula"
+		case 1:
+			item.Tasks = []program.Task{{Title: "Measure", HoursLeft: ptr(2.5)}, {Title: "Mount", Done: true}}
+		case 2:
+			item.Checks = []program.Check{{Text: "Seen from the pier", Done: true}, {Text: "Heard, too"}}
+		case 3:
+			item.Links, item.FoundIn, item.FixedIn = []program.Link{{Title: "Sketch", Address: "https://docs.example.org/sketch"}}, "Trial", "R1"
+		case 4:
+			m.p.Comments = append(m.p.Comments, program.Comment{Key: fmt.Sprintf("c%d", i), Item: item.Key, By: "Ann", At: "2027-03-01T09:00:00Z", Text: "Is this *still* so?"})
+		}
+	}
+	m.p.Settings.Ready = &program.ReadyRule{Size: true, Checks: true, Tags: []string{"x"}, Largest: map[program.Unit]float64{program.Points: 8}}
+	m.p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.6, program.Upkeep: 0.2}
+	m.p.Patterns = []program.Pattern{{Key: "usual", Name: "Usual", Parts: []program.PatternPart{
+		{Title: "Design {title}", Kind: program.Spike, Team: "T0", Size: ptr(2)}, {Title: "Build {title}", Kind: program.Story, Needs: []int{0}, Tags: []string{"x"}}}}}
+	m.p.Repeats = []program.Repeat{{Key: "r", Title: "Watch {iteration}", Kind: program.Upkeep, Teams: []string{"T0"}, Size: ptr(1)}}
+	m.p.Views = []program.View{{Key: "v", Name: "Mine", By: "Ann", Columns: []program.Column{{Field: "key", Width: 80}, {Field: "title"}}, Group: "release",
+		Filter: program.Filter{Any: true, Conditions: []program.Condition{{Field: "team", Is: "is", Values: []string{"T0"}}}}}}
 }
 
 func (m *maker) needs() {

@@ -25,8 +25,7 @@ func (s *Store) Load(ctx context.Context, id int64) (program.Program, int64, err
 	} else if err != nil {
 		return program.Program{}, 0, err
 	}
-	p := program.Program{Name: row.Name, Today: program.Date(row.Today), Settings: program.Settings{SameIteration: row.SameIteration, FillTo: row.FillTo, HolidayCalendar: row.HolidayCalendar},
-		PhaseTemplates: row.PhaseTemplates}
+	p := row.program()
 	r.calendar(&p)
 	r.teams(&p)
 	r.work(&p)
@@ -99,5 +98,8 @@ func (r *reader) work(p *program.Program) {
 	}
 	for _, n := range all(r, needs) {
 		p.Needs = append(p.Needs, program.Need{Item: n.Item, Needs: n.Needs, LagDays: n.LagDays, Agreement: n.Agreement})
+	}
+	for _, c := range all(r, comments) {
+		p.Comments = append(p.Comments, program.Comment{Key: c.Key, Item: c.Item, By: c.By, At: c.At, Text: c.Text})
 	}
 }

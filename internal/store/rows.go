@@ -49,6 +49,31 @@ func (l *list[T]) Scan(from any) error {
 	return json.Unmarshal([]byte(text), (*[]T)(l))
 }
 
+// object stores one value as JSON, and none as the empty text.
+type object[T any] struct{ value *T }
+
+// Value implements driver.Valuer.
+func (o object[T]) Value() (driver.Value, error) {
+	if o.value == nil {
+		return "", nil
+	}
+	text, err := json.Marshal(o.value)
+	return string(text), err
+}
+
+// Scan implements sql.Scanner.
+func (o *object[T]) Scan(from any) error {
+	text, ok := from.(string)
+	if !ok {
+		return fmt.Errorf("a value is stored as %T", from)
+	}
+	o.value = nil
+	if text == "" {
+		return nil
+	}
+	return json.Unmarshal([]byte(text), &o.value)
+}
+
 // at is where a row belongs.
 type at struct {
 	ProgramID int64 `db:"program_id"`
@@ -65,11 +90,34 @@ type programRow struct {
 
 	HolidayCalendar string                      `db:"holiday_calendar"`
 	PhaseTemplates  list[program.PhaseTemplate] `db:"phase_templates"`
+
+	Ready    object[program.ReadyRule] `db:"ready"`
+	Mix      object[mix]               `db:"mix"`
+	Patterns list[program.Pattern]     `db:"patterns"`
+	Repeats  list[program.Repeat]      `db:"repeats"`
+	Views    list[program.View]        `db:"views"`
 }
 
+type mix map[program.ItemKind]float64
+
 func programRowOf(p program.Program) programRow {
-	return programRow{Name: p.Name, Today: day(p.Today), SameIteration: p.Settings.SameIteration, FillTo: p.Settings.FillTo,
-		HolidayCalendar: p.Settings.HolidayCalendar, PhaseTemplates: p.PhaseTemplates}
+	row := programRow{Name: p.Name, Today: day(p.Today), SameIteration: p.Settings.SameIteration, FillTo: p.Settings.FillTo,
+		HolidayCalendar: p.Settings.HolidayCalendar, PhaseTemplates: p.PhaseTemplates,
+		Ready: object[program.ReadyRule]{p.Settings.Ready}, Patterns: p.Patterns, Repeats: p.Repeats, Views: p.Views}
+	if len(p.Settings.Mix) > 0 {
+		row.Mix.value = (*mix)(&p.Settings.Mix)
+	}
+	return row
+}
+
+func (row programRow) program() program.Program {
+	p := program.Program{Name: row.Name, Today: program.Date(row.Today),
+		Settings:       program.Settings{SameIteration: row.SameIteration, FillTo: row.FillTo, HolidayCalendar: row.HolidayCalendar, Ready: row.Ready.value},
+		PhaseTemplates: row.PhaseTemplates, Patterns: row.Patterns, Repeats: row.Repeats, Views: row.Views}
+	if row.Mix.value != nil {
+		p.Settings.Mix = *row.Mix.value
+	}
+	return p
 }
 
 type holidayRow struct {
@@ -209,17 +257,26 @@ type itemRow struct {
 	Tags      list[string]      `db:"tags"`
 	KeptOut   bool              `db:"kept_out"`
 	DoneOn    day               `db:"done_on"`
+
+	Description string              `db:"description"`
+	Tasks       list[program.Task]  `db:"tasks"`
+	Checks      list[program.Check] `db:"checks"`
+	Links       list[program.Link]  `db:"links"`
+	FoundIn     string              `db:"found_in"`
+	FixedIn     string              `db:"fixed_in"`
 }
 
 func itemRowOf(where at, i program.Item) itemRow {
 	return itemRow{where, i.Key, i.Title, i.Kind, i.Parent, i.Team, i.Release, i.Size, i.State, i.Iteration, i.Pinned,
-		day(i.NotBefore), day(i.Due), i.Role, i.Assignee, list[string](i.Tags), i.KeptOut, day(i.DoneOn)}
+		day(i.NotBefore), day(i.Due), i.Role, i.Assignee, list[string](i.Tags), i.KeptOut, day(i.DoneOn),
+		i.Description, i.Tasks, i.Checks, i.Links, i.FoundIn, i.FixedIn}
 }
 
 func (r itemRow) item() program.Item {
 	return program.Item{Key: r.Key, Title: r.Title, Kind: r.Kind, Parent: r.Parent, Team: r.Team, Release: r.Release, Size: r.Size,
 		State: r.State, Iteration: r.Iteration, Pinned: r.Pinned, NotBefore: program.Date(r.NotBefore), Due: program.Date(r.Due),
-		Role: r.Role, Assignee: r.Assignee, Tags: r.Tags, KeptOut: r.KeptOut, DoneOn: program.Date(r.DoneOn)}
+		Role: r.Role, Assignee: r.Assignee, Tags: r.Tags, KeptOut: r.KeptOut, DoneOn: program.Date(r.DoneOn),
+		Description: r.Description, Tasks: r.Tasks, Checks: r.Checks, Links: r.Links, FoundIn: r.FoundIn, FixedIn: r.FixedIn}
 }
 
 type needRow struct {
@@ -228,6 +285,15 @@ type needRow struct {
 	Needs     string            `db:"needs"`
 	LagDays   int               `db:"lag_days"`
 	Agreement program.Agreement `db:"agreement"`
+}
+
+type commentRow struct {
+	at
+	Key  string `db:"key"`
+	Item string `db:"item"`
+	By   string `db:"by"`
+	At   string `db:"at"`
+	Text string `db:"text"`
 }
 
 // table is a table whose rows are of type R, and the columns that identify a row
@@ -251,8 +317,10 @@ var (
 	phases     = table[phaseRow]{"phases", []string{"release", "key", "name", "start", "end"}, []string{"release", "key"}}
 	milestones = table[milestoneRow]{"milestones", []string{"key", "name", "date", "releases", "needs"}, []string{"key"}}
 	items      = table[itemRow]{"items", []string{"key", "title", "kind", "parent", "team", "release", "size", "state", "iteration", "pinned",
-		"not_before", "due", "role", "assignee", "tags", "kept_out", "done_on"}, []string{"key"}}
-	needs = table[needRow]{"needs", []string{"item", "needs", "lag_days", "agreement"}, []string{"item", "needs"}}
+		"not_before", "due", "role", "assignee", "tags", "kept_out", "done_on",
+		"description", "tasks", "checks", "links", "found_in", "fixed_in"}, []string{"key"}}
+	needs    = table[needRow]{"needs", []string{"item", "needs", "lag_days", "agreement"}, []string{"item", "needs"}}
+	comments = table[commentRow]{"comments", []string{"key", "item", "by", "at", "text"}, []string{"key"}}
 )
 
 // upsert is the statement that writes one row, new or not.

@@ -91,8 +91,8 @@ func (s *Store) Create(ctx context.Context, p program.Program) (int64, error) {
 	var id int64
 	err := s.transact(ctx, func(tx *sqlx.Tx) error {
 		result, err := tx.NamedExecContext(ctx, `
-			INSERT INTO programs (name, today, same_iteration, fill_to, holiday_calendar, phase_templates)
-			VALUES (:name, :today, :same_iteration, :fill_to, :holiday_calendar, :phase_templates)`, programRowOf(p))
+			INSERT INTO programs (name, today, same_iteration, fill_to, holiday_calendar, phase_templates, ready, mix, patterns, repeats, views)
+			VALUES (:name, :today, :same_iteration, :fill_to, :holiday_calendar, :phase_templates, :ready, :mix, :patterns, :repeats, :views)`, programRowOf(p))
 		if err != nil {
 			return err
 		}

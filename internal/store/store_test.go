@@ -84,6 +84,14 @@ func TestCommitWritesWhatChanged(t *testing.T) {
 		{change(program.Set, program.KindMilestone, "", "M0", "needs", `["I1","I2"]`), change(program.Set, program.KindCadence, "", "two", "lengthDays", "7")},
 		{change(program.Set, program.KindProgram, "", "", "name", `"Renamed"`), change(program.Set, program.KindProgram, "", "", "holidays", `[{"date":"2027-05-05","name":"H","teams":["T0"]}]`)},
 		{change(program.Set, program.KindProgram, "", "", "fillTo", "0.5")},
+		{change(program.Set, program.KindItem, "", "I1", "tasks", `[{"title":"Mount","hoursLeft":2}]`), change(program.Set, program.KindItem, "", "I1", "description", `"Why"`),
+			change(program.Set, program.KindItem, "", "I2", "checks", `[{"text":"Seen","done":true}]`), change(program.Set, program.KindItem, "", "I2", "links", `[{"address":"https://docs.example.org"}]`)},
+		{change(program.Set, program.KindProgram, "", "", "ready", `{"team":true}`), change(program.Set, program.KindProgram, "", "", "mix", `{"defect":0.2}`),
+			change(program.Set, program.KindProgram, "", "", "views", `[]`), change(program.Set, program.KindProgram, "", "", "repeats", `[]`), change(program.Set, program.KindProgram, "", "", "patterns", `[]`)},
+		{change(program.Set, program.KindProgram, "", "", "ready", `null`), change(program.Set, program.KindProgram, "", "", "mix", `null`)},
+		{change(program.Add, program.KindComment, "I1", "new", "", `{"key":"new","item":"I1","by":"Bo","at":"2027-03-02T10:00:00Z","text":"Yes"}`)},
+		{change(program.Set, program.KindComment, "I1", "new", "text", `"No"`), change(program.Move, program.KindComment, "I1", "new", "", "")},
+		{change(program.Remove, program.KindComment, "I1", "new", "", "")},
 	} {
 		next, applied, err := program.ApplyAll(p, changes)
 		require.NoError(t, err)
@@ -100,7 +108,7 @@ func TestCommitWritesWhatChanged(t *testing.T) {
 	}
 	latest, err := s.LatestEdits(ctx, id, 0, 3)
 	require.NoError(t, err)
-	assert.Equal(t, []int64{17, 16, 15}, []int64{latest[0].Revision, latest[1].Revision, latest[2].Revision})
+	assert.Equal(t, []int64{23, 22, 21}, []int64{latest[0].Revision, latest[1].Revision, latest[2].Revision})
 }
 
 func TestAnEditOnAnotherRevisionWritesNothing(t *testing.T) {

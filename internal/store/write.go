@@ -83,9 +83,7 @@ func writeTouched(ctx context.Context, tx *sqlx.Tx, id int64, p program.Program,
 		w.remove(ref) // what still exists is written anew below, with all it holds
 	}
 	if touched[program.Ref{Kind: program.KindProgram}] {
-		row := programRowOf(p)
-		w.exec(`UPDATE programs SET name = ?, today = ?, same_iteration = ?, fill_to = ?, holiday_calendar = ?, phase_templates = ? WHERE id = ?`,
-			row.Name, row.Today, row.SameIteration, row.FillTo, row.HolidayCalendar, row.PhaseTemplates, id)
+		w.program(programRowOf(p))
 		w.holidays(p)
 	}
 	has := func(set map[program.Ref]bool) func(program.Kind, string, string) bool {
@@ -104,6 +102,16 @@ func listOf(ref program.Ref) program.Ref {
 		return program.Ref{Kind: ref.Kind, In: ref.In}
 	}
 	return program.Ref{Kind: ref.Kind}
+}
+
+// program writes what a program says of itself.
+func (w *writer) program(row programRow) {
+	row.ID = w.id
+	if w.err == nil {
+		_, w.err = w.tx.NamedExecContext(w.ctx, `UPDATE programs SET name = :name, today = :today, same_iteration = :same_iteration, fill_to = :fill_to,
+			holiday_calendar = :holiday_calendar, phase_templates = :phase_templates, ready = :ready, mix = :mix,
+			patterns = :patterns, repeats = :repeats, views = :views WHERE id = :id`, row)
+	}
 }
 
 func (w *writer) holidays(p program.Program) {
@@ -163,6 +171,11 @@ func (w *writer) rows(p program.Program, touched, whole func(kind program.Kind, 
 		}
 	}
 	put(w, needs, needRows...)
+	for i, c := range p.Comments {
+		if touched(program.KindComment, c.Item, c.Key) {
+			put(w, comments, commentRow{at{w.id, i}, c.Key, c.Item, c.By, c.At, c.Text})
+		}
+	}
 }
 
 func (w *writer) team(i int, t program.Team) {
@@ -212,6 +225,8 @@ func (w *writer) remove(ref program.Ref) {
 		w.exec(`DELETE FROM items WHERE program_id = ? AND key = ?`, w.id, ref.Key)
 	case program.KindNeed:
 		w.exec(`DELETE FROM needs WHERE program_id = ? AND item = ? AND needs = ?`, w.id, ref.In, ref.Key)
+	case program.KindComment:
+		w.exec(`DELETE FROM comments WHERE program_id = ? AND key = ?`, w.id, ref.Key)
 	}
 }
 
@@ -241,6 +256,8 @@ func (w *writer) reorder(p program.Program, list program.Ref) {
 			pair, _ := json.Marshal([]string{n.Item, n.Needs})
 			return string(pair)
 		}))
+	case program.KindComment:
+		w.order("comments", "comments.key", "", keysOf(p.Comments, func(c program.Comment) string { return c.Key }))
 	}
 }
 

@@ -1,0 +1,119 @@
+package program
+
+// Task is a step of an item.
+type Task struct {
+	Title     string   `json:"title"`
+	HoursLeft *float64 `json:"hoursLeft,omitempty"` // nil: not estimated
+	Done      bool     `json:"done,omitempty"`
+}
+
+// Check is an acceptance criterion of an item.
+type Check struct {
+	Text string `json:"text"`
+	Done bool   `json:"done,omitempty"`
+}
+
+// Link leads from an item to something elsewhere.
+type Link struct {
+	Title   string `json:"title,omitempty"`
+	Address string `json:"address"` // http or https
+}
+
+// Comment is what somebody said about an item.
+type Comment struct {
+	Key  string `json:"key"`
+	Item string `json:"item"`
+	By   string `json:"by"`           // the name of who said it
+	At   string `json:"at,omitempty"` // when, RFC 3339 in UTC
+	Text string `json:"text"`         // Markdown
+}
+
+// ReadyRule says what an item must have before a team takes it on.
+type ReadyRule struct {
+	Size        bool     `json:"size,omitempty"`
+	Team        bool     `json:"team,omitempty"`
+	Parent      bool     `json:"parent,omitempty"` // belongs to a feature or initiative
+	Release     bool     `json:"release,omitempty"`
+	Description bool     `json:"description,omitempty"`
+	Checks      bool     `json:"checks,omitempty"` // has a check at least
+	Needs       bool     `json:"needs,omitempty"`  // nothing it needs is unplaced, or placed too late for it
+	Tags        []string `json:"tags,omitempty"`   // carries all of these
+
+	Largest map[Unit]float64 `json:"largest,omitempty"` // the largest size, for teams of that unit
+}
+
+// DefaultReady is what ready means where a program says nothing.
+var DefaultReady = ReadyRule{Size: true, Team: true, Needs: true}
+
+// ReadyRule returns what ready means in the program.
+func (p Program) ReadyRule() ReadyRule {
+	if p.Settings.Ready != nil {
+		return *p.Settings.Ready
+	}
+	return DefaultReady
+}
+
+// Pattern is a row of parts to break a feature down into.
+type Pattern struct {
+	Key   string        `json:"key"`
+	Name  string        `json:"name"`
+	Parts []PatternPart `json:"parts,omitempty"`
+}
+
+// PatternPart is one item that a pattern makes.
+type PatternPart struct {
+	Title string   `json:"title"` // {title} stands for the title of what is broken down
+	Kind  ItemKind `json:"kind" enum:"story,defect,upkeep,enabler,spike"`
+	Team  string   `json:"team,omitempty"`
+	Role  string   `json:"role,omitempty"`
+	Size  *float64 `json:"size,omitempty"` // in the team's unit
+	Tags  []string `json:"tags,omitempty"`
+	Needs []int    `json:"needs,omitempty"` // the parts that it needs, from 0
+}
+
+// Repeat is an item that every iteration repeats.
+type Repeat struct {
+	Key    string   `json:"key"`
+	Title  string   `json:"title"` // {iteration} stands for the iteration's name
+	Kind   ItemKind `json:"kind" enum:"story,defect,upkeep,enabler,spike"`
+	Teams  []string `json:"teams,omitempty"` // whose iterations; empty: every team's
+	Size   *float64 `json:"size,omitempty"`  // in each team's unit
+	Role   string   `json:"role,omitempty"`
+	Parent string   `json:"parent,omitempty"`
+	Tags   []string `json:"tags,omitempty"`
+}
+
+// View is a saved list of the backlog: what it holds, in which order, under which
+// heads, with which columns. Fields and comparisons are those of package backlog.
+type View struct {
+	Key        string   `json:"key"`
+	Name       string   `json:"name"`
+	By         string   `json:"by,omitempty"` // who shared it
+	Columns    []Column `json:"columns,omitempty"`
+	Group      string   `json:"group,omitempty"` // the field whose values are heads; "tree": under parents
+	Sort       string   `json:"sort,omitempty"`  // the field to order by; empty: rank
+	Descending bool     `json:"descending,omitempty"`
+	Filter     Filter   `json:"filter,omitzero"`
+}
+
+// Column is a field that a view shows.
+type Column struct {
+	Field string `json:"field"`
+	Width int    `json:"width,omitempty"` // pixels; 0: the field's usual
+}
+
+// Filter keeps the items for which all conditions hold, or any of them.
+type Filter struct {
+	Any        bool        `json:"any,omitempty"`
+	Conditions []Condition `json:"conditions,omitempty"`
+}
+
+// IsZero reports whether the filter keeps everything.
+func (f Filter) IsZero() bool { return len(f.Conditions) == 0 }
+
+// Condition compares a field of an item with values; one of them is enough.
+type Condition struct {
+	Field  string   `json:"field"`
+	Is     string   `json:"is"`
+	Values []string `json:"values,omitempty"`
+}
