@@ -3,6 +3,8 @@
 package forecast
 
 import (
+	"cmp"
+
 	"jantrel/core/program"
 )
 
@@ -12,6 +14,8 @@ type Date = program.Date
 // Odds are the chances, in percent, at which dates are given.
 var Odds = []int{10, 25, 50, 75, 85, 95}
 
+const defaultPlays = 10_000
+
 // Options steer a forecast.
 type Options struct {
 	Today    Date
@@ -20,6 +24,10 @@ type Options struct {
 	Releases []string // only these; empty: all
 	Items    bool     // give the dates of items too
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
+
+	// ByRank lets teams take what is most important next, wherever it is placed:
+	// only what is under way comes first, and what is pinned stays where it is.
+	ByRank bool
 }
 
 // Forecast is a forecast. It prints as the forecast command prints it.
@@ -91,11 +99,9 @@ type Pace struct {
 // items, by rank. A release lands at the end of the iteration in which its last
 // item is done, as a schedule counts it too. The method is a Monte Carlo simulation by bootstrap sampling.
 func Play(p program.Program, o Options) Forecast {
-	if o.Plays <= 0 {
-		o.Plays = 10_000
-	}
+	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)
-	counts := g.playAll(o)
+	counts := g.countFinishes(o)
 	r := Forecast{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
 	for i, f := range g.finals {
 		l := Landing{Key: f.key, Due: f.due, Left: f.left, Sampled: f.sampled, LeftOut: f.leftOut, Dates: []Dated{}}

@@ -23,6 +23,7 @@ type game struct {
 	share    program.SameIteration
 	horizon  int // days played
 	nodes    []node
+	nodeOf   []int // by item, -1 for those that are not played
 	teams    []team
 	periods  []period // of all teams, by start
 	groups   []group  // runs of periods with equal dates
@@ -77,10 +78,11 @@ func newGame(p program.Program, o Options) *game {
 	figures := capacity.Of(p)
 	g.addTeams(figures)
 	slots := g.addPeriods(figures)
-	nodeOf := g.addNodes(slots)
+	nodeOf := g.addNodes(slots, o.ByRank)
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
+	g.nodeOf = nodeOf
 	return g
 }
 
@@ -161,7 +163,7 @@ func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
 }
 
 // addNodes lists the leaves still to do and puts them into their teams' queues.
-func (g *game) addNodes(slots [][]int) []int {
+func (g *game) addNodes(slots [][]int, byRank bool) []int {
 	nodeOf := make([]int, len(g.p.Items))
 	places := needs.Places(g.p)
 	teams := g.p.TeamIndex()
@@ -180,9 +182,13 @@ func (g *game) addNodes(slots [][]int) []int {
 			continue
 		}
 		queue := &g.teams[t].waiting
-		if place, ok := places(item); ok {
+		underWay := item.State == program.Doing || item.State == program.Review
+		if place, ok := places(item); ok && (!byRank || item.Pinned || underWay) {
 			n.slot = max(0, slots[t][place.Slot])
 			queue = &g.teams[t].placed
+		}
+		if byRank && underWay {
+			n.slot, queue = 0, &g.teams[t].placed
 		}
 		nodeOf[i] = len(g.nodes)
 		*queue = append(*queue, len(g.nodes))

@@ -19,44 +19,69 @@ type board struct {
 	spent   []float64
 }
 
-// playAll plays and counts, for each final, how many plays finished on each day
-// after today; the last count is of plays that did not finish.
-func (g *game) playAll(o Options) [][]uint32 {
+// playAll plays as often as asked. Each worker looks at its plays with a function
+// of its own, which start makes; play n is the same whoever plays it.
+func (g *game) playAll(o Options, start func(worker int) func(*board)) {
 	workers := max(1, o.Workers)
-	parts := make([][][]uint32, workers)
 	var wait sync.WaitGroup
 	for w := range workers {
 		wait.Go(func() {
-			counts := make([][]uint32, len(g.finals))
-			for i := range counts {
-				counts[i] = make([]uint32, g.horizon+1)
-			}
-			b := g.newBoard()
+			look, b := start(w), g.newBoard()
 			for play := w; play < o.Plays; play += workers {
 				g.play(b, o.Seed, uint64(play))
-				for i := range g.finals {
-					counts[i][g.finish(b, &g.finals[i])]++
-				}
+				look(b)
 			}
-			parts[w] = counts
 		})
 	}
 	wait.Wait()
-	for _, part := range parts[1:] {
-		for i := range part {
-			for d := range part[i] {
-				parts[0][i][d] += part[i][d]
-			}
-		}
-	}
-	return parts[0]
 }
 
-// finish is the end of the last iteration in which a node of f was done, in days
-// after today; the horizon if one was not.
-func (g *game) finish(b *board, f *final) int32 {
+// tally is counts that every worker keeps for itself, and that are added up in the
+// end.
+type tally struct{ parts [][]uint32 }
+
+func newTally(workers, n int) *tally {
+	t := &tally{make([][]uint32, max(1, workers))}
+	for w := range t.parts {
+		t.parts[w] = make([]uint32, n)
+	}
+	return t
+}
+
+func (t *tally) sum() []uint32 {
+	for _, part := range t.parts[1:] {
+		for i, n := range part {
+			t.parts[0][i] += n
+		}
+	}
+	return t.parts[0]
+}
+
+// countFinishes plays and counts, for each final, how many plays finished on each
+// day after today; the last count is of plays that did not finish.
+func (g *game) countFinishes(o Options) [][]uint32 {
+	days := g.horizon + 1
+	counts := newTally(o.Workers, len(g.finals)*days)
+	g.playAll(o, func(worker int) func(*board) {
+		part := counts.parts[worker]
+		return func(b *board) {
+			for i := range g.finals {
+				part[i*days+int(g.finish(b, g.finals[i].nodes))]++
+			}
+		}
+	})
+	all, finals := counts.sum(), make([][]uint32, len(g.finals))
+	for i := range finals {
+		finals[i] = all[i*days : (i+1)*days]
+	}
+	return finals
+}
+
+// finish is the end of the last iteration in which one of the nodes was done, in
+// days after today; the horizon if one was not.
+func (g *game) finish(b *board, nodes []int) int32 {
 	last := int32(0)
-	for _, n := range f.nodes {
+	for _, n := range nodes {
 		if b.done[n] < 0 {
 			return int32(g.horizon)
 		}

@@ -146,8 +146,8 @@ func (c Change) Describe() string {
 type editor struct {
 	p     Program
 	owned map[string]bool
-	items map[string]int  // item positions; nil when out of date
-	needs map[string]int  // need positions, the same
+	items positions
+	needs positions
 	at    *int            // where the last add or move put its thing
 	value json.RawMessage // what the last add or set wrote, as the program has it
 }
@@ -183,32 +183,38 @@ func (e *editor) apply(c Change) (Change, error) {
 	return Change{}, fmt.Errorf("no kind %q", c.Kind)
 }
 
+// positions finds things of a long list by their keys.
+type positions struct {
+	at      map[string]int // nil until it is needed
+	shifted bool           // things have moved since: at is out of date
+}
+
 // indexed is edit for long lists, with positions looked up in an index: accepting
 // a draft or an import changes thousands of items and needs.
-func indexed[T any](e *editor, c Change, name string, index *map[string]int, list *[]T, keyOf func(*T) string, key string) (Change, error) {
+func indexed[T any](e *editor, c Change, name string, index *positions, list *[]T, keyOf func(*T) string, key string) (Change, error) {
 	own(e, name, list)
 	at := -1
 	switch {
-	case *index == nil && (c.Op == Remove || c.Op == Move):
+	case index.shifted && c.Op != Set || index.at == nil && (c.Op == Remove || c.Op == Move):
 		// These put the index out of date again: looking through the list is cheaper.
 		at = slices.IndexFunc(*list, func(x T) bool { return keyOf(&x) == key })
-	case *index == nil:
-		*index = make(map[string]int, len(*list))
+	case index.shifted || index.at == nil:
+		*index = positions{at: make(map[string]int, len(*list))}
 		for i := range *list {
-			(*index)[keyOf(&(*list)[i])] = i
+			index.at[keyOf(&(*list)[i])] = i
 		}
 		fallthrough
 	default:
-		if i, found := (*index)[key]; found {
+		if i, found := index.at[key]; found {
 			at = i
 		}
 	}
 	inverse, err := editAt(e, c, list, at)
 	if err == nil && c.Op != Set {
-		if c.Op == Add && *e.at == len(*list)-1 && *index != nil {
-			(*index)[key] = *e.at
+		if c.Op == Add && *e.at == len(*list)-1 && !index.shifted {
+			index.at[key] = *e.at
 		} else {
-			*index = nil
+			index.shifted = true
 		}
 	}
 	return inverse, err

@@ -8,7 +8,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
-	"jantrel/core/ready"
 	"jantrel/core/standing"
 	"jantrel/internal/sample"
 )
@@ -46,16 +45,6 @@ func TestCountsAreThoseOfTheEntries(t *testing.T) {
 		assert.Len(t, f.Counts.Broken, broken)
 		assert.Len(t, f.Counts.NotReady, notReady)
 		assert.Len(t, f.Counts.Unplaced, unplaced)
-	}
-}
-
-func TestReadinessNamesWhatIsLacking(t *testing.T) {
-	p := program.Program{Items: []program.Item{
-		{Key: "A", Size: ptr(3), Team: "T"}, {Key: "B", Team: "T"}, {Key: "C", Size: ptr(1)}, {Key: "D", State: program.Done}, {Key: "K", KeptOut: true},
-	}, Needs: []program.Need{{Item: "A", Needs: "B"}, {Item: "A", Needs: "C"}, {Item: "C", Needs: "D"}}}
-	assert.Equal(t, [][]ready.Lack{{ready.NeedsUnplaced}, {ready.NoSize}, {ready.NoTeam}, nil, nil}, ready.Check(p, program.TreeOf(p)))
-	for _, lack := range []ready.Lack{ready.NoSize, ready.NoTeam, ready.NeedsUnplaced} {
-		assert.NotEmpty(t, lack.Text())
 	}
 }
 

@@ -18,12 +18,6 @@ const fixed = (field: string) => !store.may({ op: 'set', kind: 'item', key: item
 const team = computed(() => store.teams.get(item.value?.team ?? ''))
 const iteration = computed(() => team.value?.iterations?.find((it) => it.key === item.value?.iteration))
 const lacks = computed(() => store.itemFacts.get(item.value?.key ?? '')?.lacks ?? [])
-const lackTexts: Record<string, string> = {
-  size: 'has no size',
-  team: 'has no team',
-  needs: 'needs something that is not placed',
-}
-
 const where = computed(() => {
   if (!item.value) return ''
   const it = iteration.value
@@ -196,7 +190,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           <span class="quiet small">{{ item.iteration ? 'Why here' : 'Why unplaced' }}</span>
           <span>{{ why?.text ?? whyNot }}{{ why ? '.' : '' }}</span>
           <span v-if="lacks.length" class="lacks"
-            >Not ready: {{ lacks.map((l) => lackTexts[l] ?? l).join(', ') }}.</span
+            >Not ready: {{ lacks.map((l) => l.text).join(', ') }}.</span
           >
         </p>
         <ItemNeeds ref="needs" :item="item" />

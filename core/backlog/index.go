@@ -1,0 +1,129 @@
+// Package backlog makes the ranked list: which items, in which order, under which
+// heads, with what they add up to; and the edits that shape it.
+package backlog
+
+import (
+	"strings"
+
+	"jantrel/core/calendar"
+	"jantrel/core/program"
+	"jantrel/core/ready"
+)
+
+// Index is a program with what has to be looked up for the values of its items'
+// fields. It is made once a revision and read by any number at once.
+type Index struct {
+	p    program.Program
+	tree program.Tree
+	o    Options
+
+	lacks   [][]ready.Lack
+	needs   map[string][]string // item to what it needs
+	wanted  map[string][]string // item to what needs it
+	spans   map[place]calendar.Span
+	labels  map[place]string
+	names   map[string]map[string]string // kind of thing ("team", "release", "person") to key to name
+	units   map[string]program.Unit
+	words   []string // what the search box looks in, in small letters
+	ordinal []int    // rank, counted from 1 over leaves; 0 for groups
+
+	positions map[string]map[string]int // field to value to its place among all
+}
+
+type place struct{ team, iteration string }
+
+// Options are what a list depends on beside the program.
+type Options struct {
+	Today   program.Date            // the day the plan is seen on
+	Clock   program.Date            // the day it really is; "changed" is compared with it
+	Changed map[string]program.Date // when an item was last changed; missing: not since it came
+}
+
+// NewIndex indexes a program.
+func NewIndex(p program.Program, o Options) *Index {
+	x := &Index{
+		p: p, tree: program.TreeOf(p), o: o, needs: map[string][]string{}, wanted: map[string][]string{},
+		spans: map[place]calendar.Span{}, labels: map[place]string{}, units: map[string]program.Unit{},
+		names: map[string]map[string]string{"team": {}, "release": {}, "person": {}},
+	}
+	x.lacks = ready.Check(p, x.tree)
+	for _, n := range p.Needs {
+		x.needs[n.Item] = append(x.needs[n.Item], n.Needs)
+		x.wanted[n.Needs] = append(x.wanted[n.Needs], n.Item)
+	}
+	for _, t := range p.Teams {
+		x.names["team"][t.Key], x.units[t.Key] = t.Name, t.Unit
+		for _, it := range t.Iterations {
+			x.spans[place{t.Key, it.Key}], x.labels[place{t.Key, it.Key}] = it.Span(), it.Label()
+		}
+	}
+	for _, r := range p.Releases {
+		x.names["release"][r.Key] = r.Name
+	}
+	states := []string{string(program.Todo), string(program.Doing), string(program.Review), string(program.Done)}
+	kinds := []string{string(program.Initiative), string(program.Feature)}
+	for _, kind := range program.LeafKinds() {
+		kinds = append(kinds, string(kind))
+	}
+	x.positions = map[string]map[string]int{"state": places(states), "kind": places(kinds),
+		"team": places(keysOf(p.Teams, func(t program.Team) string { return t.Key })), "release": places(keysOf(p.Releases, func(r program.Release) string { return r.Key }))}
+	for _, person := range p.People {
+		x.names["person"][person.Key] = person.Name
+	}
+	x.words, x.ordinal = make([]string, len(p.Items)), make([]int, len(p.Items))
+	n := 0
+	for i := range p.Items {
+		item := &p.Items[i]
+		x.words[i] = strings.ToLower(item.Key + "\n" + item.Title + "\n" + strings.Join(item.Tags, "\n"))
+		if x.tree.IsLeaf(i) {
+			n++
+			x.ordinal[i] = n
+		}
+	}
+	return x
+}
+
+func keysOf[T any](list []T, key func(T) string) []string {
+	keys := make([]string, len(list))
+	for i, x := range list {
+		keys[i] = key(x)
+	}
+	return keys
+}
+
+func places(values []string) map[string]int {
+	at := make(map[string]int, len(values))
+	for i, v := range values {
+		at[v] = i + 1
+	}
+	return at
+}
+
+// Program returns the program that is indexed.
+func (x *Index) Program() program.Program { return x.p }
+
+// Tree returns how its items hang together.
+func (x *Index) Tree() program.Tree { return x.tree }
+
+// ancestor returns the key of the nearest parent of a kind; empty for none.
+func (x *Index) ancestor(i int, kind program.ItemKind) string {
+	for i = x.tree.Parent[i]; i >= 0; i = x.tree.Parent[i] {
+		if x.p.Items[i].Kind == kind {
+			return x.p.Items[i].Key
+		}
+	}
+	return ""
+}
+
+func (x *Index) span(i int) (calendar.Span, bool) {
+	span, ok := x.spans[place{x.p.Items[i].Team, x.p.Items[i].Iteration}]
+	return span, ok && x.p.Items[i].Iteration != ""
+}
+
+// position is the place of a value among those that a field can have.
+func (x *Index) position(field, value string) int {
+	if x.positions[field] == nil {
+		return 0
+	}
+	return x.positions[field][value]
+}

@@ -1,0 +1,203 @@
+package backlog
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"jantrel/core/program"
+)
+
+// Part is what an item is split into. The first part is the item itself, with its
+// key and its history.
+type Part struct {
+	Title string   `json:"title" minLength:"1" maxLength:"500"`
+	Size  *float64 `json:"size,omitempty" minimum:"0" doc:"In the team's unit; missing: not sized"`
+	// Needs and Wanted say which parts the needs go with.
+	Needs  bool `json:"needs" doc:"Needs what the item needs"`
+	Wanted bool `json:"wanted" doc:"Is needed by what needs the item"`
+}
+
+// Split returns the changes that split an item into parts. The new ones stand below
+// it, in its team, group, release and iteration; with chain each needs the one
+// before it. Needs that no part takes stay with the first.
+func Split(p program.Program, key string, parts []Part, chain bool) ([]program.Change, []string, error) {
+	tree := program.TreeOf(p)
+	i, ok := tree.Index[key]
+	switch {
+	case !ok:
+		return nil, nil, fmt.Errorf("there is no item %q", key)
+	case !tree.IsLeaf(i):
+		return nil, nil, fmt.Errorf("%s groups other items; split one of these", key)
+	case len(parts) < 2:
+		return nil, nil, fmt.Errorf("an item is split into two parts or more")
+	case p.Items[i].State == program.Done:
+		return nil, nil, fmt.Errorf("%s is done; what is done cannot be split", key)
+	}
+	item := p.Items[i]
+	for n, part := range parts {
+		if strings.TrimSpace(part.Title) == "" {
+			return nil, nil, fmt.Errorf("part %d has no title", n+1)
+		}
+	}
+	a := newAdder(p)
+	var changes []program.Change
+	if parts[0].Title != item.Title {
+		changes = append(changes, set(key, "title", parts[0].Title))
+	}
+	if !sameSize(parts[0].Size, item.Size) {
+		changes = append(changes, set(key, "size", parts[0].Size))
+	}
+	keys := []string{key}
+	for n, part := range parts[1:] {
+		twin := program.Item{Title: part.Title, Kind: item.Kind, Parent: item.Parent, Team: item.Team, Release: item.Release, Size: part.Size,
+			State: program.Todo, Iteration: item.Iteration, NotBefore: item.NotBefore, Due: item.Due, Role: item.Role, Assignee: item.Assignee,
+			Tags: slices.Clone(item.Tags), KeptOut: item.KeptOut, FoundIn: item.FoundIn, FixedIn: item.FixedIn}
+		keys = append(keys, a.add(twin, i+1+n))
+	}
+	a.shareNeeds(p, key, keys, parts)
+	if chain {
+		for n := range keys[1:] {
+			a.need(program.Need{Item: keys[n+1], Needs: keys[n]})
+		}
+	}
+	return append(changes, a.changes...), keys, nil
+}
+
+func sameSize(a, b *float64) bool { return a == b || a != nil && b != nil && *a == *b }
+
+// shareNeeds gives the needs of an item to the parts that take them.
+func (a *adder) shareNeeds(p program.Program, key string, keys []string, parts []Part) {
+	anyNeeds := slices.ContainsFunc(parts, func(x Part) bool { return x.Needs })
+	anyWanted := slices.ContainsFunc(parts, func(x Part) bool { return x.Wanted })
+	for _, n := range p.Needs {
+		takes, any := func(x Part) bool { return x.Needs }, anyNeeds
+		put := func(n program.Need, key string) program.Need { n.Item = key; return n }
+		switch key {
+		case n.Item:
+		case n.Needs:
+			takes, any = func(x Part) bool { return x.Wanted }, anyWanted
+			put = func(n program.Need, key string) program.Need { n.Needs = key; return n }
+		default:
+			continue
+		}
+		if any && !takes(parts[0]) {
+			a.changes = append(a.changes, program.Change{Op: program.Remove, Ref: program.Ref{Kind: program.KindNeed, In: n.Item, Key: n.Needs}})
+		}
+		for j, part := range parts[1:] {
+			if takes(part) {
+				a.need(put(n, keys[j+1]))
+			}
+		}
+	}
+}
+
+// adder collects the changes that add items.
+type adder struct {
+	keys    *Keys
+	changes []program.Change
+}
+
+func newAdder(p program.Program) *adder { return &adder{keys: NewKeys(p)} }
+
+// add adds an item at a place, or at the end for one below 0, with a key of its own
+// where it has none, and returns the key.
+func (a *adder) add(item program.Item, at int) string {
+	if item.Key == "" {
+		item.Key = a.keys.Next(item.Kind, item.Team)
+	}
+	change := program.AddOf(itemRef(item.Key), item)
+	if at >= 0 {
+		change.At = &at
+	}
+	a.changes = append(a.changes, change)
+	return item.Key
+}
+
+func (a *adder) need(n program.Need) {
+	a.changes = append(a.changes, program.AddOf(program.Ref{Kind: program.KindNeed, In: n.Item, Key: n.Needs}, n))
+}
+
+// BreakDown returns the changes that break an item down into the parts of a
+// pattern, below it, with the needs between them. Parts without a team take the
+// item's; an item that had a team, a size or a place hands them on.
+func BreakDown(p program.Program, key, pattern string) ([]program.Change, []string, error) {
+	tree := program.TreeOf(p)
+	i, ok := tree.Index[key]
+	at := slices.IndexFunc(p.Patterns, func(x program.Pattern) bool { return x.Key == pattern })
+	switch {
+	case !ok:
+		return nil, nil, fmt.Errorf("there is no item %q", key)
+	case at < 0:
+		return nil, nil, fmt.Errorf("there is no pattern %q", pattern)
+	case len(p.Patterns[at].Parts) == 0:
+		return nil, nil, fmt.Errorf("the pattern %s has no parts", p.Patterns[at].Name)
+	case p.Items[i].State == program.Done:
+		return nil, nil, fmt.Errorf("%s is done; what is done cannot be broken down", key)
+	}
+	parent := p.Items[i]
+	a := newAdder(p)
+	if !parent.Kind.IsGroup() {
+		a.changes = append(a.changes, set(key, "kind", program.Feature))
+	}
+	if parent.Iteration != "" {
+		a.changes = append(a.changes, set(key, "iteration", nil))
+	}
+	if parent.Size != nil {
+		a.changes = append(a.changes, set(key, "size", nil))
+	}
+	// Below what the item has already.
+	place := i + 1
+	withBelow(tree, i, func(j int) { place = max(place, j+1) })
+	var keys []string
+	for n, part := range p.Patterns[at].Parts {
+		item := program.Item{Title: strings.ReplaceAll(part.Title, "{title}", parent.Title), Kind: part.Kind, Parent: key, Team: part.Team, Role: part.Role,
+			Size: part.Size, State: program.Todo, Tags: slices.Clone(part.Tags)}
+		if item.Team == "" {
+			item.Team = parent.Team
+		}
+		keys = append(keys, a.add(item, place+n))
+	}
+	for n, part := range p.Patterns[at].Parts {
+		for _, before := range part.Needs {
+			a.need(program.Need{Item: keys[n], Needs: keys[before], Agreement: program.Agreed})
+		}
+	}
+	return a.changes, keys, nil
+}
+
+// RepeatItems returns the changes that add the items that every iteration repeats,
+// placed in the iterations of their teams that are not closed, end on or after
+// today and start up to a day. An iteration that has one of the same title has it
+// already.
+func RepeatItems(p program.Program, today, until program.Date, repeats []string) ([]program.Change, []string, error) {
+	a := newAdder(p)
+	type slot struct{ team, iteration, title string }
+	have := map[slot]bool{}
+	for i := range p.Items {
+		item := &p.Items[i]
+		have[slot{item.Team, item.Iteration, item.Title}] = true
+	}
+	var added []string
+	for _, key := range repeats {
+		at := slices.IndexFunc(p.Repeats, func(r program.Repeat) bool { return r.Key == key })
+		if at < 0 {
+			return nil, nil, fmt.Errorf("there is no repeated item %q", key)
+		}
+		r := p.Repeats[at]
+		for _, t := range p.Teams {
+			if len(r.Teams) > 0 && !slices.Contains(r.Teams, t.Key) {
+				continue
+			}
+			for _, it := range t.Iterations {
+				title := strings.ReplaceAll(r.Title, "{iteration}", it.Label())
+				if it.State == program.Closed || it.End < today || it.Start > until || have[slot{t.Key, it.Key, title}] {
+					continue
+				}
+				added = append(added, a.add(program.Item{Title: title, Kind: r.Kind, Parent: r.Parent, Team: t.Key, Size: r.Size, State: program.Todo,
+					Iteration: it.Key, Role: r.Role, Tags: slices.Clone(r.Tags)}, -1))
+			}
+		}
+	}
+	return a.changes, added, nil
+}

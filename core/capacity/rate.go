@@ -1,0 +1,47 @@
+package capacity
+
+import "jantrel/core/program"
+
+// Rate is how fast a team goes: units an iteration of so many days with nobody away.
+type Rate struct {
+	Velocity float64 // 0 where there is nothing to go by
+	Days     int     // length of an iteration: its cadence's, or else its last one's
+	Basis    Basis
+	Samples  int // closed iterations behind a measured velocity
+}
+
+// Rates returns the rate of each team: the mean of its normalised past velocities
+// where three or more count; else what was agreed; else what its next iteration
+// could carry were nobody away.
+func Rates(p program.Program) []Rate {
+	figures := Of(p)
+	lengths := map[string]int{}
+	for _, c := range p.Cadences {
+		lengths[c.Key] = c.LengthDays
+	}
+	rates := make([]Rate, len(p.Teams))
+	for t := range p.Teams {
+		team, r := &p.Teams[t], &rates[t]
+		r.Days = max(1, lengths[team.Cadence])
+		last := len(team.Iterations) - 1
+		if team.Cadence == "" && last >= 0 {
+			r.Days = team.Iterations[last].Span().Days()
+		}
+		n, average, _ := Normalised(History(team, figures[t]))
+		switch {
+		case n >= history && average > 0:
+			r.Velocity, r.Basis, r.Samples = average, Measured, n
+		case team.Velocity != nil:
+			r.Velocity, r.Basis = *team.Velocity, Agreed
+		case last >= 0 && figures[t][last].Full > 0:
+			f := figures[t][last]
+			r.Velocity, r.Basis = f.Full/float64(team.Iterations[last].Span().Days())*float64(r.Days), f.Basis
+		default:
+			r.Basis = Unknown
+		}
+	}
+	return rates
+}
+
+// history is how many closed iterations make a measured rate.
+const history = 3

@@ -1,0 +1,147 @@
+package forecast
+
+import (
+	"math"
+
+	"jantrel/core/capacity"
+	"jantrel/core/program"
+)
+
+// Simple is the plain arithmetic: sizes ÷ velocity × days of an iteration, and a
+// buffer on top. It knows neither days off, needs nor chance.
+type Simple struct {
+	Buffer float64      `json:"buffer" doc:"What is added to the time, 0.2 for a fifth"`
+	Teams  []SimpleTeam `json:"teams"`
+	Done   Date         `json:"done,omitzero" doc:"When the last team is done; none where one has no velocity"`
+	Fits   int          `json:"fits" doc:"How many items from the top of the list are done by the date asked about"`
+	After  string       `json:"after,omitempty" doc:"The last of them"`
+}
+
+// SimpleTeam is the arithmetic for one team, step by step.
+type SimpleTeam struct {
+	Team       string         `json:"team"`
+	Unit       program.Unit   `json:"unit" enum:"points,days,hours"`
+	Items      int            `json:"items"`
+	Unsized    int            `json:"unsized,omitempty" doc:"Items without a size, counted at the mean"`
+	Mean       float64        `json:"mean,omitempty" doc:"Mean size of the team's items that have one"`
+	Units      float64        `json:"units" doc:"Sizes, in the team's unit"`
+	Velocity   float64        `json:"velocity" doc:"Units an iteration"`
+	Basis      capacity.Basis `json:"basis"`
+	Days       int            `json:"days" doc:"Days of an iteration"`
+	Iterations float64        `json:"iterations" doc:"Units ÷ velocity"`
+	TotalDays  int            `json:"totalDays" doc:"Iterations × days × (1 + buffer), rounded up"`
+	Done       Date           `json:"done,omitzero" doc:"Today and these days on"`
+}
+
+// Reckon does the plain arithmetic for items (those that are still to do and have a
+// team), and for what of a ranked list is done by a date.
+func Reckon(p program.Program, today Date, items, list []string, by Date, buffer float64) Simple {
+	r := reckoner{p: p, tree: program.TreeOf(p), rates: capacity.Rates(p), teams: p.TeamIndex()}
+	r.means()
+	s := Simple{Buffer: buffer, Teams: []SimpleTeam{}}
+	sums := make([]SimpleTeam, len(p.Teams))
+	for _, i := range r.leaves(items) {
+		t := r.teams[p.Items[i].Team]
+		sums[t].Items++
+		if p.Items[i].Size == nil {
+			sums[t].Unsized++
+		}
+		sums[t].Units += r.size(i, t)
+	}
+	for t, sum := range sums {
+		if sum.Items == 0 {
+			continue
+		}
+		rate := r.rates[t]
+		sum.Team, sum.Unit, sum.Velocity, sum.Basis, sum.Days = p.Teams[t].Key, p.Teams[t].Unit, rate.Velocity, rate.Basis, rate.Days
+		if sum.Unsized > 0 {
+			sum.Mean = r.mean[t]
+		}
+		if rate.Velocity > 0 {
+			sum.Iterations = sum.Units / rate.Velocity
+			sum.TotalDays = int(min(math.Ceil(sum.Iterations*float64(rate.Days)*(1+buffer)-1e-9), maxDays*10))
+			sum.Done = today.Add(sum.TotalDays)
+		}
+		s.Teams = append(s.Teams, sum)
+	}
+	s.Done = latest(s.Teams)
+	if !by.IsZero() {
+		s.fit(&r, today, list, by)
+	}
+	return s
+}
+
+func latest(teams []SimpleTeam) Date {
+	last := Date(0)
+	for _, t := range teams {
+		if t.Done.IsZero() {
+			return 0
+		}
+		last = max(last, t.Done)
+	}
+	return last
+}
+
+// fit walks down the list until a team has no time left for its next item.
+func (s *Simple) fit(r *reckoner, today Date, list []string, by Date) {
+	left := make([]float64, len(r.rates))
+	for t, rate := range r.rates {
+		left[t] = rate.Velocity / float64(rate.Days) * float64(by-today) / (1 + s.Buffer)
+	}
+	for _, i := range r.leaves(list) {
+		t := r.teams[r.p.Items[i].Team]
+		if left[t] -= r.size(i, t); left[t] < -1e-9 {
+			return
+		}
+		s.Fits++
+		s.After = r.p.Items[i].Key
+	}
+}
+
+type reckoner struct {
+	p     program.Program
+	tree  program.Tree
+	rates []capacity.Rate
+	teams map[string]int
+	mean  []float64
+}
+
+// means works out each team's mean size.
+func (r *reckoner) means() {
+	r.mean = make([]float64, len(r.p.Teams))
+	n := make([]int, len(r.p.Teams))
+	for i := range r.p.Items {
+		item := &r.p.Items[i]
+		if t, ok := r.teams[item.Team]; ok && item.Size != nil && r.tree.IsLeaf(i) {
+			n[t]++
+			r.mean[t] += (*item.Size - r.mean[t]) / float64(n[t])
+		}
+	}
+}
+
+func (r *reckoner) size(i, t int) float64 {
+	if size := r.p.Items[i].Size; size != nil {
+		return *size
+	}
+	return r.mean[t]
+}
+
+// leaves returns what of some items is still to do and has a team, groups standing
+// for what is below them.
+func (r *reckoner) leaves(keys []string) []int {
+	var leaves []int
+	seen := map[int]bool{}
+	for _, key := range keys {
+		i, ok := r.tree.Index[key]
+		if !ok {
+			continue
+		}
+		for _, leaf := range r.tree.Leaves(i) {
+			if _, hasTeam := r.teams[r.p.Items[leaf].Team]; hasTeam && !seen[leaf] && r.tree.ToSchedule(leaf) {
+				leaves = append(leaves, leaf)
+			}
+			seen[leaf] = true
+		}
+	}
+	return leaves
+}

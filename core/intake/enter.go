@@ -1,0 +1,323 @@
+package intake
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+
+	"jantrel/core/backlog"
+	"jantrel/core/calendar"
+	"jantrel/core/program"
+)
+
+// enter gives a field of an item what a cell says.
+func (r *reader) enter(item *program.Item, field, text string) (err error) {
+	switch field {
+	case "title":
+		if text == "" {
+			return fmt.Errorf("the title is empty")
+		}
+		item.Title = text
+	case "kind":
+		item.Kind, err = kindOf(text)
+	case "team":
+		item.Team, err = optional(text, r.find.team)
+	case "role":
+		item.Role = text
+	case "assignee":
+		item.Assignee, err = optional(text, r.find.person)
+	case "size":
+		item.Size, err = sizeOf(text)
+	case "release":
+		item.Release, err = optional(text, r.find.release)
+	case "parent":
+		item.Parent, err = r.parent(item, text)
+	case "iteration":
+		item.Iteration, err = optional(text, func(text string) (string, error) { return r.find.iteration(item.Team, text) })
+	case "state":
+		item.State, err = stateOf(text)
+	case "tags":
+		item.Tags = Words(text)
+	case "notBefore":
+		item.NotBefore, err = dateOf(text)
+	case "due":
+		item.Due, err = dateOf(text)
+	case "doneOn":
+		item.DoneOn, err = dateOf(text)
+	case "pinned":
+		item.Pinned, err = flagOf(text)
+	case "keptOut":
+		item.KeptOut, err = flagOf(text)
+	case "description":
+		item.Description = strings.ReplaceAll(text, "\r\n", "\n")
+	case "foundIn":
+		item.FoundIn = text
+	case "fixedIn":
+		item.FixedIn = text
+	}
+	return err
+}
+
+func optional(text string, find func(string) (string, error)) (string, error) {
+	if text == "" {
+		return "", nil
+	}
+	return find(text)
+}
+
+// parent finds what an item is part of, or makes a feature for it.
+func (r *reader) parent(item *program.Item, text string) (string, error) {
+	if text == "" {
+		return "", nil
+	}
+	key, err := r.find.parent(text)
+	if err != nil && r.o.MakeParents && !r.find.ambiguous(text) {
+		feature := program.Item{Key: r.keys.Next(program.Feature, ""), Title: text, Kind: program.Feature}
+		r.made = append(r.made, feature)
+		r.find.add(feature.Key, text, program.Feature, "")
+		return feature.Key, nil
+	}
+	if key == item.Key {
+		return "", fmt.Errorf("%s cannot be part of itself", key)
+	}
+	return key, err
+}
+
+var kindWords = []program.ItemKind{program.Initiative, program.Feature, program.Story, program.Defect, program.Upkeep, program.Enabler, program.Spike}
+
+func kindOf(text string) (program.ItemKind, error) {
+	return wordOf(text, "kind", kindWords, map[string]program.ItemKind{"": program.Story})
+}
+
+func stateOf(text string) (program.ItemState, error) {
+	return wordOf(text, "state", []program.ItemState{program.Todo, program.Doing, program.Review, program.Done},
+		map[string]program.ItemState{"": program.Todo, "to do": program.Todo, "in review": program.Review})
+}
+
+func wordOf[T ~string](text, what string, words []T, others map[string]T) (T, error) {
+	small := strings.ToLower(strings.TrimSpace(text))
+	if word, ok := others[small]; ok {
+		return word, nil
+	}
+	if slices.Contains(words, T(small)) {
+		return T(small), nil
+	}
+	names := make([]string, len(words))
+	for i, w := range words {
+		names[i] = string(w)
+	}
+	return "", fmt.Errorf("%q is no %s; it is one of %s", text, what, strings.Join(names, ", "))
+}
+
+// sizeOf reads a size, with a unit after it or without: 5, 3.5, 3,5, "5 pt".
+func sizeOf(text string) (*float64, error) {
+	number := strings.TrimSpace(strings.TrimRight(strings.ToLower(text), "abcdefghijklmnopqrstuvwxyz. "))
+	if text == "" {
+		return nil, nil
+	}
+	if strings.Count(number, ",") == 1 && !strings.Contains(number, ".") {
+		number = strings.Replace(number, ",", ".", 1)
+	}
+	size, err := strconv.ParseFloat(number, 64)
+	if err != nil || math.IsInf(size, 0) || math.IsNaN(size) {
+		return nil, fmt.Errorf("%q is not a size; write a number", text)
+	}
+	if size < 0 {
+		return nil, fmt.Errorf("the size %s is below 0", text)
+	}
+	return &size, nil
+}
+
+// The days that a spreadsheet counts since 30 December 1899 and that are taken for
+// dates: those from 1954 to 2118.
+const firstSerial, lastSerial = 20_000, 80_000
+
+// dateOf reads a date: 2027-06-25, or the number that spreadsheets keep it as.
+func dateOf(text string) (program.Date, error) {
+	if text == "" {
+		return 0, nil
+	}
+	if n, err := strconv.ParseFloat(text, 64); err == nil && n >= firstSerial && n < lastSerial {
+		return calendar.MustParse("1899-12-30").Add(int(n)), nil
+	}
+	day, err := calendar.Parse(text)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a date; write it as 2027-06-25", text)
+	}
+	return day, nil
+}
+
+func flagOf(text string) (bool, error) {
+	switch strings.ToLower(text) {
+	case "yes", "y", "true", "1", "x":
+		return true, nil
+	case "", "no", "n", "false", "0":
+		return false, nil
+	}
+	return false, fmt.Errorf("%q is neither yes nor no", text)
+}
+
+// Words takes a list in one cell apart: set off by commas, semicolons or lines;
+// what has one of these inside stands in double quotes.
+func Words(text string) []string {
+	var words []string
+	var word strings.Builder
+	quoted := false
+	end := func() {
+		if w := strings.TrimSpace(word.String()); w != "" && !slices.Contains(words, w) {
+			words = append(words, w)
+		}
+		word.Reset()
+	}
+	for _, r := range text {
+		switch {
+		case r == '"':
+			quoted = !quoted
+		case !quoted && (r == ',' || r == ';' || r == '\n'):
+			end()
+		default:
+			word.WriteRune(r)
+		}
+	}
+	end()
+	return words
+}
+
+// differences returns the changes that make one item the other.
+func differences(ref program.Ref, before, after program.Item) []program.Change {
+	var changes []program.Change
+	a, b := reflect.ValueOf(before), reflect.ValueOf(after)
+	for i := range a.NumField() {
+		if !reflect.DeepEqual(a.Field(i).Interface(), b.Field(i).Interface()) {
+			name, _, _ := strings.Cut(a.Type().Field(i).Tag.Get("json"), ",")
+			changes = append(changes, program.SetTo(ref, name, b.Field(i).Interface()))
+		}
+	}
+	return changes
+}
+
+// finder finds things by what people call them: their key, or else their name in
+// whatever case.
+type finder struct {
+	teams, releases, people map[string][]string // name in small letters to keys
+	iterations              map[[2]string]string
+	exact                   map[string]map[string]bool // sort of thing to keys
+	keys                    map[string]bool            // of items, new ones too
+	titled                  map[string][]string        // title in small letters to keys of items
+	groups                  map[string][]string        // the same of what may be a parent
+	needs                   map[string][]string
+}
+
+func newFinder(x *backlog.Index) *finder {
+	p := x.Program()
+	f := &finder{map[string][]string{}, map[string][]string{}, map[string][]string{}, map[[2]string]string{},
+		map[string]map[string]bool{"team": {}, "release": {}, "person": {}}, map[string]bool{}, map[string][]string{}, map[string][]string{}, map[string][]string{}}
+	put := func(sort string, names map[string][]string, key, name string) {
+		f.exact[sort][key] = true
+		for _, word := range []string{key, name} {
+			if small := strings.ToLower(strings.TrimSpace(word)); !slices.Contains(names[small], key) {
+				names[small] = append(names[small], key)
+			}
+		}
+	}
+	for _, t := range p.Teams {
+		put("team", f.teams, t.Key, t.Name)
+		for _, it := range t.Iterations {
+			for _, name := range []string{strings.ToLower(it.Label()), it.Key} { // keys win
+				f.iterations[[2]string{t.Key, name}] = it.Key
+			}
+			f.iterations[[2]string{t.Key, strings.ToLower(it.Key)}] = it.Key
+		}
+	}
+	for _, r := range p.Releases {
+		put("release", f.releases, r.Key, r.Name)
+	}
+	for _, person := range p.People {
+		put("person", f.people, person.Key, person.Name)
+	}
+	for i := range p.Items {
+		item := &p.Items[i]
+		f.add(item.Key, item.Title, item.Kind, item.Team)
+		if !item.Kind.IsGroup() && !x.Tree().IsLeaf(i) {
+			f.group(item.Key, item.Title)
+		}
+	}
+	for _, n := range p.Needs {
+		f.needs[n.Item] = append(f.needs[n.Item], n.Needs)
+	}
+	return f
+}
+
+func (f *finder) add(key, title string, kind program.ItemKind, _ string) {
+	f.keys[key] = true
+	small := strings.ToLower(strings.TrimSpace(title))
+	f.titled[small] = append(f.titled[small], key)
+	if kind.IsGroup() {
+		f.group(key, title)
+	}
+}
+
+func (f *finder) group(key, title string) {
+	small := strings.ToLower(strings.TrimSpace(title))
+	f.groups[small] = append(f.groups[small], key)
+}
+
+func (f *finder) by(sort string, names map[string][]string, text string) (string, error) {
+	if f.exact[sort][text] {
+		return text, nil
+	}
+	switch keys := names[strings.ToLower(text)]; len(keys) {
+	case 0:
+		return "", fmt.Errorf("there is no %s %q", sort, text)
+	case 1:
+		return keys[0], nil
+	default:
+		return "", fmt.Errorf("%q is the name of %d; write the key, %s", text, len(keys), strings.Join(keys, " or "))
+	}
+}
+
+func (f *finder) team(text string) (string, error)    { return f.by("team", f.teams, text) }
+func (f *finder) release(text string) (string, error) { return f.by("release", f.releases, text) }
+func (f *finder) person(text string) (string, error)  { return f.by("person", f.people, text) }
+
+func (f *finder) iteration(team, text string) (string, error) {
+	if team == "" {
+		return "", fmt.Errorf("it has no team, so it cannot stand in %q; give it a team", text)
+	}
+	if key := cmp.Or(f.iterations[[2]string{team, text}], f.iterations[[2]string{team, strings.ToLower(text)}]); key != "" {
+		return key, nil
+	}
+	return "", fmt.Errorf("team %s has no iteration %q", team, text)
+}
+
+func (f *finder) hasIteration(team, key string) bool {
+	return f.iterations[[2]string{team, key}] == key
+}
+
+func (f *finder) item(key string) (string, bool) {
+	if f.keys[key] {
+		return key, true
+	}
+	upper := strings.ToUpper(key)
+	return upper, f.keys[upper]
+}
+
+func (f *finder) ambiguous(title string) bool { return len(f.groups[strings.ToLower(title)]) > 1 }
+
+func (f *finder) parent(text string) (string, error) {
+	if key, ok := f.item(text); ok {
+		return key, nil
+	}
+	switch keys := f.groups[strings.ToLower(text)]; len(keys) {
+	case 0:
+		return "", fmt.Errorf("there is no feature or initiative %q", text)
+	case 1:
+		return keys[0], nil
+	default:
+		return "", fmt.Errorf("%q is the title of %d; write the key, %s", text, len(keys), strings.Join(keys, " or "))
+	}
+}

@@ -1,0 +1,229 @@
+package intake
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"strings"
+
+	"jantrel/core/backlog"
+	"jantrel/core/program"
+)
+
+// Node is one line of an outline.
+type Node struct {
+	Line  int // counted from 1
+	Depth int // counted from 0, one more than its parent's
+	Item  program.Item
+	Group bool // others stand below it
+}
+
+// Under is where an outline is put: below which item of the rank, and what its
+// items take where their lines say nothing.
+type Under struct {
+	After     string `json:"after,omitempty" doc:"The item below which they are ranked; empty: at the end"`
+	Parent    string `json:"parent,omitempty" doc:"What the top lines are part of"`
+	Team      string `json:"team,omitempty"`
+	Release   string `json:"release,omitempty"`
+	Iteration string `json:"iteration,omitempty"`
+}
+
+var (
+	bullet   = regexp.MustCompile(`^(?:[-*+•]|\d+[.)])\s+`)
+	heading  = regexp.MustCompile(`^(#{1,6})\s+`)
+	checkbox = regexp.MustCompile(`^\[([ xX])\]\s+`)
+	inParens = regexp.MustCompile(`^(.*\S)\s*\(([^()]*)\)$`)
+)
+
+// tabWidth is how far a tab indents a line.
+const tabWidth = 4
+
+// Outline reads a Markdown list, one item a line:
+//
+//   - Lamps that answer
+//   - Lamp heartbeat
+//   - Heartbeat frame (5 pt, LC)
+//   - [x] Missed-beat counter (3, #radio)
+//
+// Lines may have a bullet or a number, or none; headings stand above the lines that
+// follow them. What is indented further belongs to the line above. In parentheses
+// at the end of a line stand, in any order and set off by commas: a size, a team,
+// a kind, a release, and tags with a # before them; parentheses in which something
+// else stands belong to the title. A ticked box means done. A line with others
+// below it is a feature, one with features below it an initiative.
+func Outline(x *backlog.Index, text string) []Node {
+	find := newFinder(x)
+	var nodes []Node
+	type open struct{ indent, depth int }
+	var above []open
+	for number, line := range strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n") {
+		body := strings.TrimSpace(line)
+		if body == "" {
+			continue
+		}
+		indent := indentOf(line)
+		if h := heading.FindStringSubmatch(body); h != nil {
+			body = body[len(h[0]):]
+			indent = len(h[1]) - 100 // headings stand further out than any line
+		} else {
+			body = bullet.ReplaceAllString(body, "")
+		}
+		above = cut(above, func(o open) bool { return o.indent < indent })
+		depth := 0
+		if len(above) > 0 {
+			depth = above[len(above)-1].depth + 1
+		}
+		node := Node{Line: number + 1, Depth: depth, Item: program.Item{State: program.Todo}}
+		readLine(find, strings.TrimSpace(body), &node.Item)
+		if node.Item.Title == "" {
+			continue
+		}
+		if n := len(nodes); n > 0 && depth > nodes[n-1].Depth {
+			nodes[n-1].Group = true
+		}
+		above = append(above, open{indent, depth})
+		nodes = append(nodes, node)
+	}
+	kinds(nodes)
+	return nodes
+}
+
+// cut drops from the end what does not stand above a line.
+func cut[T any](list []T, stands func(T) bool) []T {
+	for len(list) > 0 && !stands(list[len(list)-1]) {
+		list = list[:len(list)-1]
+	}
+	return list
+}
+
+func indentOf(line string) int {
+	width := 0
+	for _, r := range line {
+		switch r {
+		case ' ', '\u00a0':
+			width++
+		case '\t':
+			width += tabWidth - width%tabWidth
+		default:
+			return width
+		}
+	}
+	return width
+}
+
+// readLine reads a title and what stands in parentheses behind it.
+func readLine(find *finder, text string, item *program.Item) {
+	if box := checkbox.FindStringSubmatch(text); box != nil {
+		text = strings.TrimSpace(text[len(box[0]):])
+		if box[1] != " " {
+			item.State = program.Done
+		}
+	}
+	item.Title = text
+	m := inParens.FindStringSubmatch(text)
+	if m == nil {
+		return
+	}
+	with := *item
+	with.Title = m[1]
+	for _, part := range strings.Split(m[2], ",") {
+		if !readPart(find, strings.TrimSpace(part), &with) {
+			return
+		}
+	}
+	*item = with
+}
+
+// readPart reads one thing in parentheses, and reports whether it could.
+func readPart(find *finder, part string, item *program.Item) bool {
+	if tag, ok := strings.CutPrefix(part, "#"); ok && tag != "" {
+		item.Tags = append(item.Tags, tag)
+		return true
+	}
+	if part == "" {
+		return false
+	}
+	if key, err := find.team(part); err == nil && item.Team == "" {
+		item.Team = key
+		return true
+	}
+	if key, err := find.release(part); err == nil && item.Release == "" {
+		item.Release = key
+		return true
+	}
+	if kind, err := kindOf(part); err == nil && item.Kind == "" {
+		item.Kind = kind
+		return true
+	}
+	if size, err := sizeOf(part); err == nil && item.Size == nil && sizeWord.MatchString(part) {
+		item.Size = size
+		return true
+	}
+	return false
+}
+
+var sizeWord = regexp.MustCompile(`^\d+(?:[.,]\d+)?\s*(?:pt|pts|points?|d|days?|h|hours?)?$`)
+
+// kinds gives lines that say none their kind, by what stands below them.
+func kinds(nodes []Node) {
+	for i := range nodes {
+		n := &nodes[i]
+		if n.Item.Kind != "" && !(n.Group && !n.Item.Kind.IsGroup()) {
+			continue
+		}
+		if !n.Group {
+			n.Item.Kind = program.Story
+			continue
+		}
+		n.Item.Kind = program.Feature
+		for j := i + 1; j < len(nodes) && nodes[j].Depth > n.Depth; j++ {
+			if nodes[j].Depth == n.Depth+1 && nodes[j].Group {
+				n.Item.Kind = program.Initiative
+				break
+			}
+		}
+	}
+}
+
+// AddOutline returns the changes that add the lines of an outline as items, and
+// their keys. Groups carry neither size nor place: these are their items'.
+func AddOutline(x *backlog.Index, today program.Date, text string, under Under) ([]program.Change, []string, error) {
+	p := x.Program()
+	nodes := Outline(x, text)
+	if len(nodes) == 0 {
+		return nil, nil, fmt.Errorf("there is no line with a title in it")
+	}
+	at := len(p.Items)
+	if i, ok := x.Tree().Index[under.After]; ok {
+		at = i + 1
+	}
+	keys := backlog.NewKeys(p)
+	var changes []program.Change
+	var added []string
+	above := []string{under.Parent}
+	for n := range nodes {
+		node := &nodes[n]
+		item := node.Item
+		item.Parent = above[node.Depth]
+		if !node.Group {
+			item.Team = cmp.Or(item.Team, under.Team)
+			if item.Team == under.Team && item.State != program.Done {
+				item.Iteration = under.Iteration
+			}
+		} else {
+			item.Size = nil
+		}
+		if node.Depth == 0 {
+			item.Release = cmp.Or(item.Release, under.Release)
+		}
+		if item.State == program.Done {
+			item.DoneOn = today
+		}
+		item.Key = keys.Next(item.Kind, item.Team)
+		above = append(above[:node.Depth+1], item.Key)
+		place := at + n
+		changes = append(changes, program.Change{Op: program.Add, Ref: program.Ref{Kind: program.KindItem, Key: item.Key}, Value: program.AddOf(program.Ref{}, item).Value, At: &place})
+		added = append(added, item.Key)
+	}
+	return changes, added, nil
+}

@@ -1,0 +1,105 @@
+package ready
+
+import (
+	"cmp"
+	"slices"
+
+	"jantrel/core/capacity"
+	"jantrel/core/program"
+)
+
+// Mix is what kinds of work a scope is made of.
+type Mix struct {
+	Items   int     `json:"items" doc:"Leaves in the scope, done ones too, kept out ones not"`
+	Unsized int     `json:"unsized" doc:"Those without a size or a team: they count in number alone"`
+	Kinds   []Share `json:"kinds"`
+}
+
+// Share is the part of one kind in a scope.
+type Share struct {
+	Kind       program.ItemKind `json:"kind" enum:"story,defect,upkeep,enabler,spike"`
+	Items      int              `json:"items"`
+	Counts     float64          `json:"counts" doc:"Share of the number of items, 0 to 1"`
+	Sizes      float64          `json:"sizes" doc:"Share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up"`
+	Target     *float64         `json:"target,omitempty" doc:"The share of team time that the program wants"`
+	Short      float64          `json:"short" doc:"How much of the scope is missing to the target, 0 to 1; 0 where there is enough"`
+	Candidates []string         `json:"candidates" doc:"Of a kind that is short: the highest ranked items that could be pulled in"`
+}
+
+// Scope is the items whose mix is asked for, and those that could join them.
+type Scope struct {
+	In  func(i int) bool // positions in Program.Items; asked of leaves alone
+	Out func(i int) bool // could be pulled in; asked of leaves that are to be scheduled
+}
+
+// candidates is how many items are offered to fill up a kind that is short.
+const candidates = 5
+
+// MixOf returns the mix of a scope.
+//
+// An item weighs the days that its team takes for it: size ÷ velocity × days of an
+// iteration. Within one team that is its share of the sizes.
+func MixOf(p program.Program, tree program.Tree, scope Scope) Mix {
+	perDay := map[string]float64{} // units a day, by team
+	for t, rate := range capacity.Rates(p) {
+		if rate.Velocity > 0 {
+			perDay[p.Teams[t].Key] = rate.Velocity / float64(rate.Days)
+		}
+	}
+	m := Mix{Kinds: []Share{}}
+	days, whole := map[program.ItemKind]float64{}, 0.0
+	counts := map[program.ItemKind]int{}
+	for i := range p.Items {
+		item := &p.Items[i]
+		if !tree.IsLeaf(i) || item.KeptOut || item.Kind.IsGroup() || !scope.In(i) {
+			continue
+		}
+		m.Items++
+		counts[item.Kind]++
+		if pace := perDay[item.Team]; item.Size != nil && pace > 0 {
+			days[item.Kind] += *item.Size / pace
+			whole += *item.Size / pace
+		} else {
+			m.Unsized++
+		}
+	}
+	for _, kind := range program.LeafKinds() {
+		s := Share{Kind: kind, Items: counts[kind], Candidates: []string{}}
+		if m.Items > 0 {
+			s.Counts = float64(counts[kind]) / float64(m.Items)
+		}
+		if whole > 0 {
+			s.Sizes = days[kind] / whole
+		}
+		if target, ok := p.Settings.Mix[kind]; ok {
+			s.Target = &target
+			s.Short = max(0, target-s.Sizes)
+		}
+		if s.Short > 1e-9 && scope.Out != nil {
+			s.Candidates = pull(p, tree, kind, scope)
+		}
+		m.Kinds = append(m.Kinds, s)
+	}
+	slices.SortStableFunc(m.Kinds, func(a, b Share) int { return cmp.Compare(b.Short, a.Short) })
+	return m
+}
+
+// pull returns the highest ranked items of a kind outside a scope, the ready first.
+func pull(p program.Program, tree program.Tree, kind program.ItemKind, scope Scope) []string {
+	lacks := Check(p, tree)
+	keys, later := []string{}, []string{}
+	for i := range p.Items {
+		switch {
+		case p.Items[i].Kind != kind || !tree.ToSchedule(i) || scope.In(i) || !scope.Out(i):
+		case len(lacks[i]) == 0:
+			keys = append(keys, p.Items[i].Key)
+		default:
+			later = append(later, p.Items[i].Key)
+		}
+		if len(keys) == candidates {
+			break
+		}
+	}
+	keys = append(keys, later...)
+	return keys[:min(candidates, len(keys))]
+}
