@@ -29,7 +29,7 @@ type Under struct {
 }
 
 var (
-	bullet   = regexp.MustCompile(`^(?:[-*+•]|\d+[.)])\s+`)
+	bullet   = regexp.MustCompile(`^(?:[-*+•]|\d+[.)])(?:\s+|$)`)
 	heading  = regexp.MustCompile(`^(#{1,6})\s+`)
 	checkbox = regexp.MustCompile(`^\[([ xX])\]\s+`)
 	inParens = regexp.MustCompile(`^(.*\S)\s*\(([^()]*)\)$`)
