@@ -1,10 +1,10 @@
 package exchange
 
 import (
-	"encoding/csv"
 	"fmt"
 	"io"
 	"math"
+	"slices"
 	"strconv"
 
 	"github.com/xuri/excelize/v2"
@@ -98,36 +98,14 @@ func WriteCapacityCSV(w io.Writer, p program.Program, span calendar.Span, by str
 	if by == "person" {
 		columns, rows = personColumns, personRows(p, span)
 	}
-	out := csv.NewWriter(w)
-	titles := make([]string, len(columns))
-	for i, c := range columns {
-		titles[i] = c.title
-	}
-	if err := out.Write(titles); err != nil {
-		return err
-	}
-	for _, row := range rows {
-		record := make([]string, len(row))
-		for i, c := range row {
-			record[i] = csvText(c)
-		}
-		if err := out.Write(record); err != nil {
-			return err
-		}
-	}
-	out.Flush()
-	return out.Error()
+	return writeRows(w, columns, rows)
 }
 
-// csvText writes a cell for CSV. Text that a spreadsheet would take for a formula
-// gets an apostrophe before it.
+// csvText writes a cell for CSV.
 func csvText(c cell) string {
 	switch x := c.(type) {
 	case string:
-		if x != "" && (x[0] == '=' || x[0] == '+' || x[0] == '-' || x[0] == '@' || x[0] == '\t' || x[0] == '\r') {
-			return "'" + x
-		}
-		return x
+		return guard(x)
 	case float64:
 		return strconv.FormatFloat(x, 'f', -1, 64)
 	case formula:
@@ -203,7 +181,7 @@ func writeSheet(book *excelize.File, sheet string, columns []column, rows [][]ce
 			return err
 		}
 	}
-	if len(rows) > 0 {
+	if len(rows) > 0 && slices.ContainsFunc(columns, func(c column) bool { return c.total }) {
 		if err := stream.SetRow(fmt.Sprintf("A%d", len(rows)+2), totals(columns, rows, bold)); err != nil {
 			return err
 		}
