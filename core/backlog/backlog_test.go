@@ -311,7 +311,7 @@ func TestDeletingNamesWhatDependsOnIt(t *testing.T) {
 
 func TestSplitting(t *testing.T) {
 	p := pier()
-	changes, keys, err := backlog.Split(p, "FW-1", []backlog.Part{
+	changes, keys, err := backlog.Split(p, "FW-1", []backlog.SplitPart{
 		{Title: "Dig the footing", Size: ptr(4)}, {Title: "Pour the footing", Size: ptr(2), Wanted: true}}, true)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"FW-1", "FW-3"}, keys)
@@ -328,11 +328,11 @@ func TestSplitting(t *testing.T) {
 	assert.ElementsMatch(t, []string{"LC-2>LC-1", "FW-2>FW-3", "LC-2>FW-3", "FW-3>FW-1"}, needs, "what needed it now needs the part that says so")
 	for _, c := range []struct {
 		key   string
-		parts []backlog.Part
+		parts []backlog.SplitPart
 		want  string
 	}{
-		{"none", nil, "no item"}, {"FE-1", nil, "groups other items"}, {"FW-1", []backlog.Part{{Title: "One"}}, "two parts"},
-		{"LC-1", []backlog.Part{{Title: "a"}, {Title: "b"}}, "is done"}, {"FW-1", []backlog.Part{{Title: "a"}, {Title: " "}}, "part 2 has no title"},
+		{"none", nil, "no item"}, {"FE-1", nil, "groups other items"}, {"FW-1", []backlog.SplitPart{{Title: "One"}}, "two parts"},
+		{"LC-1", []backlog.SplitPart{{Title: "a"}, {Title: "b"}}, "is done"}, {"FW-1", []backlog.SplitPart{{Title: "a"}, {Title: " "}}, "part 2 has no title"},
 	} {
 		_, _, err := backlog.Split(p, c.key, c.parts, false)
 		assert.ErrorContains(t, err, c.want)

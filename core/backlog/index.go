@@ -83,6 +83,13 @@ func NewIndex(p program.Program, o Options) *Index {
 	return x
 }
 
+// With returns the index of the same program with other options.
+func (x *Index) With(o Options) *Index {
+	other := *x
+	other.o = o
+	return &other
+}
+
 func keysOf[T any](list []T, key func(T) string) []string {
 	keys := make([]string, len(list))
 	for i, x := range list {

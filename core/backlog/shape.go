@@ -8,9 +8,9 @@ import (
 	"jantrel/core/program"
 )
 
-// Part is what an item is split into. The first part is the item itself, with its
+// SplitPart is what an item is split into. The first part is the item itself, with its
 // key and its history.
-type Part struct {
+type SplitPart struct {
 	Title string   `json:"title" minLength:"1" maxLength:"500"`
 	Size  *float64 `json:"size,omitempty" minimum:"0" doc:"In the team's unit; missing: not sized"`
 	// Needs and Wanted say which parts the needs go with.
@@ -21,7 +21,7 @@ type Part struct {
 // Split returns the changes that split an item into parts. The new ones stand below
 // it, in its team, group, release and iteration; with chain each needs the one
 // before it. Needs that no part takes stay with the first.
-func Split(p program.Program, key string, parts []Part, chain bool) ([]program.Change, []string, error) {
+func Split(p program.Program, key string, parts []SplitPart, chain bool) ([]program.Change, []string, error) {
 	tree := program.TreeOf(p)
 	i, ok := tree.Index[key]
 	switch {
@@ -67,16 +67,16 @@ func Split(p program.Program, key string, parts []Part, chain bool) ([]program.C
 func sameSize(a, b *float64) bool { return a == b || a != nil && b != nil && *a == *b }
 
 // shareNeeds gives the needs of an item to the parts that take them.
-func (a *adder) shareNeeds(p program.Program, key string, keys []string, parts []Part) {
-	anyNeeds := slices.ContainsFunc(parts, func(x Part) bool { return x.Needs })
-	anyWanted := slices.ContainsFunc(parts, func(x Part) bool { return x.Wanted })
+func (a *adder) shareNeeds(p program.Program, key string, keys []string, parts []SplitPart) {
+	anyNeeds := slices.ContainsFunc(parts, func(x SplitPart) bool { return x.Needs })
+	anyWanted := slices.ContainsFunc(parts, func(x SplitPart) bool { return x.Wanted })
 	for _, n := range p.Needs {
-		takes, any := func(x Part) bool { return x.Needs }, anyNeeds
+		takes, any := func(x SplitPart) bool { return x.Needs }, anyNeeds
 		put := func(n program.Need, key string) program.Need { n.Item = key; return n }
 		switch key {
 		case n.Item:
 		case n.Needs:
-			takes, any = func(x Part) bool { return x.Wanted }, anyWanted
+			takes, any = func(x SplitPart) bool { return x.Wanted }, anyWanted
 			put = func(n program.Need, key string) program.Need { n.Needs = key; return n }
 		default:
 			continue

@@ -134,9 +134,9 @@ func (s *server) who(ctx context.Context, id int64) (roles.Who, error) {
 }
 
 func (v *visitor) in(memberships []store.Membership, id int64) roles.Who {
-	var who roles.Who
+	who := roles.Who{Name: v.account.Name}
 	if i := slices.IndexFunc(memberships, func(m store.Membership) bool { return m.ProgramID == id }); i >= 0 {
-		who = roles.Who{Role: memberships[i].Role, Person: memberships[i].Person}
+		who.Role, who.Person = memberships[i].Role, memberships[i].Person
 	}
 	if v.account.Admin {
 		who.Role = roles.Administrator

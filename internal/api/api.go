@@ -81,6 +81,9 @@ func describe(router *gin.Engine, s *server, version string) huma.API {
 	s.edits(api)
 	s.setup(api)
 	s.capacity(api)
+	s.backlog(api)
+	s.backlogEdits(api)
+	s.beside(api)
 	s.answers(api)
 	s.events(api)
 	return api

@@ -147,11 +147,7 @@ func (s *server) report(ctx context.Context, in *struct {
 	To     string `query:"to" required:"true" format:"date"`
 	By     string `query:"by" enum:"team,person" default:"team" doc:"Of CSV; XLSX holds both"`
 	Format string `query:"format" enum:"xlsx,csv" default:"xlsx"`
-}) (*struct {
-	ContentType string `header:"Content-Type"`
-	Disposition string `header:"Content-Disposition"`
-	Body        []byte
-}, error) {
+}) (*file, error) {
 	p, err := s.open(ctx, in.ID)
 	if err != nil {
 		return nil, err
@@ -162,9 +158,7 @@ func (s *server) report(ctx context.Context, in *struct {
 	}
 	state := p.State()
 	var out bytes.Buffer
-	kind := "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 	if in.Format == "csv" {
-		kind = "text/csv; charset=utf-8"
 		err = exchange.WriteCapacityCSV(&out, state.Program, span, in.By)
 	} else {
 		err = exchange.WriteCapacityXLSX(&out, state.Program, span)
@@ -172,9 +166,5 @@ func (s *server) report(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, s.failed(ctx, err)
 	}
-	return &struct {
-		ContentType string `header:"Content-Type"`
-		Disposition string `header:"Content-Disposition"`
-		Body        []byte
-	}{kind, fmt.Sprintf(`attachment; filename="capacity-%s-%s.%s"`, span.Start, span.End, in.Format), out.Bytes()}, nil
+	return attached(fmt.Sprintf("capacity-%s-%s.%s", span.Start, span.End, in.Format), mediaTypes[in.Format], out.Bytes()), nil
 }

@@ -139,18 +139,23 @@ func (s *server) journal(api huma.API) {
 		if err != nil {
 			return nil, s.failed(ctx, err)
 		}
-		out := &struct{ Body []journalEntry }{Body: []journalEntry{}}
-		for _, e := range edits {
-			entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Changes: []journalChange{}}
-			for i, a := range e.Changes {
-				if i == maxListed {
-					entry.More = len(e.Changes) - i
-					break
-				}
-				entry.Changes = append(entry.Changes, journalChange{a.Change, a.Inverse.Value})
-			}
-			out.Body = append(out.Body, entry)
-		}
-		return out, nil
+		return &struct{ Body []journalEntry }{entries(edits)}, nil
 	})
+}
+
+// entries are edits as the journal shows them.
+func entries(edits []store.Edit) []journalEntry {
+	list := []journalEntry{}
+	for _, e := range edits {
+		entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Changes: []journalChange{}}
+		for i, a := range e.Changes {
+			if i == maxListed {
+				entry.More = len(e.Changes) - i
+				break
+			}
+			entry.Changes = append(entry.Changes, journalChange{a.Change, a.Inverse.Value})
+		}
+		list = append(list, entry)
+	}
+	return list
 }

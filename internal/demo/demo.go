@@ -34,6 +34,7 @@ func Program(today program.Date) program.Program {
 	d.place()
 	d.mishaps()
 	d.agree()
+	d.backlog()
 	return d.p
 }
 

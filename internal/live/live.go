@@ -12,7 +12,9 @@ import (
 	"sync"
 	"time"
 
+	"jantrel/core/backlog"
 	"jantrel/core/cadence"
+	"jantrel/core/calendar"
 	"jantrel/core/needs"
 	"jantrel/core/program"
 	"jantrel/core/standing"
@@ -105,10 +107,33 @@ type State struct {
 	Revision int64
 	Today    program.Date
 	Facts    standing.Facts
+
+	indexing sync.Once
+	index    *backlog.Index
 }
 
 func newState(p program.Program, revision int64, today program.Date) *State {
-	return &State{p, revision, today, standing.Of(p, today)}
+	return &State{Program: p, Revision: revision, Today: today, Facts: standing.Of(p, today)}
+}
+
+// Backlog returns the index that lists are made from. It is made when it is first
+// asked for.
+func (s *State) Backlog() *backlog.Index {
+	s.indexing.Do(func() { s.index = backlog.NewIndex(s.Program, backlog.Options{Today: s.Today}) })
+	return s.index
+}
+
+// Backlog is State.Backlog that also knows when each item was last changed.
+func (p *Program) Backlog(ctx context.Context, s *State) (*backlog.Index, error) {
+	last, err := p.hub.store.LastChanges(ctx, p.id)
+	if err != nil {
+		return nil, err
+	}
+	changed := make(map[string]program.Date, len(last))
+	for item, at := range last {
+		changed[item] = calendar.OfTime(at)
+	}
+	return s.Backlog().With(backlog.Options{Today: s.Today, Clock: calendar.OfTime(p.hub.clock()), Changed: changed}), nil
 }
 
 // Author says who makes an edit, from which open page.

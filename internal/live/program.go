@@ -272,3 +272,9 @@ func (p *Program) Journal(ctx context.Context, before int64, limit int) ([]store
 func (p *Program) LastSet(ctx context.Context, ref program.Ref, field string) (store.Edit, bool, error) {
 	return p.hub.store.LastSet(ctx, p.id, ref, field)
 }
+
+// HistoryOf returns the edits that changed an item, its needs or what was said about
+// it, newest first, each with these changes alone.
+func (p *Program) HistoryOf(ctx context.Context, item string, limit int) ([]store.Edit, error) {
+	return p.hub.store.EditsOf(ctx, p.id, item, limit)
+}

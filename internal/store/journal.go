@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -178,4 +179,45 @@ func (s *Store) LastSet(ctx context.Context, id int64, ref program.Ref, field st
 		return Edit{}, false, err
 	}
 	return edits[0], true, nil
+}
+
+// EditsOf returns the edits that changed an item, its needs, needs on it or comments
+// on it, newest first, each with these changes alone.
+func (s *Store) EditsOf(ctx context.Context, id int64, item string, limit int) ([]Edit, error) {
+	edits, err := s.edits(ctx, id, `revision IN (
+		SELECT revision FROM journal WHERE program_id = ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))
+		ORDER BY revision DESC LIMIT ?`, id, item, item, item, item, limit)
+	for i := range edits {
+		edits[i].Changes = slices.DeleteFunc(edits[i].Changes, func(a program.Applied) bool {
+			ref := a.Change.Ref
+			return !(ref.Kind == program.KindItem && ref.Key == item ||
+				ref.Kind == program.KindNeed && (ref.In == item || ref.Key == item) || ref.Kind == program.KindComment && ref.In == item)
+		})
+	}
+	return edits, err
+}
+
+// LastChanges returns when each item was last changed, by an edit of its own, of a
+// need that it has, or by what was said about it. What came with the program and was
+// not changed since is missing.
+func (s *Store) LastChanges(ctx context.Context, id int64) (map[string]time.Time, error) {
+	var rows []struct {
+		Item string `db:"item"`
+		At   string `db:"at"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT j.item, e.at FROM (
+			SELECT CASE kind WHEN 'item' THEN key ELSE owner END AS item, max(revision) AS revision
+			FROM journal WHERE program_id = ? AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
+		JOIN edits e ON e.program_id = ? AND e.revision = j.revision`, id, id)
+	if err != nil {
+		return nil, err
+	}
+	last := make(map[string]time.Time, len(rows))
+	for _, r := range rows {
+		if last[r.Item], err = time.Parse(time.RFC3339Nano, r.At); err != nil {
+			return nil, err
+		}
+	}
+	return last, nil
 }

@@ -39,6 +39,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/backlog-vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fields, comparisons and ready-made views */
+        get: operations["get-vocabulary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/first": {
         parameters: {
             query?: never;
@@ -139,6 +156,93 @@ export interface paths {
         post?: never;
         /** Delete a program with its journal */
         delete: operations["delete-program"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/attachments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of an item */
+        get: operations["list-attachments"];
+        put?: never;
+        /** Attach a file to an item */
+        post: operations["add-attachment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/attachments/{attachment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file of an item */
+        get: operations["get-attachment"];
+        put?: never;
+        post?: never;
+        /** Remove a file for good */
+        delete: operations["remove-attachment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/backlog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The items of a view, in order, under heads */
+        post: operations["list-backlog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/backlog/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An edit of the backlog: cells, lines, ranks, parts */
+        post: operations["edit-backlog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/backlog/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A view as a file */
+        post: operations["write-backlog"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -246,6 +350,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What of a view is done by a date, and when some of it is */
+        post: operations["fit-backlog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/fits": {
         parameters: {
             query?: never;
@@ -291,6 +412,57 @@ export interface paths {
         get: operations["find-people"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The edits of one item, newest first */
+        get: operations["get-history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a table in, as one edit */
+        post: operations["apply-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/imports/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What taking a table in would do */
+        post: operations["check-import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -361,6 +533,41 @@ export interface paths {
         post?: never;
         /** End an account's belonging to the program */
         delete: operations["remove-member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What kinds of work a scope is made of, against the mix that is wanted */
+        post: operations["get-mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/private-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The views that one keeps for oneself */
+        get: operations["get-private-views"];
+        /** Keep views for oneself */
+        put: operations["put-private-views"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -443,6 +650,23 @@ export interface paths {
         };
         /** Velocity, suggested capacities, what people are promised to, breaks in the calendar */
         get: operations["get-set-up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The chance that what items wait for is done before they start */
+        get: operations["get-starts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -572,6 +796,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A CSV or XLSX file as a table; nothing is kept */
+        post: operations["read-table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -591,10 +832,82 @@ export interface components {
             name: string;
             password: string;
         };
+        "Apply-importRequest": {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description The field of each column; empty for one that is left out */
+            columns: string[];
+            /** @description Features are made for parents that do not exist */
+            makeParents?: boolean;
+            /** @description The file's */
+            name?: string;
+            /**
+             * Format: int64
+             * @description The revision that it was checked on
+             */
+            revision: number;
+            rows: string[][];
+        };
+        Asked: {
+            view: components["schemas"]["View"];
+            /** @description What an item must have in its key, title or tags, all of them */
+            words?: string;
+        };
+        Attachment: {
+            addedAt: string;
+            addedBy: string;
+            /** Format: int64 */
+            id: number;
+            item: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description In bytes
+             */
+            size: number;
+            type: string;
+        };
         Away: {
             /** Format: double */
             days: number;
             who: string;
+        };
+        BacklogEdit: {
+            /** @description delete: what is below groups goes too */
+            below?: boolean;
+            /** @description enter: a row for each item, a cell for each field; a single row is for all */
+            cells?: string[][];
+            /** @description split: each part needs the one before it */
+            chain?: boolean;
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @enum {string} */
+            do: "enter" | "outline" | "rank" | "delete" | "split" | "break-down" | "repeat";
+            /** @description Only say what it would do */
+            dry?: boolean;
+            /** @description enter: the fields that cells are entered in */
+            fields?: string[];
+            /** @description The items it is about */
+            keys?: string[];
+            /** @description split: into these */
+            parts?: components["schemas"]["SplitPart"][];
+            /** @description break-down: its key */
+            pattern?: string;
+            /**
+             * Format: int64
+             * @description The revision that it is made on
+             */
+            revision: number;
+            /** @description rank up or down: the items in view, in order */
+            shown?: string[];
+            /** @description outline: lines, one an item */
+            text?: string;
+            /** @description rank: where to */
+            to?: components["schemas"]["Where"];
+            /** @description outline: where the items go */
+            under?: components["schemas"]["Under"];
+            /** @description repeat: the last day on which an iteration may start */
+            until?: string;
         };
         Beat: {
             today: string;
@@ -715,12 +1028,12 @@ export interface components {
             at?: number;
             /** @description What set gives a value, by its name in the program document */
             field?: string;
-            /** @description The team of an iteration; the needing item of a need */
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
             in?: string;
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @description For set the new value, null to clear it; for add the whole thing */
@@ -742,9 +1055,25 @@ export interface components {
              */
             revision: number;
         };
+        Check: {
+            done?: boolean;
+            text: string;
+        };
         Client: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
+        };
+        Column: {
+            field: string;
+            /** Format: int64 */
+            width?: number;
+        };
+        Comment: {
+            at?: string;
+            by: string;
+            item: string;
+            key: string;
+            text: string;
         };
         Committed: {
             /**
@@ -760,6 +1089,23 @@ export interface components {
             person: string;
             /** @description When the shares sum to more than 100 % */
             tooMuch?: components["schemas"]["Stretch"][];
+        };
+        Comparison: {
+            is: string;
+            /** @description The sorts of field that it can compare */
+            sorts: string[];
+            /**
+             * Format: int64
+             * @description How many values it takes: 0, 1, or 2 for any number
+             */
+            values: number;
+            /** @description As it stands in a sentence between field and values */
+            words: string;
+        };
+        Condition: {
+            field: string;
+            is: string;
+            values?: string[];
         };
         Counts: {
             broken: components["schemas"]["NeedRef"][];
@@ -824,6 +1170,24 @@ export interface components {
             revision: number;
             /** @description How good the plan is as it stands */
             today: components["schemas"]["Score"];
+        };
+        EditedBacklog: {
+            /**
+             * Format: int64
+             * @description How many changes it is made of; 0: there is nothing to change
+             */
+            changes: number;
+            /** @description Items that are new, or that go */
+            keys: string[];
+            label: string;
+            /** @description What else is to be known */
+            notes: string[];
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+            /** @description Missing where nothing was changed */
+            update?: components["schemas"]["Update"];
         };
         EditedBody: {
             /** @description What redo would do again; empty for nothing */
@@ -898,6 +1262,18 @@ export interface components {
             needs: components["schemas"]["NeedFacts"][];
             teams: components["schemas"]["TeamFacts"][];
         };
+        Field: {
+            /** @description Can be entered; the others are worked out */
+            enter: boolean;
+            name: string;
+            /** @enum {string} */
+            sort: "text" | "number" | "choice" | "many" | "day" | "flag";
+            title: string;
+        };
+        Filter: {
+            any?: boolean;
+            conditions?: components["schemas"]["Condition"][];
+        };
         Finish: {
             due?: string;
             finish?: string;
@@ -920,6 +1296,45 @@ export interface components {
              * @description Load with the items
              */
             load: number;
+        };
+        FitAsked: {
+            /**
+             * Format: double
+             * @description What the plain arithmetic adds to the time, 0.2 for a fifth
+             */
+            buffer?: number;
+            /** @description The date; missing: only when is asked */
+            by?: string;
+            view: components["schemas"]["View"];
+            /** @description Items of which it is asked when they are done; missing: all of the list */
+            when?: string[];
+            /** @description What an item must have in its key, title or tags, all of them */
+            words?: string;
+        };
+        Fitted: {
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that all of the list is done by the date
+             */
+            all: number;
+            by?: string;
+            /** @description Chance of each of these, 0 to 1, of being done by the date */
+            chances: number[];
+            /** @description What of the list is still to do and can be played, in rank order */
+            items: string[];
+            /** @description Items that cannot be played: they have no team, or neither a size nor past sizes to draw one from */
+            leftOut: string[];
+            /** @description How much of the list is done by the date */
+            lines: components["schemas"]["Line"][];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            simple: components["schemas"]["Simple"];
+            /** @description The same for the items of each team alone */
+            teams: components["schemas"]["Lines"][];
+            /** @description When the items asked about are done */
+            when?: components["schemas"]["Landing"];
         };
         Forecast: {
             items?: components["schemas"]["Landing"][];
@@ -946,6 +1361,36 @@ export interface components {
              */
             working: number;
         };
+        Group: {
+            /** Format: int64 */
+            done: number;
+            /** @description Last day of the latest */
+            end?: string;
+            /**
+             * Format: int64
+             * @description Position of its first row
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description Leaves that are not kept out
+             */
+            items: number;
+            /** @description By team, in the program's order: sizes of different teams are never added up */
+            sizes: components["schemas"]["TeamSize"][];
+            /** @description First day of the earliest iteration that one is placed in */
+            start?: string;
+            title: string;
+            /** Format: int64 */
+            unplaced?: number;
+            /**
+             * Format: int64
+             * @description To be done and without a size
+             */
+            unsized?: number;
+            /** @description Key or word; empty for the rows without one */
+            value: string;
+        };
         Held: {
             /** Format: double */
             share: number;
@@ -961,15 +1406,27 @@ export interface components {
             name: string;
             teams?: string[];
         };
+        Importing: {
+            /** @description The field of each column; empty for one that is left out */
+            columns: string[];
+            /** @description Features are made for parents that do not exist */
+            makeParents?: boolean;
+            rows: string[][];
+        };
         Item: {
             assignee?: string;
+            checks?: components["schemas"]["Check"][];
+            description?: string;
             doneOn?: string;
             due?: string;
+            fixedIn?: string;
+            foundIn?: string;
             iteration?: string;
             keptOut?: boolean;
             key: string;
             /** @enum {string} */
             kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
+            links?: components["schemas"]["Link"][];
             notBefore?: string;
             parent?: string;
             pinned?: boolean;
@@ -980,12 +1437,13 @@ export interface components {
             /** @enum {string} */
             state?: "todo" | "doing" | "review" | "done";
             tags?: string[];
+            tasks?: components["schemas"]["Task"][];
             team?: string;
             title: string;
         };
         ItemFacts: {
             key: string;
-            lacks?: string[];
+            lacks?: components["schemas"]["Lack"][];
             leaf: boolean;
             /** @description Its own, or its nearest ancestor's */
             release?: string;
@@ -1049,12 +1507,12 @@ export interface components {
             before?: unknown;
             /** @description What set gives a value, by its name in the program document */
             field?: string;
-            /** @description The team of an iteration; the needing item of a need */
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
             in?: string;
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @description For set the new value, null to clear it; for add the whole thing */
@@ -1079,6 +1537,14 @@ export interface components {
         KeysChange: {
             gone?: string[];
             new?: string[];
+        };
+        Lack: {
+            /** @enum {string} */
+            code: "size" | "team" | "parent" | "release" | "description" | "checks" | "tags" | "largest" | "needs" | "later";
+            /** @description The first of the items that it waits for */
+            item?: string;
+            /** @description What it lacks, as goes on from the item's name: "has no size" */
+            text: string;
         };
         Landing: {
             /** Format: double */
@@ -1109,6 +1575,48 @@ export interface components {
             releases: components["schemas"]["Landing"][];
             /** Format: int64 */
             revision: number;
+        };
+        Line: {
+            /** @description The last of them */
+            after?: string;
+            /**
+             * Format: int64
+             * @description How many items stand above the line
+             */
+            items: number;
+            /** Format: int64 */
+            odds: number;
+        };
+        Lines: {
+            /**
+             * Format: int64
+             * @description Its items in the list
+             */
+            items: number;
+            lines: components["schemas"]["Line"][];
+            team: string;
+        };
+        Link: {
+            address: string;
+            title?: string;
+        };
+        Listed: {
+            /** @description Of a tree: how deep each row stands */
+            depths?: number[];
+            /** @description Heads, in the order of the rows */
+            groups?: components["schemas"]["Group"][];
+            /** Format: int64 */
+            revision: number;
+            /** @description Of a tree: what the items below each parent in it add up to, by its key */
+            rollups?: {
+                [key: string]: components["schemas"]["Rollup"];
+            };
+            /** @description Keys of the items, in order */
+            rows: string[];
+            /** @description The filter in words */
+            sentence: string;
+            /** @description What the items of the list add up to */
+            total: components["schemas"]["Rollup"];
         };
         MadeToken: {
             /** @description Shown this once; send it as Authorization: Bearer … */
@@ -1164,6 +1672,27 @@ export interface components {
             /** @description Comes too late after the edit */
             missed: boolean;
             name: string;
+        };
+        Mix: {
+            /**
+             * Format: int64
+             * @description Leaves in the scope, done ones too, kept out ones not
+             */
+            items: number;
+            kinds: components["schemas"]["Share"][];
+            /**
+             * Format: int64
+             * @description Those without a size or a team: they count in number alone
+             */
+            unsized: number;
+        };
+        MixAsked: {
+            /** @description Groups stand for their items */
+            items?: string[];
+            iteration?: string;
+            release?: string;
+            /** @description Of an iteration */
+            team?: string;
         };
         Need: {
             /** @enum {string} */
@@ -1264,6 +1793,22 @@ export interface components {
              */
             pace: number;
         };
+        Pattern: {
+            key: string;
+            name: string;
+            parts?: components["schemas"]["PatternPart"][];
+        };
+        PatternPart: {
+            /** @enum {string} */
+            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            needs?: number[];
+            role?: string;
+            /** Format: double */
+            size?: number;
+            tags?: string[];
+            team?: string;
+            title: string;
+        };
         Person: {
             calendar?: string;
             daysOff?: components["schemas"]["DayOff"][];
@@ -1296,19 +1841,36 @@ export interface components {
             team: string;
             why: components["schemas"]["Why"];
         };
+        Problem: {
+            /**
+             * Format: int64
+             * @description Counted from 0; -1: of the whole row
+             */
+            column: number;
+            /**
+             * Format: int64
+             * @description Counted from 0 over the rows; -1: of the whole
+             */
+            row: number;
+            text: string;
+        };
         Program: {
             cadences?: components["schemas"]["Cadence"][];
+            comments?: components["schemas"]["Comment"][];
             holidays?: components["schemas"]["Holiday"][];
             items?: components["schemas"]["Item"][];
             milestones?: components["schemas"]["Milestone"][];
             name: string;
             needs?: components["schemas"]["Need"][];
+            patterns?: components["schemas"]["Pattern"][];
             people?: components["schemas"]["Person"][];
             phaseTemplates?: components["schemas"]["PhaseTemplate"][];
             releases?: components["schemas"]["Release"][];
+            repeats?: components["schemas"]["Repeat"][];
             settings: components["schemas"]["Settings"];
             teams?: components["schemas"]["Team"][];
             today?: string;
+            views?: components["schemas"]["View"][];
         };
         Proposal: {
             changes: components["schemas"]["Change"][];
@@ -1351,6 +1913,24 @@ export interface components {
             /** @description add-people: lines; read-calendar: an iCalendar file */
             text?: string;
         };
+        ReadSheet: {
+            columns: string[];
+            headings: string[];
+            rows: string[][];
+        };
+        ReadyRule: {
+            checks?: boolean;
+            description?: boolean;
+            largest?: {
+                [key: string]: number;
+            };
+            needs?: boolean;
+            parent?: boolean;
+            release?: boolean;
+            size?: boolean;
+            tags?: string[];
+            team?: boolean;
+        };
         Redated: {
             /** @description Missing: removed, or unplaced */
             after?: components["schemas"]["Span"];
@@ -1361,12 +1941,12 @@ export interface components {
             team?: string;
         };
         Ref: {
-            /** @description The team of an iteration; the needing item of a need */
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
             in?: string;
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
         };
         Release: {
             description?: string;
@@ -1385,6 +1965,28 @@ export interface components {
             key: string;
             name: string;
         };
+        Repeat: {
+            key: string;
+            /** @enum {string} */
+            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            parent?: string;
+            role?: string;
+            /** Format: double */
+            size?: number;
+            tags?: string[];
+            teams?: string[];
+            title: string;
+        };
+        Result: {
+            counts: {
+                [key: string]: number;
+            };
+            /** @description The key of each row, made up for new ones; empty for empty rows */
+            keys: string[];
+            notes: string[];
+            problems: components["schemas"]["Problem"][];
+            rows: string[];
+        };
         Right: {
             /** @description Of set; missing: every field without a rule of its own */
             field?: string;
@@ -1392,6 +1994,28 @@ export interface components {
             op: string;
             /** @enum {string} */
             reach: "never" | "own" | "any";
+        };
+        Rollup: {
+            /** Format: int64 */
+            done: number;
+            /** @description Last day of the latest */
+            end?: string;
+            /**
+             * Format: int64
+             * @description Leaves that are not kept out
+             */
+            items: number;
+            /** @description By team, in the program's order: sizes of different teams are never added up */
+            sizes: components["schemas"]["TeamSize"][];
+            /** @description First day of the earliest iteration that one is placed in */
+            start?: string;
+            /** Format: int64 */
+            unplaced?: number;
+            /**
+             * Format: int64
+             * @description To be done and without a size
+             */
+            unsized?: number;
         };
         Row: {
             /** @description The role, or the person's key */
@@ -1471,8 +2095,40 @@ export interface components {
             /** Format: double */
             fillTo: number;
             holidayCalendar?: string;
+            mix?: {
+                [key: string]: number;
+            };
+            ready?: components["schemas"]["ReadyRule"];
             /** @enum {string} */
             sameIteration: "never" | "same-team" | "always";
+        };
+        Share: {
+            /** @description Of a kind that is short: the highest ranked items that could be pulled in */
+            candidates: string[];
+            /**
+             * Format: double
+             * @description Share of the number of items, 0 to 1
+             */
+            counts: number;
+            /** Format: int64 */
+            items: number;
+            /** @enum {string} */
+            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            /**
+             * Format: double
+             * @description How much of the scope is missing to the target, 0 to 1; 0 where there is enough
+             */
+            short: number;
+            /**
+             * Format: double
+             * @description Share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up
+             */
+            sizes: number;
+            /**
+             * Format: double
+             * @description The share of team time that the program wants
+             */
+            target?: number;
         };
         "Sign-in-demoRequest": {
             login: string;
@@ -1491,6 +2147,68 @@ export interface components {
             /** @description There is no account yet: the server's terminal shows the link to make the first */
             first: boolean;
         };
+        Simple: {
+            /** @description The last of them */
+            after?: string;
+            /**
+             * Format: double
+             * @description What is added to the time, 0.2 for a fifth
+             */
+            buffer: number;
+            /** @description When the last team is done; none where one has no velocity */
+            done?: string;
+            /**
+             * Format: int64
+             * @description How many items from the top of the list are done by the date asked about
+             */
+            fits: number;
+            teams: components["schemas"]["SimpleTeam"][];
+        };
+        SimpleTeam: {
+            basis: string;
+            /**
+             * Format: int64
+             * @description Days of an iteration
+             */
+            days: number;
+            /** @description Today and these days on */
+            done?: string;
+            /** Format: int64 */
+            items: number;
+            /**
+             * Format: double
+             * @description Units ÷ velocity
+             */
+            iterations: number;
+            /**
+             * Format: double
+             * @description Mean size of the team's items that have one
+             */
+            mean?: number;
+            team: string;
+            /**
+             * Format: int64
+             * @description Iterations × days × (1 + buffer), rounded up
+             */
+            totalDays: number;
+            /** @enum {string} */
+            unit: "points" | "days" | "hours";
+            /**
+             * Format: double
+             * @description Sizes, in the team's unit
+             */
+            units: number;
+            /**
+             * Format: int64
+             * @description Items without a size, counted at the mean
+             */
+            unsized?: number;
+            /**
+             * Format: double
+             * @description Units an iteration
+             */
+            velocity: number;
+        };
         Snapshot: {
             facts: components["schemas"]["Facts"];
             /** Format: int64 */
@@ -1504,6 +2222,33 @@ export interface components {
         Span: {
             end: string;
             start: string;
+        };
+        SplitPart: {
+            /** @description Needs what the item needs */
+            needs: boolean;
+            /**
+             * Format: double
+             * @description In the team's unit; missing: not sized
+             */
+            size?: number;
+            title: string;
+            /** @description Is needed by what needs the item */
+            wanted: boolean;
+        };
+        Start: {
+            /** @description What it needs that is the least likely to be done in time */
+            blocker: string;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that all it needs is done by the rule for needs before its iteration starts
+             */
+            chance: number;
+            item: string;
+            /**
+             * Format: double
+             * @description That one's own chance
+             */
+            odds: number;
         };
         Steps: {
             /** @description What redo would do again; empty for nothing */
@@ -1556,6 +2301,12 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        Task: {
+            done?: boolean;
+            /** Format: double */
+            hoursLeft?: number;
+            title: string;
+        };
         Team: {
             cadence?: string;
             /** Format: double */
@@ -1598,6 +2349,21 @@ export interface components {
              */
             spread: number;
         };
+        TeamSize: {
+            /**
+             * Format: double
+             * @description Sizes of those that are done
+             */
+            done: number;
+            /**
+             * Format: double
+             * @description Sizes in the team's unit, done ones too
+             */
+            size: number;
+            team: string;
+            /** @enum {string} */
+            unit: "points" | "days" | "hours";
+        };
         TeamVelocity: {
             /** @description For the next iterations */
             coming: components["schemas"]["Suggestion"][];
@@ -1636,6 +2402,15 @@ export interface components {
             role: string;
             usedAt?: string;
         };
+        Under: {
+            /** @description The item below which they are ranked; empty: at the end */
+            after?: string;
+            iteration?: string;
+            /** @description What the top lines are part of */
+            parent?: string;
+            release?: string;
+            team?: string;
+        };
         Unplaced: {
             from?: string;
             item: string;
@@ -1656,12 +2431,45 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        View: {
+            by?: string;
+            columns?: components["schemas"]["Column"][];
+            descending?: boolean;
+            filter?: components["schemas"]["Filter"];
+            group?: string;
+            key: string;
+            name: string;
+            sort?: string;
+        };
+        Vocabulary: {
+            comparisons: components["schemas"]["Comparison"][];
+            fields: components["schemas"]["Field"][];
+            /** @description Views that every program has */
+            readyMade: components["schemas"]["View"][];
+            /** @description The columns of a view that names none */
+            standard: components["schemas"]["Column"][];
+        };
+        Where: {
+            /** @description Of above and below: the item there */
+            key?: string;
+            /** @enum {string} */
+            to: "top" | "bottom" | "above" | "below" | "up" | "down";
+        };
         Why: {
             code: string;
             cycle?: string[];
             item?: string;
             iteration?: string;
             text: string;
+        };
+        "Write-backlogRequest": {
+            /** @description Every field that can be entered, not only the columns of the view */
+            all?: boolean;
+            /** @enum {string} */
+            format: "csv" | "xlsx";
+            view: components["schemas"]["View"];
+            /** @description What an item must have in its key, title or tags, all of them */
+            words?: string;
         };
     };
     responses: never;
@@ -1756,6 +2564,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vocabulary"];
                 };
             };
             /** @description Error */
@@ -2052,6 +2889,336 @@ export interface operations {
             };
         };
     };
+    "list-attachments": {
+        parameters: {
+            query: {
+                item: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attachment"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-attachment": {
+        parameters: {
+            query: {
+                item: string;
+                name: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attachment"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-attachment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                attachment: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-attachment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                attachment: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-backlog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "edit-backlog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BacklogEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedBacklog"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "write-backlog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Write-backlogRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-capacity": {
         parameters: {
             query: {
@@ -2319,6 +3486,42 @@ export interface operations {
             };
         };
     };
+    "fit-backlog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fitted"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-fits": {
         parameters: {
             query: {
@@ -2418,6 +3621,139 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Free"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-history": {
+        parameters: {
+            query: {
+                item: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalEntry"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "apply-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Apply-importRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedBacklog"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Importing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Result"];
                 };
             };
             /** @description Error */
@@ -2577,6 +3913,108 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mix"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-private-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["View"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-private-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["View"][];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {
@@ -2806,6 +4244,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetUp"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Start"][];
                 };
             };
             /** @description Error */
@@ -3159,6 +4629,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadSheet"];
+                };
             };
             /** @description Error */
             default: {

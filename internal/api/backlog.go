@@ -1,0 +1,274 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"net/http"
+	"runtime"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/backlog"
+	"jantrel/core/forecast"
+	"jantrel/core/program"
+	"jantrel/core/ready"
+	"jantrel/internal/exchange"
+	"jantrel/internal/live"
+)
+
+// Asked is a list of the backlog that is asked for.
+type Asked struct {
+	View  program.View `json:"view"`
+	Words string       `json:"words,omitempty" maxLength:"1000" doc:"What an item must have in its key, title or tags, all of them"`
+}
+
+// Listed is a list at a revision.
+type Listed struct {
+	Revision int64 `json:"revision"`
+	backlog.List
+}
+
+// Vocabulary is what views are made of.
+type Vocabulary struct {
+	Fields      []backlog.Field      `json:"fields"`
+	Comparisons []backlog.Comparison `json:"comparisons"`
+	ReadyMade   []program.View       `json:"readyMade" doc:"Views that every program has"`
+	Standard    []program.Column     `json:"standard" doc:"The columns of a view that names none"`
+}
+
+// MixAsked names the items of which the mix is asked: of a release, of an iteration,
+// or just some.
+type MixAsked struct {
+	Release   string   `json:"release,omitempty"`
+	Team      string   `json:"team,omitempty" doc:"Of an iteration"`
+	Iteration string   `json:"iteration,omitempty"`
+	Items     []string `json:"items,omitempty" doc:"Groups stand for their items"`
+}
+
+// FitAsked asks what of a list is done by a date, and when some of it is.
+type FitAsked struct {
+	Asked
+	By     program.Date `json:"by,omitzero" doc:"The date; missing: only when is asked"`
+	When   []string     `json:"when,omitempty" doc:"Items of which it is asked when they are done; missing: all of the list"`
+	Buffer float64      `json:"buffer,omitempty" minimum:"0" maximum:"5" doc:"What the plain arithmetic adds to the time, 0.2 for a fifth"`
+}
+
+// Fitted is the answer, with the plain arithmetic beside it.
+type Fitted struct {
+	Revision int64 `json:"revision"`
+	forecast.Fit
+	Simple forecast.Simple `json:"simple"`
+}
+
+func (s *server) backlog(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-vocabulary", Method: http.MethodGet, Path: "/api/v1/backlog-vocabulary", Summary: "Fields, comparisons and ready-made views",
+	}, func(context.Context, *struct{}) (*struct{ Body Vocabulary }, error) {
+		return &struct{ Body Vocabulary }{Vocabulary{backlog.Fields, backlog.Comparisons, backlog.ReadyMade(), backlog.Standard()}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "list-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog", Summary: "The items of a view, in order, under heads",
+	}, func(ctx context.Context, in *struct {
+		ProgramID
+		Body Asked
+	}) (*struct{ Body Listed }, error) {
+		state, _, list, err := s.list(ctx, in.ID, &in.Body)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body Listed }{Listed{state.Revision, list}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "fit-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/fit", Summary: "What of a view is done by a date, and when some of it is",
+	}, s.fit)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-starts", Method: http.MethodGet, Path: "/api/v1/programs/{id}/starts", Summary: "The chance that what items wait for is done before they start",
+	}, func(ctx context.Context, in *ProgramID) (*struct{ Body []forecast.Start }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		state := p.State()
+		return &struct{ Body []forecast.Start }{forecast.Starts(state.Program, playing(state))}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-mix", Method: http.MethodPost, Path: "/api/v1/programs/{id}/mix", Summary: "What kinds of work a scope is made of, against the mix that is wanted",
+	}, func(ctx context.Context, in *struct {
+		ProgramID
+		Body MixAsked
+	}) (*struct{ Body ready.Mix }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		state := p.State()
+		tree := state.Backlog().Tree()
+		return &struct{ Body ready.Mix }{ready.MixOf(state.Program, tree, scopeOf(state.Program, tree, &in.Body))}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "write-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog/file", Summary: "A view as a file",
+	}, s.write)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/history", Summary: "The edits of one item, newest first",
+	}, func(ctx context.Context, in *struct {
+		ProgramID
+		Item string `query:"item" required:"true"`
+	}) (*struct{ Body []journalEntry }, error) {
+		p, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		edits, err := p.HistoryOf(ctx, in.Item, maxHistory)
+		if err != nil {
+			return nil, s.failed(ctx, err)
+		}
+		return &struct{ Body []journalEntry }{entries(edits)}, nil
+	})
+}
+
+// maxHistory is how many edits of an item are listed.
+const maxHistory = 100
+
+func playing(state *live.State) forecast.Options {
+	return forecast.Options{Today: state.Today, Plays: live.Plays(len(state.Program.Items)), Seed: live.ForecastSeed, Workers: runtime.GOMAXPROCS(0)}
+}
+
+// list makes the list that is asked for.
+func (s *server) list(ctx context.Context, id int64, asked *Asked) (*live.State, *backlog.Index, backlog.List, error) {
+	p, err := s.open(ctx, id)
+	if err != nil {
+		return nil, nil, backlog.List{}, err
+	}
+	state := p.State()
+	index, err := p.Backlog(ctx, state)
+	if err != nil {
+		return nil, nil, backlog.List{}, s.failed(ctx, err)
+	}
+	list, err := index.List(asked.View, asked.Words)
+	if err != nil {
+		return nil, nil, list, huma.Error422UnprocessableEntity("This view cannot be shown: " + err.Error())
+	}
+	return state, index, list, nil
+}
+
+func (s *server) fit(ctx context.Context, in *struct {
+	ProgramID
+	Body FitAsked
+}) (*struct{ Body Fitted }, error) {
+	ranked := in.Body.Asked
+	ranked.View.Group, ranked.View.Sort, ranked.View.Descending = "", "", false
+	state, _, list, err := s.list(ctx, in.ID, &ranked)
+	if err != nil {
+		return nil, err
+	}
+	when := in.Body.When
+	if when == nil {
+		when = list.Rows
+	}
+	out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Program, forecast.FitQuestion{Options: playing(state), By: in.Body.By, Items: list.Rows, When: when})}
+	out.Simple = forecast.Reckon(state.Program, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)
+	return &struct{ Body Fitted }{out}, nil
+}
+
+// scopeOf says which items a mix is asked of, and which could join them: for a
+// release those without one or of a later one, for an iteration what its team has
+// not placed, for some items everything else that is not placed.
+func scopeOf(p program.Program, tree program.Tree, asked *MixAsked) ready.Scope {
+	items := p.Items
+	switch {
+	case asked.Release != "":
+		order := map[string]int{}
+		for i, r := range p.Releases {
+			order[r.Key] = i
+		}
+		return ready.Scope{
+			In: func(i int) bool { return tree.Release(i) == asked.Release },
+			Out: func(i int) bool {
+				of := tree.Release(i)
+				return of == "" || order[of] > order[asked.Release]
+			},
+		}
+	case asked.Iteration != "":
+		return ready.Scope{
+			In:  func(i int) bool { return items[i].Team == asked.Team && items[i].Iteration == asked.Iteration },
+			Out: func(i int) bool { return items[i].Team == asked.Team && items[i].Iteration == "" },
+		}
+	}
+	chosen := map[int]bool{}
+	for _, key := range asked.Items {
+		if i, ok := tree.Index[key]; ok {
+			for _, leaf := range tree.Leaves(i) {
+				chosen[leaf] = true
+			}
+		}
+	}
+	return ready.Scope{In: func(i int) bool { return chosen[i] }, Out: func(i int) bool { return items[i].Iteration == "" }}
+}
+
+func (s *server) write(ctx context.Context, in *struct {
+	ProgramID
+	Body struct {
+		Asked
+		Format string `json:"format" enum:"csv,xlsx"`
+		All    bool   `json:"all,omitempty" doc:"Every field that can be entered, not only the columns of the view"`
+	}
+}) (*file, error) {
+	_, index, list, err := s.list(ctx, in.ID, &in.Body.Asked)
+	if err != nil {
+		return nil, err
+	}
+	columns := in.Body.View.Columns
+	if len(columns) == 0 {
+		columns = backlog.Standard()
+	}
+	var fields []string
+	for _, c := range columns {
+		fields = append(fields, c.Field)
+	}
+	// Without keys nothing could be read in again.
+	if !slices.Contains(fields, "key") {
+		fields = append([]string{"key"}, fields...)
+	}
+	for _, f := range backlog.Fields {
+		if in.Body.All && f.Enter && !slices.Contains(fields, f.Name) {
+			fields = append(fields, f.Name)
+		}
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteList(&out, in.Body.Format, index, list.Rows, fields); err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error())
+	}
+	return attached("backlog."+in.Body.Format, mediaTypes[in.Body.Format], out.Bytes()), nil
+}
+
+var mediaTypes = map[string]string{"csv": "text/csv; charset=utf-8", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}
+
+// file is an answer that browsers save.
+type file struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}
+
+func attached(name, kind string, content []byte) *file {
+	return &file{kind, fmt.Sprintf("attachment; filename=%q", name), content}
+}
+
+// Importing is a table that is taken in.
+type Importing struct {
+	Columns     []string   `json:"columns" maxItems:"200" doc:"The field of each column; empty for one that is left out"`
+	Rows        [][]string `json:"rows" maxItems:"50000"`
+	MakeParents bool       `json:"makeParents,omitempty" doc:"Features are made for parents that do not exist"`
+}
+
+// readSheet is a file as a table, with the fields that its headings are taken for.
+type readSheet struct {
+	exchange.Sheet
+	Columns []string `json:"columns"`
+}
+
+// importTime is how long the body of an import may take to arrive.
+const importTime = 60 * time.Second
