@@ -219,10 +219,11 @@ func (s *server) denied(ctx context.Context, text string) error {
 type Mine struct {
 	Role   roles.Role    `json:"role" enum:"administrator,program manager,team lead,member,viewer"`
 	Person string        `json:"person,omitempty" doc:"The person of the program who they are"`
+	Name   string        `json:"name" doc:"What their comments are signed with"`
 	Teams  []string      `json:"teams" doc:"Teams in which that person has a share"`
 	Rights []roles.Right `json:"rights" doc:"Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none"`
 }
 
 func mine(p program.Program, who roles.Who) Mine {
-	return Mine{who.Role, who.Person, roles.TeamsOf(p, who.Person), roles.Rights(who.Role)}
+	return Mine{who.Role, who.Person, who.Name, roles.TeamsOf(p, who.Person), roles.Rights(who.Role)}
 }

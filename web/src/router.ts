@@ -11,6 +11,7 @@ import { useSession } from './stores/session'
 /** The stages that work, in working order; the frame's bar lists these. */
 export const stages = [
   { name: 'set-up', title: 'Set up' },
+  { name: 'backlog', title: 'Backlog' },
   { name: 'plan', title: 'Plan' },
 ] as const
 
@@ -34,6 +35,16 @@ export const router = createRouter({
         name: `set-up-${tab.path}`,
         component: tab.component,
       })),
+    },
+    {
+      path: '/programs/:id(\\d+)/backlog',
+      name: 'backlog',
+      component: () => import('./stages/backlog/BacklogStage.vue'),
+    },
+    {
+      path: '/programs/:id(\\d+)/backlog/import',
+      name: 'backlog-import',
+      component: () => import('./stages/backlog/ImportPage.vue'),
     },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

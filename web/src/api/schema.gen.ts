@@ -1657,6 +1657,8 @@ export interface components {
             releases?: string[];
         };
         Mine: {
+            /** @description What their comments are signed with */
+            name: string;
             /** @description The person of the program who they are */
             person?: string;
             /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */

@@ -6,6 +6,7 @@ import { router, stages } from '@/router'
 import { useTheme } from '@/shared/useTheme'
 import { useProgram } from '@/stores/program'
 import { useSession } from '@/stores/session'
+import FindBox from './FindBox.vue'
 import JournalPanel from './JournalPanel.vue'
 
 const route = useRoute()
@@ -56,6 +57,7 @@ async function signOut(): Promise<void> {
     </template>
     <span class="gap" />
     <template v-if="inProgram">
+      <FindBox />
       <button
         class="tool"
         :disabled="!store.undoLabel || !store.connected"

@@ -7,6 +7,7 @@ import { router } from '@/router'
 import { releaseColour } from '@/shared/colours'
 import { shortDate, toDay } from '@/shared/dates'
 import { days, percent } from '@/shared/format'
+import { useBacklog } from '@/stores/backlog'
 import { useDraft } from '@/stores/draft'
 import { usePlan, type Focus } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
@@ -16,7 +17,16 @@ const plan = usePlan()
 const draft = useDraft()
 
 const route = useRoute()
-/** What the strip leads to is in the plan stage. */
+const backlog = useBacklog()
+/** A count leads to exactly what it counts: in the backlog to a view, else in the plan. */
+async function lead(focus: Focus): Promise<void> {
+  const key = { notReady: 'not-ready', unplaced: 'unscheduled', over: '', broken: '' }[focus]
+  const view = backlog.vocabulary?.readyMade.find((v) => v.key === key)
+  if (route.name === 'backlog' && view) backlog.show(view)
+  else await inPlan(() => plan.show(focus))
+}
+
+/** What else the strip leads to is in the plan stage. */
 async function inPlan(what: () => void): Promise<void> {
   if (route.name !== 'plan') await router.push({ name: 'plan', params: { id: store.id } })
   await nextTick()
@@ -110,7 +120,7 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
         :class="['count', c.focus, { bad: c.bad }]"
         :aria-pressed="plan.focus === c.focus"
         :title="`Show these ${c.n}`"
-        @click="inPlan(() => plan.show(c.focus))"
+        @click="lead(c.focus)"
       >
         <b>{{ c.n }}</b>
         <span class="small">{{ c.text }}</span>

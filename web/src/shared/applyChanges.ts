@@ -10,6 +10,7 @@ const lists: Partial<Record<Change['kind'], keyof Program>> = {
   milestone: 'milestones',
   item: 'items',
   need: 'needs',
+  comment: 'comments',
 }
 
 /**
@@ -19,6 +20,7 @@ const lists: Partial<Record<Change['kind'], keyof Program>> = {
 export function applyChanges(program: Program, changes: Change[]): Program {
   const next: Program = { ...program }
   const copied = new Map<string, Keyed[]>()
+  const places = new Map<string, Places>()
   // Each list is copied once, however many changes there are.
   const listOf = (name: keyof Program): Keyed[] => {
     const own = copied.get(name) ?? [...((next[name] as Keyed[] | undefined) ?? [])]
@@ -35,26 +37,57 @@ export function applyChanges(program: Program, changes: Change[]): Program {
       const at = teams.findIndex((t) => t.key === change.in)
       if (at < 0) continue
       const iterations = [...((teams[at].iterations as Keyed[] | undefined) ?? [])]
-      applyTo(iterations, change, (x) => x.key === change.key)
+      applyTo(
+        iterations,
+        change,
+        iterations.findIndex((x) => x.key === change.key),
+      )
       teams[at] = { ...teams[at], iterations }
     } else if (name) {
-      applyTo(listOf(name), change, (x) =>
-        change.kind === 'need' ? x.item === change.in && x.needs === change.key : x.key === change.key,
-      )
+      const list = listOf(name)
+      const known = places.get(name) ?? new Places(list, change.kind === 'need')
+      places.set(name, known)
+      known.apply(change)
     }
   }
   return next
 }
 
+const ofSettings = ['sameIteration', 'fillTo', 'holidayCalendar', 'ready', 'mix']
+
 function setProgram(next: Program, change: Change): void {
   const field = change.field ?? ''
-  if (field === 'sameIteration' || field === 'fillTo' || field === 'holidayCalendar')
-    next.settings = { ...next.settings, [field]: change.value }
-  else Object.assign(next, { [field]: change.value })
+  const value = change.value ?? undefined
+  if (ofSettings.includes(field)) next.settings = { ...next.settings, [field]: value }
+  else Object.assign(next, { [field]: value })
 }
 
-function applyTo(list: Keyed[], change: Change, is: (x: Keyed) => boolean): void {
-  const at = list.findIndex(is)
+/** A list with the places of its things, so that thousands of changes find theirs. */
+class Places {
+  private at?: Map<string, number>
+
+  constructor(
+    private readonly list: Keyed[],
+    private readonly pairs: boolean,
+  ) {}
+
+  private find(change: Change): number {
+    const keyOf = (x: Keyed) => (this.pairs ? `${x.item} ${x.needs}` : String(x.key))
+    this.at ??= new Map(this.list.map((x, i) => [keyOf(x), i]))
+    return this.at.get(this.pairs ? `${change.in} ${change.key}` : (change.key ?? '')) ?? -1
+  }
+
+  apply(change: Change): void {
+    const end = this.list.length
+    const appended = change.op === 'add' && (change.at ?? end) === end
+    applyTo(this.list, change, appended ? -1 : this.find(change))
+    // Things that move aside put the places out of date.
+    if (appended) this.at?.set(this.pairs ? `${change.in} ${change.key}` : (change.key ?? ''), end)
+    else if (change.op !== 'set') this.at = undefined
+  }
+}
+
+function applyTo(list: Keyed[], change: Change, at: number): void {
   if (change.op === 'add') {
     list.splice(change.at ?? list.length, 0, change.value as Keyed)
   } else if (at >= 0 && change.op === 'remove') {

@@ -17,7 +17,12 @@ describe('colours', () => {
       const map = new Map(swatches.map((s) => [s.key, s.colour]))
       for (const kind of ['story', 'defect', 'upkeep', 'enabler', 'spike'] as const) {
         for (const release of ['R1', 'R2', '']) {
-          const facts = { key: 'A', leaf: true, release, lacks: release ? [] : ['size'] } as ItemFacts
+          const facts = {
+            key: 'A',
+            leaf: true,
+            release,
+            lacks: release ? [] : [{ code: 'size', text: 'has no size' }],
+          } as ItemFacts
           expect([...map.values()]).toContain(colourOf(by, map, item({ kind }), facts))
         }
       }

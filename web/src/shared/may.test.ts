@@ -20,6 +20,7 @@ const own = (kind: 'item' | 'iteration' | 'need' | 'person', op: 'set' | 'add', 
 })
 const lead: Mine = {
   role: 'team lead',
+  name: 'Ann',
   person: 'ann',
   teams: ['A'],
   rights: [
@@ -33,8 +34,8 @@ const lead: Mine = {
 describe('may', () => {
   it('lets a manager change everything and a viewer nothing', () => {
     const asked = { op: 'set', kind: 'program', field: 'name' } as const
-    expect(may({ role: 'program manager', teams: [], rights: [] }, program, asked)).toBe(true)
-    expect(may({ role: 'viewer', teams: [], rights: [] }, program, asked)).toBe(false)
+    expect(may({ role: 'program manager', name: 'Ann', teams: [], rights: [] }, program, asked)).toBe(true)
+    expect(may({ role: 'viewer', name: 'Ann', teams: [], rights: [] }, program, asked)).toBe(false)
   })
 
   it('lets a team lead change what is their team’s', () => {
@@ -55,6 +56,7 @@ describe('may', () => {
   it('lets a member change the items assigned to them, in some fields', () => {
     const member: Mine = {
       role: 'member',
+      name: 'Ann',
       person: 'ann',
       teams: ['A'],
       rights: [own('item', 'set', 'title')],

@@ -37,6 +37,8 @@ function owns(mine: Mine, program: Program, asked: Asked): boolean {
       if (!lead) return false
       if (team(item(asked.in)?.team)) return true
       return asked.op === 'set' && asked.field === 'agreement' && team(item(asked.key)?.team)
+    case 'comment':
+      return program.comments?.find((x) => x.key === asked.key)?.by === mine.name
     default:
       return false
   }

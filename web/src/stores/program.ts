@@ -32,7 +32,7 @@ export const useProgram = defineStore('program', () => {
   /** What went wrong with the last edit; the frame shows and clears it. */
   const notice = ref<{ text: string; severity: 'error' | 'warn' | 'info' }>()
   /** What the signed-in account is to the program, and may change. */
-  const mine = shallowRef<Mine>({ role: 'viewer', teams: [], rights: [] })
+  const mine = shallowRef<Mine>({ role: 'viewer', name: '', teams: [], rights: [] })
   const session = useSession()
 
   let events: EventSource | undefined
@@ -162,41 +162,42 @@ export const useProgram = defineStore('program', () => {
     }
   }
 
-  type Edited = { update: Update; undo: string; redo: string }
+  type Edited = { update?: Update; undo: string; redo: string }
 
-  async function send(request: () => Promise<Edited>): Promise<boolean> {
+  /** Sends an edit; undefined if it was refused, which is then shown. */
+  async function send<T extends Edited>(request: () => Promise<T>): Promise<T | undefined> {
     if (!connected.value) {
       notice.value = {
         text: 'There is no connection to the server. It is being tried again.',
         severity: 'warn',
       }
-      return false
+      return undefined
     }
     try {
       const edited = await request()
-      receive(edited.update)
+      if (edited.update) receive(edited.update)
       undoLabel.value = edited.undo
       redoLabel.value = edited.redo
-      return true
+      return edited
     } catch (error) {
       if (error instanceof RequestError && error.status === 401) session.me = undefined
       notice.value = { text: error instanceof Error ? error.message : String(error), severity: 'error' }
-      return false
+      return undefined
     }
   }
 
   /** Applies changes whole or not at all; false if they were refused, which is then shown. */
-  function apply(label: string, changes: Change[]): Promise<boolean> {
-    if (!changes.length) return Promise.resolve(true)
+  async function apply(label: string, changes: Change[]): Promise<boolean> {
+    if (!changes.length) return true
     const body = {
       client: clientId,
       revision: revision.value,
       label: label.slice(0, 200),
       changes,
     }
-    return send(() =>
+    return !!(await send(() =>
       answer(client.POST('/api/v1/programs/{id}/changes', { params: { path: { id: id.value } }, body })),
-    )
+    ))
   }
 
   const author = () => ({
@@ -249,6 +250,7 @@ export const useProgram = defineStore('program', () => {
     iterationFacts,
     open,
     close,
+    send,
     apply,
     undo,
     redo,

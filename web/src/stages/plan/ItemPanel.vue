@@ -6,9 +6,9 @@ import { computed, ref, watch } from 'vue'
 import type { Why } from '@/api/types'
 import { shortDate } from '@/shared/dates'
 import { count, sized } from '@/shared/format'
+import ItemNeeds from '@/shared/ItemNeeds.vue'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
-import ItemNeeds from './ItemNeeds.vue'
 
 const store = useProgram()
 const plan = usePlan()
@@ -189,11 +189,9 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
         <p class="why">
           <span class="quiet small">{{ item.iteration ? 'Why here' : 'Why unplaced' }}</span>
           <span>{{ why?.text ?? whyNot }}{{ why ? '.' : '' }}</span>
-          <span v-if="lacks.length" class="lacks"
-            >Not ready: {{ lacks.map((l) => l.text).join(', ') }}.</span
-          >
+          <span v-if="lacks.length" class="lacks">Not ready: {{ lacks.map((l) => l.text).join(', ') }}.</span>
         </p>
-        <ItemNeeds ref="needs" :item="item" />
+        <ItemNeeds ref="needs" :item="item" @jump="(key) => (plan.select(key), plan.reveal(key))" />
       </div>
     </template>
   </section>

@@ -2,6 +2,7 @@
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import TimeHeader from '@/shared/TimeHeader.vue'
+import KeysDialog from '@/shared/KeysDialog.vue'
 import { HEAD_WIDTH, useTimeWheel } from '@/shared/useTimeWheel'
 import { useDraft } from '@/stores/draft'
 import { usePlan } from '@/stores/plan'
@@ -9,7 +10,6 @@ import { useProgram } from '@/stores/program'
 import DraftPanel from './DraftPanel.vue'
 import EmptyPlan from './EmptyPlan.vue'
 import ItemPanel from './ItemPanel.vue'
-import KeysDialog from './KeysDialog.vue'
 import NeedCurves from './NeedCurves.vue'
 import OpenLane from './OpenLane.vue'
 import PlanToolbar from './PlanToolbar.vue'
@@ -17,7 +17,7 @@ import ReleaseBands from './ReleaseBands.vue'
 import SkylineLane from './SkylineLane.vue'
 import UnplacedList from './UnplacedList.vue'
 import { useDrag, useDragState } from './useDrag'
-import { useKeys } from './useKeys'
+import { keyList, useKeys } from './useKeys'
 import { providePlanLayout } from './usePlanLayout'
 
 const store = useProgram()
@@ -101,7 +101,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
         {{ dragged }}
       </div>
     </template>
-    <KeysDialog v-model:visible="help" />
+    <KeysDialog v-model:visible="help" :keys="keyList" />
   </main>
 </template>
 

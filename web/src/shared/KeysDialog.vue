@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
-import { keyList } from './useKeys'
 
+/** The keys of a stage, and what each does. */
+defineProps<{ keys: [keys: string[], text: string][] }>()
 const visible = defineModel<boolean>('visible', { required: true })
 </script>
 
@@ -9,9 +10,9 @@ const visible = defineModel<boolean>('visible', { required: true })
   <Dialog v-model:visible="visible" header="Keys" modal dismissable-mask :style="{ width: '460px' }">
     <table>
       <tbody>
-        <tr v-for="[keys, text] in keyList" :key="text">
+        <tr v-for="[names, text] in keys" :key="text">
           <th scope="row">
-            <template v-for="key in keys" :key="key"
+            <template v-for="key in names" :key="key"
               ><kbd>{{ key }}</kbd
               >&nbsp;</template
             >

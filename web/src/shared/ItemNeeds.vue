@@ -3,12 +3,11 @@ import AutoComplete from 'primevue/autocomplete'
 import { computed, nextTick, ref } from 'vue'
 import type { Item, Need } from '@/api/types'
 import { spareText } from '@/shared/format'
-import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
 
 const props = defineProps<{ item: Item }>()
 const store = useProgram()
-const plan = usePlan()
+const emit = defineEmits<{ jump: [key: string] }>()
 
 const needs = computed(() => (store.program.needs ?? []).filter((n) => n.item === props.item.key))
 const neededBy = computed(() => (store.program.needs ?? []).filter((n) => n.needs === props.item.key))
@@ -82,11 +81,6 @@ function focusAdd(): void {
   void nextTick(() => root.value?.querySelector<HTMLElement>('.add input')?.focus())
 }
 
-function jump(key: string): void {
-  plan.select(key)
-  plan.reveal(key)
-}
-
 defineExpose({ focusAdd })
 </script>
 
@@ -96,7 +90,7 @@ defineExpose({ focusAdd })
       <h3 class="quiet small">{{ group.title }}</h3>
       <p v-if="!group.rows.length" class="quiet nothing">nothing</p>
       <div v-for="r in group.rows" :key="r.other" class="need">
-        <button class="link" :title="`${r.other} ${r.title}`" @click="jump(r.other)">
+        <button class="link" :title="`${r.other} ${r.title}`" @click="emit('jump', r.other)">
           <b>{{ r.other }}</b> {{ r.title }}
         </button>
         <span class="quiet team">{{ r.team }}</span>

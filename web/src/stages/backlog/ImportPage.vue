@@ -1,0 +1,559 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { useDebounceFn, useVirtualList } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { answer, client, clientId, RequestError } from '@/api/client'
+import type { ImportResult, ReadSheet } from '@/api/types'
+import { router } from '@/router'
+import { count } from '@/shared/format'
+import { useBacklog } from '@/stores/backlog'
+import { useProgram } from '@/stores/program'
+
+/** Takes a spreadsheet or an outline in: what each column is, what would change, what is wrong. */
+const store = useProgram()
+const backlog = useBacklog()
+const name = ref('')
+const headings = ref<string[]>([])
+const columns = ref<string[]>([])
+const rows = shallowRef<string[][]>([])
+const makeParents = ref(false)
+const result = shallowRef<ImportResult>()
+const failure = ref('')
+const busy = ref(false)
+const only = ref<'all' | 'wrong' | 'new' | 'changed' | 'unchanged'>('all')
+const outline = ref('')
+const input = ref<HTMLInputElement>()
+
+onMounted(async () => {
+  await backlog.open()
+})
+const fields = computed(() => (backlog.vocabulary?.fields ?? []).filter((f) => f.enter))
+const loaded = computed(() => headings.value.length > 0)
+
+async function read(file: File | undefined): Promise<void> {
+  if (!file) return
+  failure.value = ''
+  busy.value = true
+  const response = await fetch('/api/v1/tables', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file,
+  }).catch(() => undefined)
+  busy.value = false
+  if (!response?.ok) {
+    const problem = (await response?.json().catch(() => undefined)) as { detail?: string } | undefined
+    failure.value = `${file.name} cannot be read: ${problem?.detail ?? 'the server cannot be reached.'}`
+    return
+  }
+  const sheet = (await response.json()) as ReadSheet
+  name.value = file.name
+  headings.value = sheet.headings
+  columns.value = sheet.columns
+  rows.value = sheet.rows
+  only.value = 'all'
+  await check()
+}
+
+let asked = 0
+async function check(): Promise<void> {
+  const mine = ++asked
+  try {
+    const found = await answer(
+      client.POST('/api/v1/programs/{id}/imports/check', {
+        params: { path: { id: store.id } },
+        body: { columns: columns.value, rows: rows.value, makeParents: makeParents.value },
+      }),
+    )
+    if (mine !== asked) return
+    result.value = found
+    failure.value = ''
+  } catch (error) {
+    if (mine === asked) failure.value = error instanceof Error ? error.message : String(error)
+  }
+}
+const checkSoon = useDebounceFn(check, 150)
+watch([columns, makeParents, () => store.revision], () => loaded.value && void checkSoon(), { deep: true })
+
+const problems = computed(() => result.value?.problems ?? [])
+const wrong = computed(() => {
+  const cells = new Map<string, string>()
+  for (const p of problems.value) {
+    const at = `${p.row} ${p.column}`
+    cells.set(at, [cells.get(at), p.text].filter(Boolean).join('; '))
+  }
+  return cells
+})
+const general = computed(() => problems.value.filter((p) => p.row < 0))
+const unknownParents = computed(() => problems.value.some((p) => p.text.startsWith('there is no feature')))
+const lines = computed(() =>
+  rows.value
+    .map((cells, row) => ({
+      row,
+      cells,
+      state: result.value?.rows[row] ?? '',
+      key: result.value?.keys[row] ?? '',
+    }))
+    .filter((l) => only.value === 'all' || l.state === only.value),
+)
+const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, {
+  itemHeight: 30,
+  overscan: 10,
+})
+const template = computed(() => `52px 96px ${headings.value.map(() => '150px').join(' ')}`)
+const width = computed(() => 148 + 150 * headings.value.length)
+
+function mend(row: number, column: number, event: Event): void {
+  const text = (event.target as HTMLInputElement).value
+  const cells = [...rows.value[row]]
+  while (cells.length <= column) cells.push('')
+  if (cells[column] === text) return
+  cells[column] = text
+  rows.value = rows.value.map((r, i) => (i === row ? cells : r))
+  void check()
+}
+/** Goes to the cell of a problem. */
+async function go(row: number, column: number): Promise<void> {
+  if (row < 0) return
+  only.value = 'all'
+  await nextTick()
+  scrollTo(Math.max(0, row - 3))
+  await nextTick()
+  requestAnimationFrame(() =>
+    document.querySelector<HTMLInputElement>(`[data-cell="${row} ${Math.max(0, column)}"]`)?.focus(),
+  )
+}
+
+async function apply(): Promise<void> {
+  busy.value = true
+  const done = await store.send(() =>
+    answer(
+      client.POST('/api/v1/programs/{id}/imports', {
+        params: { path: { id: store.id } },
+        body: {
+          client: clientId,
+          revision: store.revision,
+          name: name.value.slice(0, 150),
+          columns: columns.value,
+          rows: rows.value,
+          makeParents: makeParents.value,
+        },
+      }),
+    ),
+  )
+  busy.value = false
+  if (!done) return
+  store.notice = {
+    text: `${count(counts.value.new ?? 0, 'item')} added, ${counts.value.changed ?? 0} changed. One step of undo takes all of it back.`,
+    severity: 'info',
+  }
+  await router.push({ name: 'backlog', params: { id: store.id } })
+}
+
+async function addOutline(): Promise<void> {
+  failure.value = ''
+  try {
+    const done = await store.send(() =>
+      answer(
+        client.POST('/api/v1/programs/{id}/backlog/edits', {
+          params: { path: { id: store.id } },
+          body: { client: clientId, revision: store.revision, do: 'outline', text: outline.value },
+        }),
+      ),
+    )
+    if (done) await router.push({ name: 'backlog', params: { id: store.id }, query: { item: done.keys[0] } })
+  } catch (error) {
+    failure.value = error instanceof RequestError ? error.message : String(error)
+  }
+}
+
+const counts = computed(() => result.value?.counts ?? {})
+const states: [typeof only.value, string][] = [
+  ['wrong', 'with a problem'],
+  ['new', 'new'],
+  ['changed', 'changed'],
+  ['unchanged', 'unchanged'],
+]
+const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?? 0))
+const example =
+  '- Fog signals\n  - Horn on Outer Stennholm\n    - Mount the horn (4 d, FW)\n    - Sound it from the console (5, KC, #fog)'
+</script>
+
+<template>
+  <main class="import">
+    <header>
+      <RouterLink :to="{ name: 'backlog', params: { id: store.id } }">← Backlog</RouterLink>
+      <h1>{{ loaded ? name : 'Import' }}</h1>
+      <template v-if="loaded">
+        <div class="states" role="group" aria-label="Show rows">
+          <button class="chip" :aria-pressed="only === 'all'" @click="only = 'all'">
+            {{ count(rows.length, 'row') }}
+          </button>
+          <button
+            v-for="[state, label] in states"
+            :key="state"
+            :class="['chip', state]"
+            :aria-pressed="only === state"
+            :disabled="!counts[state]"
+            @click="only = state"
+          >
+            {{ counts[state] ?? 0 }} {{ label }}
+          </button>
+        </div>
+        <span class="gap" />
+        <Button text size="small" label="Another file" @click="((headings = []), (result = undefined))" />
+        <Button
+          size="small"
+          :label="
+            problems.length
+              ? `Mend ${count(problems.length, 'problem')} first`
+              : changes
+                ? `Import ${count(changes, 'item')}`
+                : 'Nothing to change'
+          "
+          :disabled="busy || !result || problems.length > 0 || !changes"
+          @click="apply"
+        />
+      </template>
+    </header>
+    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <div v-if="!loaded" class="begin">
+      <section>
+        <h2>From a spreadsheet</h2>
+        <p>
+          A CSV or XLSX file whose first row are headings. You see what would change before anything does.
+          Rows with a key that is known change that item; the others become new items.
+        </p>
+        <input
+          ref="input"
+          type="file"
+          accept=".csv,.xlsx,.txt,.tsv"
+          aria-label="CSV or XLSX file"
+          :disabled="busy"
+          @change="read(input?.files?.[0])"
+        />
+      </section>
+      <section>
+        <h2>From an outline</h2>
+        <p>
+          A list, a line each. What is indented belongs to the line above; in brackets stand a size, a team, a
+          kind, a release, and tags.
+        </p>
+        <textarea
+          v-model="outline"
+          class="in"
+          rows="9"
+          aria-label="Outline"
+          :placeholder="example"
+          spellcheck="false"
+          @keydown.ctrl.enter.prevent="addOutline"
+        />
+        <div class="buttons">
+          <Button
+            label="Add these items"
+            :disabled="!outline.trim() || !store.connected"
+            @click="addOutline"
+          />
+        </div>
+      </section>
+    </div>
+    <div v-else class="split">
+      <div class="sheet">
+        <div
+          v-bind="containerProps"
+          class="scroller"
+          role="table"
+          aria-label="Rows of the file"
+          :aria-rowcount="rows.length + 1"
+        >
+          <div
+            role="row"
+            class="row heads"
+            :style="{ gridTemplateColumns: template, minWidth: width + 'px' }"
+          >
+            <span role="columnheader">Row</span>
+            <span role="columnheader">Becomes</span>
+            <span v-for="(h, c) in headings" :key="c" role="columnheader" class="head">
+              <b :title="h">{{ h || `column ${c + 1}` }}</b>
+              <select
+                v-model="columns[c]"
+                :aria-label="`What ${h || `column ${c + 1}`} holds`"
+                :class="{ out: !columns[c] }"
+              >
+                <option value="">left out</option>
+                <option v-for="f in fields" :key="f.name" :value="f.name">{{ f.title }}</option>
+              </select>
+            </span>
+          </div>
+          <div
+            v-bind="wrapperProps"
+            role="rowgroup"
+            :style="[wrapperProps.style, { minWidth: width + 'px' }]"
+          >
+            <div
+              v-for="{ data: l } in list"
+              :key="l.row"
+              role="row"
+              :class="['row', l.state]"
+              :style="{ gridTemplateColumns: template }"
+            >
+              <span role="cell" class="n quiet">{{ l.row + 1 }}</span>
+              <span role="cell" :title="l.key" class="state"
+                >{{ l.state === 'wrong' ? 'a problem' : l.state }}
+              </span>
+              <span
+                v-for="(_, c) in headings"
+                :key="c"
+                role="cell"
+                :class="{ bad: wrong.has(`${l.row} ${c}`), out: !columns[c] }"
+              >
+                <input
+                  :value="l.cells[c] ?? ''"
+                  :data-cell="`${l.row} ${c}`"
+                  :aria-label="`${headings[c] || `column ${c + 1}`}, row ${l.row + 1}`"
+                  :aria-invalid="wrong.has(`${l.row} ${c}`)"
+                  :title="wrong.get(`${l.row} ${c}`) ?? l.cells[c]"
+                  @change="mend(l.row, c, $event)"
+                  @keydown.enter="($event.target as HTMLElement).blur()"
+                />
+              </span>
+            </div>
+          </div>
+        </div>
+        <p v-if="!lines.length" class="none quiet">
+          No row is {{ states.find(([s]) => s === only)?.[1] ?? 'left' }}.
+        </p>
+      </div>
+      <aside aria-label="Problems">
+        <label v-if="unknownParents || makeParents" class="check"
+          ><input v-model="makeParents" type="checkbox" /><span
+            >Make features for parents that are missing</span
+          ></label
+        >
+        <template v-if="problems.length">
+          <h2>{{ count(problems.length, 'problem') }}</h2>
+          <p class="quiet">
+            Mend the cells here, or leave a column out. Nothing is imported while there are any.
+          </p>
+          <p v-for="p in general" :key="p.text" class="flag">{{ p.text }}</p>
+          <ol>
+            <li
+              v-for="p in problems.filter((x) => x.row >= 0).slice(0, 200)"
+              :key="`${p.row} ${p.column} ${p.text}`"
+            >
+              <button class="link" @click="go(p.row, p.column)">
+                Row {{ p.row + 1
+                }}{{ p.column >= 0 ? `, ${headings[p.column] || `column ${p.column + 1}`}` : '' }}
+              </button>
+              {{ p.text }}
+            </li>
+          </ol>
+          <p v-if="problems.length > 200" class="quiet">and {{ problems.length - 200 }} more</p>
+        </template>
+        <template v-else-if="result">
+          <h2>Ready to import</h2>
+          <p>
+            {{ counts.new ?? 0 }} new, {{ counts.changed ?? 0 }} changed,
+            {{ counts.unchanged ?? 0 }} unchanged. It is one step to undo.
+          </p>
+        </template>
+        <ul v-if="result?.notes.length" class="notes">
+          <li v-for="note in result.notes" :key="note">{{ note }}.</li>
+        </ul>
+      </aside>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.import {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+
+header {
+  display: flex;
+  flex: none;
+  gap: 14px;
+  align-items: center;
+  padding: 7px 16px;
+  border-bottom: 1px solid var(--rule);
+}
+
+header a {
+  color: inherit;
+}
+
+h1 {
+  font-size: 18px;
+}
+
+.gap {
+  flex: 1;
+}
+
+.states {
+  display: flex;
+  gap: 4px;
+}
+
+.chip:disabled {
+  opacity: 0.55;
+  cursor: default;
+}
+
+.begin {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 40px;
+  width: min(1000px, 100%);
+  margin: 30px auto;
+  padding: 0 20px;
+}
+
+h2 {
+  font-size: 17px;
+}
+
+.split {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+}
+
+.sheet {
+  position: relative;
+  flex: 1;
+  min-width: 0;
+  display: flex;
+}
+
+.scroller {
+  flex: 1;
+  min-width: 0;
+  overflow: auto;
+  background: var(--panel);
+}
+
+.row {
+  display: grid;
+  height: 30px;
+  gap: 0;
+  align-items: stretch;
+  flex-wrap: nowrap;
+  border-bottom: 1px solid var(--rule);
+}
+
+.row > span {
+  padding: 5px 6px;
+  overflow: hidden;
+  white-space: nowrap;
+}
+
+.row > span:has(input) {
+  padding: 0;
+  border-right: 1px solid var(--rule);
+}
+
+.row input {
+  width: 100%;
+  height: 100%;
+  padding: 0 6px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-overflow: ellipsis;
+}
+
+.heads {
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  height: 54px;
+  background: var(--paper);
+  border-color: var(--edge);
+}
+
+.head {
+  display: grid;
+  gap: 3px;
+}
+
+.head b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.head select {
+  width: 100%;
+  height: 22px;
+  border: 1px solid var(--edge);
+  border-radius: 5px;
+  background: var(--panel);
+  color: inherit;
+  font: inherit;
+  font-size: 12px;
+}
+
+.n {
+  text-align: right;
+}
+
+.out {
+  color: var(--quiet);
+}
+
+.bad {
+  background: var(--over-soft);
+  box-shadow: inset 0 0 0 1.5px var(--over);
+}
+
+.row.wrong .state {
+  color: var(--over);
+  font-weight: 600;
+}
+
+.row.new .state {
+  color: var(--good);
+  font-weight: 600;
+}
+
+.row.changed .state {
+  color: var(--caution);
+  font-weight: 600;
+}
+
+.row.unchanged .state {
+  color: var(--quiet);
+}
+
+aside {
+  flex: none;
+  width: 330px;
+  overflow: auto;
+  padding: 10px 14px;
+  border-left: 1px solid var(--rule);
+}
+
+ol {
+  display: grid;
+  gap: 8px;
+  margin: 0;
+  padding-left: 22px;
+}
+
+.notes {
+  padding-left: 18px;
+  color: var(--caution);
+}
+
+.none {
+  position: absolute;
+  top: 80px;
+  left: 0;
+  right: 0;
+  text-align: center;
+}
+</style>

@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Check, Item, Link, Task } from '@/api/types'
+import { amount } from '@/shared/format'
+import { useProgram } from '@/stores/program'
+
+/** Tasks with hours left, checks and links of an item. */
+const props = defineProps<{ item: Item }>()
+const store = useProgram()
+const may = (field: string) => store.may({ op: 'set', kind: 'item', key: props.item.key, field })
+const tasks = computed(() => props.item.tasks ?? [])
+const checks = computed(() => props.item.checks ?? [])
+const links = computed(() => props.item.links ?? [])
+const hours = computed(() => tasks.value.reduce((sum, t) => sum + (t.done ? 0 : (t.hoursLeft ?? 0)), 0))
+
+const keep = (field: 'tasks' | 'checks' | 'links', value: unknown[], label: string) =>
+  store.apply(`${label} of ${props.item.key}`, [
+    { op: 'set', kind: 'item', key: props.item.key, field, value },
+  ])
+const swap = <T,>(list: T[], at: number, value: T): T[] => list.map((x, i) => (i === at ? value : x))
+const drop = <T,>(list: T[], at: number): T[] => list.filter((_, i) => i !== at)
+const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
+
+const setTask = (at: number, task: Task) => keep('tasks', swap(tasks.value, at, task), 'Tasks')
+const setCheck = (at: number, check: Check) => keep('checks', swap(checks.value, at, check), 'Checks')
+
+const newTask = ref('')
+const newCheck = ref('')
+const newLink = ref('')
+
+// The field is cleared before the answer, so that the next one can be typed meanwhile.
+async function addTask(): Promise<void> {
+  const title = newTask.value.trim()
+  // "Night trial 4h": hours at the end are those left.
+  const timed = /^(.*\S)\s+(\d+(?:[.,]\d+)?)\s*h$/.exec(title)
+  const task: Task = timed ? { title: timed[1], hoursLeft: Number(timed[2].replace(',', '.')) } : { title }
+  newTask.value = ''
+  if (title && !(await keep('tasks', [...tasks.value, task], 'Tasks'))) newTask.value = title
+}
+async function addCheck(): Promise<void> {
+  const check = newCheck.value.trim()
+  newCheck.value = ''
+  if (check && !(await keep('checks', [...checks.value, { text: check }], 'Checks'))) newCheck.value = check
+}
+async function addLink(): Promise<void> {
+  const typed = newLink.value.trim()
+  const at = typed.search(/https?:\/\//)
+  const link: Link =
+    at > 0 ? { title: typed.slice(0, at).trim(), address: typed.slice(at) } : { address: typed }
+  newLink.value = ''
+  if (typed && !(await keep('links', [...links.value, link], 'Links'))) newLink.value = typed
+}
+</script>
+
+<template>
+  <h3>
+    Tasks <span v-if="hours" class="quiet">{{ amount(hours) }} h left</span>
+  </h3>
+  <div v-for="(task, i) in tasks" :key="i" class="entry">
+    <input
+      type="checkbox"
+      :checked="!!task.done"
+      :disabled="!may('tasks')"
+      :aria-label="`${task.title} done`"
+      @change="setTask(i, { ...task, done: !task.done })"
+    />
+    <span :class="{ done: task.done }">{{ task.title }}</span>
+    <input
+      class="in hours"
+      type="number"
+      min="0"
+      step="0.5"
+      :value="task.hoursLeft ?? ''"
+      :disabled="!may('tasks')"
+      :aria-label="`Hours left of ${task.title}`"
+      @change="setTask(i, { ...task, hoursLeft: text($event) ? Number(text($event)) : undefined })"
+    />
+    <span class="quiet">h</span>
+    <button
+      v-if="may('tasks')"
+      class="round"
+      :aria-label="`Drop ${task.title}`"
+      @click="keep('tasks', drop(tasks, i), 'Tasks')"
+    >
+      <i class="pi pi-times" aria-hidden="true" />
+    </button>
+  </div>
+  <input
+    v-if="may('tasks')"
+    v-model="newTask"
+    class="in add"
+    aria-label="New task"
+    placeholder="New task; hours at its end, as 4h"
+    maxlength="300"
+    @keydown.enter="addTask"
+  />
+  <h3>
+    Checks
+    <span v-if="checks.length" class="quiet"
+      >{{ checks.filter((c) => c.done).length }} of {{ checks.length }} met</span
+    >
+  </h3>
+  <div v-for="(check, i) in checks" :key="i" class="entry">
+    <input
+      type="checkbox"
+      :checked="!!check.done"
+      :disabled="!may('checks')"
+      :aria-label="`${check.text} is met`"
+      @change="setCheck(i, { ...check, done: !check.done })"
+    />
+    <span :class="{ done: check.done }">{{ check.text }}</span>
+    <button
+      v-if="may('checks')"
+      class="round"
+      :aria-label="`Drop ${check.text}`"
+      @click="keep('checks', drop(checks, i), 'Checks')"
+    >
+      <i class="pi pi-times" aria-hidden="true" />
+    </button>
+  </div>
+  <input
+    v-if="may('checks')"
+    v-model="newCheck"
+    class="in add"
+    aria-label="New check"
+    placeholder="New check: when is it accepted?"
+    maxlength="500"
+    @keydown.enter="addCheck"
+  />
+  <h3>Links</h3>
+  <div v-for="(link, i) in links" :key="i" class="entry">
+    <a :href="link.address" target="_blank" rel="noopener noreferrer">{{ link.title || link.address }}</a>
+    <button
+      v-if="may('links')"
+      class="round"
+      :aria-label="`Drop ${link.title || link.address}`"
+      @click="keep('links', drop(links, i), 'Links')"
+    >
+      <i class="pi pi-times" aria-hidden="true" />
+    </button>
+  </div>
+  <input
+    v-if="may('links')"
+    v-model="newLink"
+    class="in add"
+    aria-label="New link"
+    placeholder="New link: a title, and https://…"
+    maxlength="1000"
+    @keydown.enter="addLink"
+  />
+</template>
+
+<style scoped>
+h3 {
+  display: flex;
+  gap: 8px;
+  font-size: 13px;
+}
+
+h3 .quiet {
+  font: 12px var(--text);
+}
+
+.entry {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+
+.entry > span:first-of-type,
+.entry > a {
+  flex: 1;
+  min-width: 0;
+  overflow-wrap: anywhere;
+  color: inherit;
+}
+
+.done {
+  color: var(--quiet);
+  text-decoration: line-through;
+}
+
+.hours {
+  width: 58px;
+  height: 24px;
+}
+
+.add {
+  height: 26px;
+}
+</style>

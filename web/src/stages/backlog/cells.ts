@@ -1,0 +1,194 @@
+import type { Item, Program } from '@/api/types'
+import { shortDate } from '@/shared/dates'
+import { amount } from '@/shared/format'
+import type { useProgram } from '@/stores/program'
+
+type Store = ReturnType<typeof useProgram>
+
+export interface Choice {
+  value: string
+  label: string
+}
+
+const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike', 'feature', 'initiative']
+const states = ['todo', 'doing', 'review', 'done']
+const plain = (values: string[]): Choice[] => values.map((value) => ({ value, label: value }))
+const none: Choice = { value: '', label: 'none' }
+
+/** What can be chosen in a field; nothing for fields in which one writes. */
+export function choicesOf(field: string, program: Program, item?: Item): Choice[] | undefined {
+  switch (field) {
+    case 'kind':
+      return plain(kinds)
+    case 'state':
+      return plain(states)
+    case 'pinned':
+    case 'keptOut':
+      return plain(['no', 'yes'])
+    case 'team':
+      return [none, ...(program.teams ?? []).map((t) => ({ value: t.key, label: t.name }))]
+    case 'release':
+      return [none, ...(program.releases ?? []).map((r) => ({ value: r.key, label: r.name }))]
+    case 'assignee':
+      return [none, ...(program.people ?? []).map((p) => ({ value: p.key, label: p.name }))]
+    case 'iteration': {
+      const team = program.teams?.find((t) => t.key === item?.team)
+      return [none, ...(team?.iterations ?? []).map((it) => ({ value: it.key, label: it.name ?? it.key }))]
+    }
+    case 'parent':
+    case 'feature':
+    case 'initiative':
+      return [none, ...groupsOf(program).map((x) => ({ value: x.key, label: `${x.key} ${x.title}` }))]
+    default:
+      return undefined
+  }
+}
+
+const groupsOf = (program: Program): Item[] =>
+  (program.items ?? []).filter((x) => x.kind === 'feature' || x.kind === 'initiative')
+
+/** What is written into a field, as the server reads it. */
+export function entryOf(field: string, item: Item, store: Store): string {
+  switch (field) {
+    case 'needs':
+      return needsOf(item.key, store)
+        .map((key) => (/[,;]/.test(key) ? `"${key}"` : key))
+        .join(', ')
+    case 'tags':
+      return (item.tags ?? []).map((tag) => (/[,;]/.test(tag) ? `"${tag}"` : tag)).join(', ')
+    case 'size':
+      return item.size === undefined ? '' : String(item.size)
+    case 'pinned':
+    case 'keptOut':
+      return item[field] ? 'yes' : 'no'
+    case 'state':
+      return item.state || 'todo'
+    case 'release':
+      return item.release ?? store.itemFacts.get(item.key)?.release ?? ''
+    default:
+      return String((item as unknown as Record<string, unknown>)[field] ?? '')
+  }
+}
+
+const needs = new WeakMap<object, Map<string, { needs: string[]; neededBy: string[] }>>()
+
+function neighbours(store: Store) {
+  const all = store.program.needs ?? []
+  let found = needs.get(all)
+  if (!found) {
+    found = new Map()
+    const of = (key: string) => {
+      const entry = found!.get(key) ?? { needs: [], neededBy: [] }
+      found!.set(key, entry)
+      return entry
+    }
+    for (const n of all) {
+      of(n.item).needs.push(n.needs)
+      of(n.needs).neededBy.push(n.item)
+    }
+    needs.set(all, found)
+  }
+  return found
+}
+
+export const needsOf = (key: string, store: Store): string[] => neighbours(store).get(key)?.needs ?? []
+
+function above(item: Item, kind: string, store: Store): Item | undefined {
+  for (
+    let up = store.items.get(item.parent ?? ''), n = 0;
+    up && n < 50;
+    up = store.items.get(up.parent ?? ''), n++
+  )
+    if (up.kind === kind) return up
+  return undefined
+}
+
+/** What a cell shows. */
+export function textOf(field: string, item: Item, store: Store): string {
+  const facts = store.itemFacts.get(item.key)
+  switch (field) {
+    case 'size':
+      return item.size === undefined ? '' : amount(item.size)
+    case 'team':
+      return store.teams.get(item.team ?? '')?.name ?? ''
+    case 'release':
+      return store.releases.get(facts?.release ?? '')?.name ?? ''
+    case 'assignee':
+      return store.program.people?.find((p) => p.key === item.assignee)?.name ?? ''
+    case 'iteration':
+      return (
+        store.teams.get(item.team ?? '')?.iterations?.find((it) => it.key === item.iteration)?.name ??
+        item.iteration ??
+        ''
+      )
+    case 'feature':
+    case 'initiative':
+      return (item.kind === field ? item : above(item, field, store))?.title ?? ''
+    case 'parent':
+      return store.items.get(item.parent ?? '')?.title ?? ''
+    case 'neededBy':
+      return (neighbours(store).get(item.key)?.neededBy ?? []).join(', ')
+    case 'readiness':
+      return facts?.lacks?.map((l) => l.text).join(', ') ?? ''
+    case 'notBefore':
+    case 'due':
+    case 'doneOn':
+      return item[field] ? shortDate(item[field], store.todayDay) : ''
+    case 'pinned':
+    case 'keptOut':
+      return item[field] ? 'yes' : ''
+    case 'checks':
+      return item.checks?.length ? `${item.checks.filter((c) => c.done).length} of ${item.checks.length}` : ''
+    case 'hoursLeft': {
+      const open = (item.tasks ?? []).filter((t) => !t.done && t.hoursLeft !== undefined)
+      return open.length ? `${amount(open.reduce((sum, t) => sum + t.hoursLeft!, 0))} h` : ''
+    }
+    case 'changed':
+    case 'rank':
+      return ''
+    default:
+      return entryOf(field, item, store)
+  }
+}
+
+/** Where a field is entered: features and initiatives are parents of another name. */
+export const enteredAs = (field: string): string =>
+  field === 'feature' || field === 'initiative' ? 'parent' : field
+
+/** The cells of a block as a spreadsheet copies them. */
+export const toBlock = (rows: string[][]): string =>
+  rows
+    .map((row) =>
+      row.map((cell) => (/[\t\n"]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)).join('\t'),
+    )
+    .join('\n')
+
+/** The cells of a block that a spreadsheet copied: tabs between, quotes around what holds lines. */
+export function fromBlock(text: string): string[][] {
+  const rows: string[][] = []
+  let row: string[] = []
+  let cell = ''
+  let quoted = false
+  const body = text.replace(/\r\n?/g, '\n').replace(/\n$/, '')
+  for (let i = 0; i < body.length; i++) {
+    const c = body[i]
+    if (quoted) {
+      if (c === '"' && body[i + 1] === '"') {
+        cell += '"'
+        i++
+      } else if (c === '"') quoted = false
+      else cell += c
+    } else if (c === '"' && cell === '') quoted = true
+    else if (c === '\t' || c === '\n') {
+      row.push(cell)
+      cell = ''
+      if (c === '\n') {
+        rows.push(row)
+        row = []
+      }
+    } else cell += c
+  }
+  row.push(cell)
+  rows.push(row)
+  return rows
+}

@@ -1,0 +1,304 @@
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { answer, client, clientId } from '@/api/client'
+import type { BacklogEdit, Column, EditedBacklog, Field, Item, Listed, View, Vocabulary } from '@/api/types'
+import { useProgram } from './program'
+
+/** What somebody asks to be done; who, where and on which revision is added. */
+export type Ask = Omit<BacklogEdit, 'client' | 'revision'>
+
+/** What stands beside the list. */
+export type Panel = 'item' | 'fit' | 'ready' | 'mix' | 'scope'
+
+/** A row of the list as it is drawn. */
+export type Line =
+  | { type: 'item'; item: Item; depth: number; index: number }
+  | { type: 'group'; group: NonNullable<Listed['groups']>[number]; open: boolean; count: number }
+  | { type: 'cut'; odds: number; items: number }
+  | { type: 'new' }
+
+/** Usual widths of columns, in pixels. */
+const usual: Record<string, number> = {
+  rank: 46,
+  key: 68,
+  title: 262,
+  kind: 66,
+  feature: 122,
+  initiative: 122,
+  parent: 122,
+  team: 110,
+  role: 66,
+  size: 46,
+  release: 86,
+  iteration: 68,
+  state: 58,
+  needs: 92,
+  neededBy: 92,
+  readiness: 176,
+  description: 200,
+}
+
+/** The view that is shown, its list, and what is selected in it. */
+export const useBacklog = defineStore('backlog', () => {
+  const program = useProgram()
+  const vocabulary = shallowRef<Vocabulary>()
+  const privateViews = ref<View[]>([])
+  /** The view as it is now: it may differ from the saved one of its key. */
+  const view = ref<View>({ key: 'all', name: 'Everything' })
+  const words = ref('')
+  const list = shallowRef<Listed>()
+  const failure = ref('')
+  const closed = ref<Set<string>>(new Set())
+  const panel = ref<Panel>('item')
+
+  /** The cell that the keyboard is on, and the other corner of what is selected. */
+  const cursor = ref<{ key: string; column: number }>({ key: '', column: 0 })
+  const anchor = ref<{ key: string; column: number }>({ key: '', column: 0 })
+  /** Rows picked one by one, beside those between the corners. */
+  const picked = ref<Set<string>>(new Set())
+  /** Where the line for a new item stands: below this one; undefined while there is none. */
+  const adding = ref<string>()
+
+  const kept = useLocalStorage<Record<number, { view: View; words: string }>>('jantrel-backlog', {})
+
+  const fields = computed(
+    () => new Map((vocabulary.value?.fields ?? []).map((f): [string, Field] => [f.name, f])),
+  )
+  const columns = computed<Column[]>(() => {
+    const own = view.value.columns?.length ? view.value.columns : (vocabulary.value?.standard ?? [])
+    return own.filter((c) => fields.value.has(c.field))
+  })
+  const widthOf = (c: Column) => c.width || usual[c.field] || 96
+
+  const sharedViews = computed(() => program.program.views ?? [])
+  const views = computed(() => [
+    ...(vocabulary.value?.readyMade ?? []),
+    ...sharedViews.value,
+    ...privateViews.value,
+  ])
+  const ranked = computed(() => !view.value.sort && !view.value.group)
+
+  /** What by-date lines to draw: set by the panel that asks. */
+  const cuts = shallowRef<{ odds: number; items: number; after?: string }[]>([])
+  const chances = shallowRef<Map<string, number>>(new Map())
+
+  /** Rows, heads and lines in the order in which they are drawn. */
+  const lines = computed<Line[]>(() => {
+    const found = list.value
+    const out: Line[] = []
+    if (!found) return out
+    const groups = found.groups ?? []
+    const cutAfter = new Map<string, { odds: number; items: number }[]>()
+    if (ranked.value)
+      for (const cut of cuts.value)
+        cutAfter.set(cut.after ?? '', [...(cutAfter.get(cut.after ?? '') ?? []), cut])
+    const draw = (key: string) => {
+      for (const cut of [...(cutAfter.get(key) ?? [])].sort((a, b) => b.odds - a.odds))
+        out.push({ type: 'cut', ...cut })
+    }
+    draw('')
+    if (adding.value === '') out.push({ type: 'new' })
+    let group = 0
+    let hidden = false
+    let below = Infinity
+    found.rows.forEach((key, index) => {
+      while (group < groups.length && groups[group].from <= index) {
+        const head = groups[group]
+        hidden = closed.value.has(head.value)
+        const next = groups[group + 1]?.from ?? found.rows.length
+        out.push({ type: 'group', group: head, open: !hidden, count: next - head.from })
+        group++
+      }
+      const depth = found.depths?.[index] ?? 0
+      if (found.depths) {
+        if (depth > below) return
+        below = closed.value.has(key) ? depth : Infinity
+      } else if (hidden) return
+      const item = program.items.get(key)
+      if (item) out.push({ type: 'item', item, depth, index })
+      if (key === adding.value) out.push({ type: 'new' })
+      draw(key)
+    })
+    return out
+  })
+  /** Keys of the items that are drawn, in order. */
+  const shown = computed(() => lines.value.flatMap((l) => (l.type === 'item' ? [l.item.key] : [])))
+  const places = computed(() => new Map(shown.value.map((key, i) => [key, i])))
+
+  const range = computed(() => {
+    const a = places.value.get(anchor.value.key) ?? places.value.get(cursor.value.key) ?? -1
+    const b = places.value.get(cursor.value.key) ?? -1
+    const [top, bottom] = a < b ? [a, b] : [b, a]
+    const [left, right] =
+      anchor.value.column < cursor.value.column
+        ? [anchor.value.column, cursor.value.column]
+        : [cursor.value.column, anchor.value.column]
+    return { top, bottom, left, right }
+  })
+  /** What an action is about: the picked rows, or else those between the corners. */
+  const selection = computed<string[]>(() => {
+    if (picked.value.size) return shown.value.filter((key) => picked.value.has(key))
+    const { top, bottom } = range.value
+    return top < 0 ? [] : shown.value.slice(top, bottom + 1)
+  })
+  const selected = computed(() => new Set(selection.value))
+  const chosen = computed(() => program.items.get(cursor.value.key))
+
+  let opened = 0
+  /** Begins with the view that this browser showed last. */
+  async function open(): Promise<void> {
+    if (!vocabulary.value) {
+      vocabulary.value = await answer(client.GET('/api/v1/backlog-vocabulary'))
+    }
+    if (opened !== program.id) {
+      opened = program.id
+      list.value = undefined
+      cursor.value = anchor.value = { key: '', column: 2 }
+      picked.value = new Set()
+      const last = kept.value[program.id]
+      view.value = structuredCloneOf(last?.view ?? vocabulary.value.readyMade[0])
+      words.value = last?.words ?? ''
+      privateViews.value = await answer(
+        client.GET('/api/v1/programs/{id}/private-views', { params: { path: { id: program.id } } }),
+      )
+    }
+    await refresh()
+  }
+
+  let asked = 0
+  /** Asks for the list; an answer that a later question overtook is dropped. */
+  async function refresh(): Promise<void> {
+    const mine = ++asked
+    try {
+      const found = await answer(
+        client.POST('/api/v1/programs/{id}/backlog', {
+          params: { path: { id: program.id } },
+          body: { view: view.value, words: words.value },
+        }),
+      )
+      if (mine !== asked) return
+      list.value = found
+      failure.value = ''
+    } catch (error) {
+      if (mine === asked) failure.value = error instanceof Error ? error.message : String(error)
+    }
+  }
+
+  watch(
+    [view, words],
+    () => {
+      if (opened !== program.id) return
+      kept.value = { ...kept.value, [program.id]: { view: view.value, words: words.value } }
+    },
+    { deep: true },
+  )
+
+  function show(next: View, find = ''): void {
+    view.value = structuredCloneOf(next)
+    words.value = find
+    picked.value = new Set()
+    closed.value = new Set()
+    adding.value = undefined
+  }
+
+  function go(key: string, column = cursor.value.column, extend = false): void {
+    cursor.value = { key, column }
+    if (!extend) {
+      anchor.value = { key, column }
+      picked.value = new Set()
+    }
+  }
+
+  function pick(key: string): void {
+    const next = new Set(picked.value.size ? picked.value : selection.value)
+    if (!next.delete(key)) next.add(key)
+    picked.value = next
+    cursor.value = anchor.value = { key, column: cursor.value.column }
+  }
+
+  function pickAll(): void {
+    picked.value = new Set(shown.value)
+  }
+
+  function toggle(group: string): void {
+    const next = new Set(closed.value)
+    if (!next.delete(group)) next.add(group)
+    closed.value = next
+  }
+
+  /** Makes an edit; undefined if it was refused, which is then shown. */
+  async function edit(ask: Ask): Promise<EditedBacklog | undefined> {
+    const body = { ...ask, client: clientId, revision: program.revision }
+    const done = await program.send(() =>
+      answer(
+        client.POST('/api/v1/programs/{id}/backlog/edits', { params: { path: { id: program.id } }, body }),
+      ),
+    )
+    if (done?.notes.length && !ask.dry)
+      program.notice = { text: done.notes.slice(0, 4).join('. ') + '.', severity: 'info' }
+    return done
+  }
+
+  /** Enters a text in a field of items, all the same. */
+  const enter = (keys: string[], field: string, text: string) =>
+    edit({ do: 'enter', keys, fields: [field], cells: [[text]] })
+
+  /** Ranks the selection; up and down go by what is shown. */
+  const rank = (to: BacklogEdit['to'], keys = selection.value) =>
+    edit({ do: 'rank', keys, to, shown: shown.value })
+
+  async function keepPrivate(next: View[]): Promise<void> {
+    await answer(
+      client.PUT('/api/v1/programs/{id}/private-views', {
+        params: { path: { id: program.id } },
+        body: next,
+      }),
+    )
+    privateViews.value = next
+  }
+
+  return {
+    vocabulary,
+    privateViews,
+    sharedViews,
+    views,
+    view,
+    words,
+    list,
+    failure,
+    closed,
+    panel,
+    cursor,
+    anchor,
+    picked,
+    adding,
+    fields,
+    columns,
+    widthOf,
+    ranked,
+    cuts,
+    chances,
+    lines,
+    shown,
+    places,
+    range,
+    selection,
+    selected,
+    chosen,
+    open,
+    refresh,
+    show,
+    go,
+    pick,
+    pickAll,
+    toggle,
+    edit,
+    enter,
+    rank,
+    keepPrivate,
+  }
+})
+
+/** A copy that shares nothing: views are plain data, and reactive ones cannot be cloned. */
+const structuredCloneOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
