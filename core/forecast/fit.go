@@ -37,6 +37,8 @@ type Line struct {
 	Odds  int    `json:"odds"`
 	Items int    `json:"items" doc:"How many items stand above the line"`
 	After string `json:"after,omitempty" doc:"The last of them"`
+	Next  string `json:"next,omitempty" doc:"The first item below the line, which keeps it from standing lower"`
+	Waits string `json:"waits,omitempty" doc:"What that one needs and is ranked below it: ranking this higher may help"`
 }
 
 // Lines are the lines among the items of one team.
@@ -236,6 +238,9 @@ func (r *runs) read(f *Fit, g *game, plays int) {
 	}
 	f.All = float64(whole[len(whole)-1]) / float64(plays)
 	f.Lines = linesOf(whole, plays, f.Items)
+	for i := range f.Lines {
+		f.Lines[i].Waits = g.waitsBelow(f.Lines[i].Next)
+	}
 	for t, n := range r.sizes {
 		if n == 0 {
 			continue
@@ -264,9 +269,29 @@ func linesOf(lengths []uint32, plays int, items []string) []Line {
 		if n > 0 {
 			line.After = items[n-1]
 		}
+		if n < len(items) {
+			line.Next = items[n]
+		}
 		lines = append(lines, line)
 	}
 	return lines
+}
+
+// waitsBelow returns the lowest ranked of what an item needs that is not done, if
+// that is ranked below it.
+func (g *game) waitsBelow(key string) string {
+	i, ok := g.tree.Index[key]
+	if !ok {
+		return ""
+	}
+	lowest := i
+	for _, a := range g.nodes[g.nodeOf[i]].needs {
+		lowest = max(lowest, g.nodes[a.node].item)
+	}
+	if lowest == i {
+		return ""
+	}
+	return g.p.Items[lowest].Key
 }
 
 // Start is the chance that an item can start where it is placed.

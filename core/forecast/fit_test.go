@@ -28,7 +28,7 @@ func TestWhatOneTeamFitsByADate(t *testing.T) {
 	p := pier(4, 10, 10, 16)
 	p.Items = []program.Item{work("A", 4, "e"), work("B", 6, "h"), work("C", 6, "")}
 	f := forecast.AnswerFit(p, question("2027-03-14", "A", "B", "C"))
-	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 1, After: "A"}, {Odds: 50, Items: 2, After: "B"}}, f.Lines)
+	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 1, After: "A", Next: "B"}, {Odds: 50, Items: 2, After: "B", Next: "C"}}, f.Lines)
 	assert.Equal(t, []forecast.Lines{{Team: "T", Items: 3, Lines: f.Lines}}, f.Teams)
 	assert.InDelta(t, 1, f.Chances[0], 1e-9)
 	assert.InDelta(t, 0.75, f.Chances[1], 0.01)
@@ -39,7 +39,7 @@ func TestWhatOneTeamFitsByADate(t *testing.T) {
 	// By 28 March all are done in 69 %: above the line at 50 %, below that at 85 %. A and
 	// B, which are 10, are done in two iterations but for 4 and 4: 15/16.
 	f = forecast.AnswerFit(p, question("2027-03-28", "A", "B", "C"))
-	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B"}, {Odds: 50, Items: 3, After: "C"}}, f.Lines)
+	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B", Next: "C"}, {Odds: 50, Items: 3, After: "C"}}, f.Lines)
 }
 
 // fleet is three teams that do 10 in each iteration, always. B of U needs A of T, and
@@ -63,7 +63,7 @@ func TestWhatThreeTeamsWithNeedsFitByADate(t *testing.T) {
 	// nothing else to do meanwhile: 14 March. By 28 March A and B are done, C is not:
 	// the line stands below B, though D and E, further down, are done too.
 	f := forecast.AnswerFit(fleet(), question("2027-03-28", "A", "B", "C", "D", "E"))
-	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B"}, {Odds: 50, Items: 2, After: "B"}}, f.Lines)
+	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B", Next: "C"}, {Odds: 50, Items: 2, After: "B", Next: "C"}}, f.Lines)
 	assert.Equal(t, []float64{1, 1, 0, 1, 1}, f.Chances)
 	after := map[string]string{}
 	for _, l := range f.Teams {
@@ -81,6 +81,16 @@ func TestWhatThreeTeamsWithNeedsFitByADate(t *testing.T) {
 	assert.Equal(t, []string{"A", "B", "D", "E"}, f.Items)
 	assert.Equal(t, 4, f.Lines[0].Items)
 	assert.Equal(t, 1.0, f.All)
+}
+
+func TestALineSaysWhatHoldsItUp(t *testing.T) {
+	// A is the most important, but needs B, which comes last: nothing above it is done
+	// by the end of the first iteration, as 10 go to C first.
+	p := pier(10, 10, 10)
+	p.Items = []program.Item{work("A", 1, ""), work("C", 10, ""), work("B", 1, "")}
+	p.Needs = []program.Need{{Item: "A", Needs: "B"}}
+	f := forecast.AnswerFit(p, question("2027-03-14", "A", "C", "B"))
+	assert.Equal(t, forecast.Line{Odds: 85, Next: "A", Waits: "B"}, f.Lines[0])
 }
 
 func TestRankDecidesNotThePlace(t *testing.T) {

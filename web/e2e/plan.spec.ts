@@ -82,7 +82,7 @@ test('the counts lead to exactly what they count', async ({ plan }) => {
   await count.click()
   await expect(plan.getByRole('region', { name: 'In a broken need' }).locator('.row')).toHaveCount(4)
   await plan.getByRole('button', { name: /^\d+ not ready/ }).click()
-  await expect(plan.getByRole('region', { name: 'Not ready' }).locator('.row')).toHaveCount(6)
+  await expect(plan.getByRole('region', { name: 'Not ready' }).locator('.row')).toHaveCount(8)
 })
 
 test('an edit shows what it costs', async ({ plan }) => {

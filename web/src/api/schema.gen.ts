@@ -1584,8 +1584,12 @@ export interface components {
              * @description How many items stand above the line
              */
             items: number;
+            /** @description The first item below the line, which keeps it from standing lower */
+            next?: string;
             /** Format: int64 */
             odds: number;
+            /** @description What that one needs and is ranked below it: ranking this higher may help */
+            waits?: string;
         };
         Lines: {
             /**

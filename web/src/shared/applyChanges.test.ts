@@ -21,6 +21,29 @@ const program = (): Program =>
 const keys = (p: Program) => p.items?.map((x) => x.key).join('')
 
 describe('applyChanges', () => {
+  it('adds, moves and takes away thousands one after the other', () => {
+    const added = Array.from({ length: 3000 }, (_, i): Change => ({
+      op: 'add',
+      kind: 'item',
+      key: `n${i}`,
+      value: { key: `n${i}`, title: 'new', kind: 'story' },
+    }))
+    const next = applyChanges(program(), [
+      ...added,
+      { op: 'set', kind: 'item', key: 'n2999', field: 'size', value: 8 },
+      { op: 'move', kind: 'item', key: 'n2999', at: 0 },
+      { op: 'set', kind: 'item', key: 'n0', field: 'title', value: 'first' },
+      { op: 'remove', kind: 'item', key: 'n1' },
+      { op: 'add', kind: 'comment', in: 'A', key: 'c', value: { key: 'c', item: 'A', by: 'Ann', text: '?' } },
+      { op: 'set', kind: 'program', field: 'mix', value: { story: 0.5 } },
+    ])
+    expect(next.items).toHaveLength(3 + 3000 - 1)
+    expect(next.items?.[0]).toMatchObject({ key: 'n2999', size: 8 })
+    expect(next.items?.find((x) => x.key === 'n0')?.title).toBe('first')
+    expect(next.comments?.[0].by).toBe('Ann')
+    expect(next.settings.mix).toEqual({ story: 0.5 })
+  })
+
   it('does each kind of change, and alters nothing it was given', () => {
     const before = program()
     const frozen = JSON.stringify(before)

@@ -2,7 +2,17 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client, clientId } from '@/api/client'
-import type { BacklogEdit, Column, EditedBacklog, Field, Item, Listed, View, Vocabulary } from '@/api/types'
+import type {
+  BacklogEdit,
+  Column,
+  EditedBacklog,
+  Field,
+  Fitted,
+  Item,
+  Listed,
+  View,
+  Vocabulary,
+} from '@/api/types'
 import { useProgram } from './program'
 
 /** What somebody asks to be done; who, where and on which revision is added. */
@@ -11,11 +21,14 @@ export type Ask = Omit<BacklogEdit, 'client' | 'revision'>
 /** What stands beside the list. */
 export type Panel = 'item' | 'fit' | 'ready' | 'mix' | 'scope'
 
+/** A line across the list: how far down everything is done by a date, at which odds. */
+export type Cut = Fitted['lines'][number]
+
 /** A row of the list as it is drawn. */
 export type Line =
   | { type: 'item'; item: Item; depth: number; index: number }
   | { type: 'group'; group: NonNullable<Listed['groups']>[number]; open: boolean; count: number }
-  | { type: 'cut'; odds: number; items: number }
+  | ({ type: 'cut' } & Cut)
   | { type: 'new' }
 
 /** Usual widths of columns, in pixels. */
@@ -80,7 +93,7 @@ export const useBacklog = defineStore('backlog', () => {
   const ranked = computed(() => !view.value.sort && !view.value.group)
 
   /** What by-date lines to draw: set by the panel that asks. */
-  const cuts = shallowRef<{ odds: number; items: number; after?: string }[]>([])
+  const cuts = shallowRef<Cut[]>([])
   const chances = shallowRef<Map<string, number>>(new Map())
 
   /** Rows, heads and lines in the order in which they are drawn. */
@@ -89,7 +102,7 @@ export const useBacklog = defineStore('backlog', () => {
     const out: Line[] = []
     if (!found) return out
     const groups = found.groups ?? []
-    const cutAfter = new Map<string, { odds: number; items: number }[]>()
+    const cutAfter = new Map<string, Cut[]>()
     if (ranked.value)
       for (const cut of cuts.value)
         cutAfter.set(cut.after ?? '', [...(cutAfter.get(cut.after ?? '') ?? []), cut])
@@ -166,24 +179,30 @@ export const useBacklog = defineStore('backlog', () => {
     await refresh()
   }
 
-  let asked = 0
-  /** Asks for the list; an answer that a later question overtook is dropped. */
-  async function refresh(): Promise<void> {
-    const mine = ++asked
-    try {
-      const found = await answer(
-        client.POST('/api/v1/programs/{id}/backlog', {
-          params: { path: { id: program.id } },
-          body: { view: view.value, words: words.value },
-        }),
-      )
-      if (mine !== asked) return
-      list.value = found
-      failure.value = ''
-    } catch (error) {
-      if (mine === asked) failure.value = error instanceof Error ? error.message : String(error)
-    }
+  let latest: Promise<void> = Promise.resolve()
+  /** Asks for the list. Whoever waits has the newest one: an answer that a later question overtook is dropped. */
+  function refresh(): Promise<void> {
+    const mine: Promise<void> = ask().then(
+      (found) => {
+        if (mine !== latest) return latest
+        list.value = found
+        failure.value = ''
+      },
+      (error: unknown) => {
+        if (mine !== latest) return latest
+        failure.value = error instanceof Error ? error.message : String(error)
+      },
+    )
+    latest = mine
+    return mine
   }
+  const ask = (): Promise<Listed> =>
+    answer(
+      client.POST('/api/v1/programs/{id}/backlog', {
+        params: { path: { id: program.id } },
+        body: { view: view.value, words: words.value },
+      }),
+    )
 
   watch(
     [view, words],

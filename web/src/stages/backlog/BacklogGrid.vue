@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { useElementSize, useVirtualList } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Item, Rollup } from '@/api/types'
 import { shortDate } from '@/shared/dates'
 import { amount, count, percent, sized } from '@/shared/format'
 import { useBacklog, type Line } from '@/stores/backlog'
+import { useRows } from '@/shared/useRows'
 import { useProgram } from '@/stores/program'
 import CellEditor from './CellEditor.vue'
 import { enteredAs, textOf } from './cells'
@@ -18,13 +18,18 @@ const emit = defineEmits<{ act: [what: 'delete' | 'split'] }>()
 const store = useProgram()
 const backlog = useBacklog()
 const ROW = 28
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(
+const {
+  box,
+  visible,
+  sheet,
+  scroll,
+  reveal: revealRow,
+  seen,
+} = useRows(
   computed(() => backlog.lines),
-  { itemHeight: ROW, overscan: 12 },
+  ROW,
 )
-const root = ref<HTMLElement>()
-const { height } = useElementSize(root)
-const page = computed(() => Math.max(1, Math.floor(height.value / ROW) - 3))
+const page = computed(() => Math.max(1, Math.floor(seen.value / ROW) - 3))
 
 const showsOdds = computed(() => backlog.chances.size > 0)
 const template = computed(
@@ -69,7 +74,7 @@ async function commit(text: string | undefined, then: 'stay' | 'down' | 'right' 
   keys.after(then)
   await nextTick()
   if (then === 'right' || then === 'left') edit()
-  if (!editing.value) containerProps.ref.value?.focus({ preventScroll: true })
+  if (!editing.value) box.value?.focus({ preventScroll: true })
 }
 
 const keys = useGridKeys({
@@ -82,19 +87,21 @@ const keys = useGridKeys({
 })
 
 function reveal(key: string): void {
-  const at = backlog.lines.findIndex((l) => l.type === 'item' && l.item.key === key)
-  const box = containerProps.ref.value
-  if (at < 0 || !box) return
-  const top = at * ROW
-  if (top < box.scrollTop) box.scrollTop = top
-  else if (top + 2 * ROW > box.scrollTop + box.clientHeight - ROW)
-    box.scrollTop = top + 3 * ROW - box.clientHeight
+  revealRow(
+    backlog.lines.findIndex((l) => l.type === 'item' && l.item.key === key),
+    ROW,
+  )
+  void nextTick(() =>
+    document
+      .getElementById(`cell-${key}-${backlog.cursor.column}`)
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
+  )
 }
 watch(
   () => backlog.adding,
   (key) => {
     if (key) reveal(key)
-    else if (key === undefined) void nextTick(() => containerProps.ref.value?.focus({ preventScroll: true }))
+    else if (key === undefined) void nextTick(() => box.value?.focus({ preventScroll: true }))
   },
 )
 
@@ -171,20 +178,21 @@ const lineKey = (line: Line): string =>
         ? ` cut ${line.odds}`
         : ' new'
 const active = computed(() =>
-  backlog.cursor.key ? `cell-${CSS.escape(backlog.cursor.key)}-${backlog.cursor.column}` : undefined,
+  backlog.cursor.key ? `cell-${backlog.cursor.key}-${backlog.cursor.column}` : undefined,
 )
 
 function focus(): void {
   if (!backlog.cursor.key && backlog.shown.length) backlog.go(backlog.shown[0], 2)
 }
-defineExpose({ reveal, focus: () => containerProps.ref.value?.focus(), scrollTo })
+defineExpose({ reveal })
 </script>
 
 <template>
-  <div ref="root" class="grid-box">
+  <div class="grid-box">
     <div
-      v-bind="containerProps"
+      ref="box"
       class="grid"
+      @scroll.passive="scroll"
       role="grid"
       tabindex="0"
       aria-label="Backlog"
@@ -198,8 +206,8 @@ defineExpose({ reveal, focus: () => containerProps.ref.value?.focus(), scrollTo 
       @paste="keys.paste"
     >
       <ColumnHeads :template="template" :width="width" :odds="showsOdds" />
-      <div v-bind="wrapperProps" role="rowgroup" :style="[wrapperProps.style, { minWidth: width + 'px' }]">
-        <template v-for="{ data: line, index: at } in list" :key="lineKey(line)">
+      <div role="rowgroup" :style="[sheet, { minWidth: width + 'px' }]">
+        <template v-for="{ data: line, index: at } in visible" :key="lineKey(line)">
           <div
             v-if="line.type === 'group'"
             role="row"
@@ -285,7 +293,7 @@ defineExpose({ reveal, focus: () => containerProps.ref.value?.focus(), scrollTo 
                 {
                   n: c.field === 'size' || c.field === 'rank',
                   on: backlog.cursor.key === line.item.key && backlog.cursor.column === i,
-                  range: inRange(line.item, i),
+                  marked: inRange(line.item, i),
                 },
               ]"
               :aria-selected="inRange(line.item, i)"

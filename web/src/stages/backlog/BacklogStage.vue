@@ -132,7 +132,10 @@ const empty = computed(() => !store.program.items?.length && backlog.adding === 
           <BacklogGrid ref="grid" @act="act">
             <template #cut="{ line }">
               <b>{{ count(line.items, 'item') }}</b> above this line
-              {{ line.items === 1 ? 'is' : 'are' }} done in time with {{ line.odds }} % odds
+              {{ line.items === 1 ? 'is' : 'are' }} done in time with {{ line.odds }} % odds<template
+                v-if="line.waits"
+                >; {{ line.next }} needs {{ line.waits }}, which is ranked below it</template
+              >
             </template>
           </BacklogGrid>
           <p v-if="backlog.list && !backlog.lines.length" class="none quiet">

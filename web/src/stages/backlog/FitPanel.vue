@@ -99,6 +99,7 @@ const asks = computed(
         ><span class="label">Release</span>
         <select
           class="in"
+          aria-label="Release"
           :value="(store.program.releases ?? []).find((r) => r.due === by)?.key ?? ''"
           @change="by = store.releases.get(($event.target as HTMLSelectElement).value)?.due ?? by"
         >
@@ -173,7 +174,6 @@ const asks = computed(
           class="chip"
           role="radio"
           :aria-checked="about === v"
-          :aria-pressed="about === v"
           @click="about = v"
         >
           {{ label }}

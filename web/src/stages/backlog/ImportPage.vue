@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { useDebounceFn, useVirtualList } from '@vueuse/core'
+import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { answer, client, clientId, RequestError } from '@/api/client'
 import type { ImportResult, ReadSheet } from '@/api/types'
 import { router } from '@/router'
 import { count } from '@/shared/format'
+import { useRows } from '@/shared/useRows'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
 
@@ -95,10 +96,7 @@ const lines = computed(() =>
     }))
     .filter((l) => only.value === 'all' || l.state === only.value),
 )
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(lines, {
-  itemHeight: 30,
-  overscan: 10,
-})
+const { setBox, visible, sheet, scroll, reveal } = useRows(lines, 30)
 const template = computed(() => `52px 96px ${headings.value.map(() => '150px').join(' ')}`)
 const width = computed(() => 148 + 150 * headings.value.length)
 
@@ -116,7 +114,7 @@ async function go(row: number, column: number): Promise<void> {
   if (row < 0) return
   only.value = 'all'
   await nextTick()
-  scrollTo(Math.max(0, row - 3))
+  reveal(row, 54)
   await nextTick()
   requestAnimationFrame(() =>
     document.querySelector<HTMLInputElement>(`[data-cell="${row} ${Math.max(0, column)}"]`)?.focus(),
@@ -259,8 +257,9 @@ const example =
     <div v-else class="split">
       <div class="sheet">
         <div
-          v-bind="containerProps"
+          :ref="setBox"
           class="scroller"
+          @scroll.passive="scroll"
           role="table"
           aria-label="Rows of the file"
           :aria-rowcount="rows.length + 1"
@@ -284,13 +283,9 @@ const example =
               </select>
             </span>
           </div>
-          <div
-            v-bind="wrapperProps"
-            role="rowgroup"
-            :style="[wrapperProps.style, { minWidth: width + 'px' }]"
-          >
+          <div role="rowgroup" :style="[sheet, { minWidth: width + 'px' }]">
             <div
-              v-for="{ data: l } in list"
+              v-for="{ data: l } in visible"
               :key="l.row"
               role="row"
               :class="['row', l.state]"

@@ -102,6 +102,7 @@ const group = computed(() => item.value && !facts.value?.leaf)
         <select
           v-if="choicesOf(name, store.program, item)"
           class="in"
+          :aria-label="label"
           :value="entryOf(name, item, store)"
           :disabled="!may(name)"
           @change="enter(name, $event)"

@@ -68,7 +68,7 @@ const short = computed(() => kinds.value.filter((k) => k.short > 0.005))
   <section class="mix" aria-label="Mix">
     <label class="field"
       ><span class="label">Mix of</span>
-      <select v-model="scope" class="in">
+      <select v-model="scope" class="in" aria-label="Mix of">
         <optgroup label="Release">
           <option v-for="r in store.program.releases" :key="r.key" :value="`r:${r.key}`">{{ r.name }}</option>
         </optgroup>

@@ -1,0 +1,106 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { useProgram } from '@/stores/program'
+import { factsOf, smallProgram } from '@/stores/testing'
+import { choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
+
+describe('blocks of cells', () => {
+  it('come as a spreadsheet copies them', () => {
+    expect(fromBlock('a\tb\r\nc\td\r\n')).toEqual([
+      ['a', 'b'],
+      ['c', 'd'],
+    ])
+    expect(fromBlock('one')).toEqual([['one']])
+    expect(fromBlock('a\t\t')).toEqual([['a', '', '']])
+    expect(fromBlock('"two\nlines"\t"said ""so"""')).toEqual([['two\nlines', 'said "so"']])
+    expect(fromBlock('5" pipe\tx')).toEqual([['5" pipe', 'x']])
+  })
+
+  it.each([
+    [
+      [
+        ['a', 'b\tc'],
+        ['"', 'x\ny'],
+      ],
+    ],
+    [[['']]],
+    [[['', '']]],
+  ])('come back as they went: %j', (rows) => {
+    expect(fromBlock(toBlock(rows))).toEqual(rows)
+  })
+})
+
+describe('cells', () => {
+  beforeEach(() => {
+    setActivePinia(createPinia())
+    const store = useProgram()
+    store.program = {
+      ...smallProgram(),
+      people: [{ key: 'p1', name: 'Ann' }],
+      releases: [{ key: 'R', name: 'First' }],
+      items: [
+        { key: 'I', title: 'Lamps', kind: 'initiative' },
+        { key: 'F', title: 'Beat', kind: 'feature', parent: 'I' },
+        {
+          key: 'x',
+          title: 'Frame',
+          kind: 'story',
+          parent: 'F',
+          team: 'A',
+          size: 2.25,
+          iteration: '2',
+          assignee: 'p1',
+          tags: ['a,b', 'c'],
+          due: '2027-06-25',
+          checks: [{ text: 'one', done: true }, { text: 'two' }],
+          tasks: [
+            { title: 't', hoursLeft: 2 },
+            { title: 'u', hoursLeft: 3, done: true },
+          ],
+        },
+        { key: 'y', title: 'y', kind: 'story' },
+      ],
+      needs: [{ item: 'x', needs: 'y' }],
+    }
+    store.facts = factsOf(store.program)
+    store.facts.items[2].release = 'R'
+    store.today = '2027-03-23'
+  })
+  const of = (key: string) => useProgram().items.get(key)!
+
+  it.each([
+    ['team', 'Team A'],
+    ['release', 'First'],
+    ['iteration', 'A·2'],
+    ['feature', 'Beat'],
+    ['initiative', 'Lamps'],
+    ['assignee', 'Ann'],
+    ['size', '2.3'],
+    ['due', '25 Jun'],
+    ['tags', '"a,b", c'],
+    ['checks', '1 of 2'],
+    ['hoursLeft', '2 h'],
+    ['needs', 'y'],
+    ['keptOut', ''],
+    ['state', 'todo'],
+  ])('show %s as %s', (field, text) => {
+    expect(textOf(field, of('x'), useProgram())).toBe(text)
+  })
+
+  it('are entered whole: nothing is rounded or inherited away', () => {
+    const store = useProgram()
+    expect(entryOf('size', of('x'), store)).toBe('2.25')
+    expect(entryOf('release', of('x'), store)).toBe('R')
+    expect(entryOf('due', of('x'), store)).toBe('2027-06-25')
+    expect(enteredAs('feature')).toBe('parent')
+    expect(needsOf('y', store)).toEqual([])
+  })
+
+  it('offer what can be chosen', () => {
+    const store = useProgram()
+    expect(choicesOf('iteration', store.program, of('x'))?.map((c) => c.label)).toContain('A·3')
+    expect(choicesOf('iteration', store.program, of('y'))).toHaveLength(1)
+    expect(choicesOf('parent', store.program)?.map((c) => c.value)).toEqual(['', 'I', 'F'])
+    expect(choicesOf('title', store.program)).toBeUndefined()
+  })
+})

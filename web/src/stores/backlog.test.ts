@@ -1,0 +1,156 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Listed } from '@/api/types'
+import { useBacklog } from './backlog'
+import { useProgram } from './program'
+import { factsOf, smallProgram } from './testing'
+
+const rollup = { items: 1, done: 0, sizes: [] }
+const listed = (rows: string[], more: Partial<Listed> = {}): Listed => ({
+  revision: 0,
+  rows,
+  sentence: '',
+  total: rollup,
+  ...more,
+})
+
+let answers: Record<string, unknown>
+let asked: { path: string; body: Record<string, unknown> }[]
+
+beforeEach(() => {
+  localStorage.clear()
+  setActivePinia(createPinia())
+  const store = useProgram()
+  store.id = 1
+  store.connected = true
+  store.program = smallProgram()
+  store.facts = factsOf(store.program)
+  asked = []
+  answers = {
+    '/api/v1/backlog-vocabulary': {
+      fields: [
+        { name: 'key', title: 'Key', sort: 'text', enter: true },
+        { name: 'title', title: 'Title', sort: 'text', enter: true },
+      ],
+      comparisons: [],
+      readyMade: [{ key: 'all', name: 'Everything' }],
+      standard: [{ field: 'key' }, { field: 'title' }, { field: 'gone' }],
+    },
+    '/api/v1/programs/1/private-views': [],
+    '/api/v1/programs/1/backlog': listed(['x', 'y', 'z']),
+  }
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const path = new URL(request.url).pathname
+    asked.push({
+      path,
+      body: request.method === 'POST' ? ((await request.json()) as Record<string, unknown>) : {},
+    })
+    return Response.json(answers[path] ?? { update: undefined, undo: '', redo: '', keys: [], notes: [] })
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+const drawn = () =>
+  useBacklog().lines.map((l) =>
+    l.type === 'item'
+      ? l.item.key
+      : l.type === 'group'
+        ? `[${l.group.title}]`
+        : l.type === 'cut'
+          ? `--${l.odds}`
+          : '+',
+  )
+
+describe('the list', () => {
+  it('is that of the view, with the columns that there are', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    expect(drawn()).toEqual(['x', 'y', 'z'])
+    expect(backlog.columns.map((c) => c.field)).toEqual(['key', 'title'])
+  })
+
+  it('draws lines where they fall, the surer first, and the line for a new item', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    backlog.cuts = [
+      { odds: 50, items: 2, after: 'y' },
+      { odds: 85, items: 2, after: 'y' },
+    ]
+    backlog.adding = 'x'
+    expect(drawn()).toEqual(['x', '+', 'y', '--85', '--50', 'z'])
+    backlog.cuts = [{ odds: 85, items: 0 }]
+    backlog.adding = undefined
+    expect(drawn()).toEqual(['--85', 'x', 'y', 'z'])
+    backlog.view = { ...backlog.view, sort: 'title' }
+    expect(drawn()).toEqual(['x', 'y', 'z'])
+  })
+
+  it('closes heads, and parents of a tree', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    backlog.list = listed(['x', 'y', 'z'], {
+      groups: [
+        { ...rollup, value: 'R', title: 'First', from: 0 },
+        { ...rollup, value: '', title: 'None', from: 2 },
+      ],
+    })
+    expect(drawn()).toEqual(['[First]', 'x', 'y', '[None]', 'z'])
+    backlog.toggle('R')
+    expect(drawn()).toEqual(['[First]', '[None]', 'z'])
+    expect(backlog.shown).toEqual(['z'])
+    backlog.toggle('R')
+    backlog.list = listed(['x', 'y', 'z', 'done'], { depths: [0, 1, 2, 0] })
+    backlog.toggle('x')
+    expect(drawn()).toEqual(['x', 'done'])
+  })
+
+  it('drops an answer that a later question overtook', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    let first: (r: Response) => void = () => {}
+    vi.stubGlobal('fetch', () => new Promise<Response>((resolve) => (first = resolve)))
+    const one = backlog.refresh()
+    const late = first
+    vi.stubGlobal('fetch', () => Promise.resolve(Response.json(listed(['z']))))
+    const two = backlog.refresh()
+    await two
+    late(Response.json(listed(['x'])))
+    await one
+    expect(backlog.list?.rows).toEqual(['z'])
+  })
+})
+
+describe('selecting', () => {
+  it('is the rows between the corners, or those picked', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    backlog.go('x', 0)
+    backlog.go('y', 1, true)
+    expect(backlog.selection).toEqual(['x', 'y'])
+    expect(backlog.range).toEqual({ top: 0, bottom: 1, left: 0, right: 1 })
+    backlog.pick('z')
+    expect(backlog.selection).toEqual(['x', 'y', 'z'])
+    backlog.pick('x')
+    expect(backlog.selection).toEqual(['y', 'z'])
+    backlog.go('x')
+    expect(backlog.selection).toEqual(['x'])
+    backlog.pickAll()
+    expect(backlog.selection).toEqual(['x', 'y', 'z'])
+  })
+})
+
+describe('edits', () => {
+  it('say what is meant, on the revision that is seen', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    useProgram().revision = 7
+    await backlog.enter(['x', 'y'], 'size', '3')
+    expect(asked[asked.length - 1]).toMatchObject({
+      path: '/api/v1/programs/1/backlog/edits',
+      body: { do: 'enter', keys: ['x', 'y'], fields: ['size'], cells: [['3']], revision: 7 },
+    })
+    backlog.go('y')
+    await backlog.rank({ to: 'up' })
+    expect(asked[asked.length - 1].body).toMatchObject({ do: 'rank', keys: ['y'], shown: ['x', 'y', 'z'] })
+  })
+})
