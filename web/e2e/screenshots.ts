@@ -69,3 +69,38 @@ test('velocity', async ({ plan, server }) => {
   await plan.locator('svg').first().waitFor()
   await plan.screenshot({ path: to('velocity') })
 })
+
+test('backlog', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/backlog`)
+  await plan.getByRole('button', { name: 'What fits' }).click()
+  await plan.getByText('the first 71 with 50').waitFor()
+  await plan.locator('[data-item="LC-1"] .cell.title').click()
+  for (let n = 0; n < 4; n++) await plan.keyboard.press('PageDown')
+  await plan.locator('.cut.odds85').waitFor()
+  await plan.mouse.move(600, 770)
+  await plan.screenshot({ path: to('backlog') })
+})
+
+test('an item of the backlog, as a tree', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/backlog`)
+  await plan.getByLabel('Heads').selectOption('as a tree')
+  await plan.locator('[data-item="LC-5"] .cell.title').click()
+  await plan.getByText('night profile').waitFor()
+  await plan.screenshot({ path: to('item') })
+})
+
+test('import', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/backlog/import`)
+  const rows = [
+    'Title,Type,Feature,Team,Estimate,Release,Depends on',
+    'Fog bell,story,Remote dimming,Lamp Control,3,First Light,LC-8',
+    'Fog horn,bug,Remote dimming,Lamp Control,5,First Light,',
+    'Fog light,story,Remote dimming,Lamps,two,First Light,',
+    'Siren test,upkeep,Watch desk,Field Works,2,Full Chain,',
+  ]
+  await plan
+    .getByLabel('CSV or XLSX file')
+    .setInputFiles({ name: 'fog.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
+  await plan.getByRole('heading', { name: '3 problems' }).waitFor()
+  await plan.screenshot({ path: to('import') })
+})

@@ -1,4 +1,4 @@
-import type { Change, Mine, Program } from '@/api/types'
+import type { Change, Item, Mine, Program } from '@/api/types'
 
 /** What may be asked about: a change without its value. */
 export type Asked = Pick<Change, 'op' | 'kind'> & { key?: string; in?: string; field?: string }
@@ -15,10 +15,20 @@ export function may(mine: Mine, program: Program, asked: Asked): boolean {
   return right.reach === 'any' || owns(mine, program, asked)
 }
 
+const known = new WeakMap<object, Map<string, Item>>()
+
+/** The items by key; made once a list, as every cell of a long one may ask. */
+function itemsOf(program: Program): Map<string, Item> {
+  const list = program.items ?? []
+  const found = known.get(list) ?? new Map(list.map((x) => [x.key, x]))
+  known.set(list, found)
+  return found
+}
+
 function owns(mine: Mine, program: Program, asked: Asked): boolean {
   const team = (key?: string) => !!key && mine.teams.includes(key)
   const lead = mine.role === 'team lead'
-  const item = (key?: string) => program.items?.find((x) => x.key === key)
+  const item = (key?: string) => itemsOf(program).get(key ?? '')
   switch (asked.kind) {
     case 'team':
       return lead && team(asked.key)

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
-import type { Item, Rollup } from '@/api/types'
-import { shortDate } from '@/shared/dates'
-import { amount, count, percent, sized } from '@/shared/format'
+import type { Item } from '@/api/types'
+import { count } from '@/shared/format'
 import { useBacklog, type Line } from '@/stores/backlog'
 import { useRows } from '@/shared/useRows'
 import { useProgram } from '@/stores/program'
-import CellEditor from './CellEditor.vue'
-import { enteredAs, textOf } from './cells'
+import { enteredAs, mayEnter } from './cells'
 import ColumnHeads from './ColumnHeads.vue'
+import GridRow from './GridRow.vue'
 import NewLine from './NewLine.vue'
 import { useRowDrag } from './useRowDrag'
+import { progress, rollupText } from './rollup'
 import { useGridKeys } from './useGridKeys'
 
 /** The ranked list as a grid of cells: only the rows in sight are drawn. */
@@ -51,18 +51,13 @@ const ranks = computed(() => {
 /** The cell that is being edited, and what was typed to begin. */
 const editing = ref<{ key: string; column: number; typed?: string }>()
 
-const mayEnter = (item: Item, column: number): boolean => {
-  const field = enteredAs(backlog.columns[column]?.field ?? '')
-  if (field === 'key' || !backlog.fields.get(field)?.enter) return false
-  return field === 'needs'
-    ? store.may({ op: 'add', kind: 'need', in: item.key, key: '' })
-    : store.may({ op: 'set', kind: 'item', key: item.key, field })
-}
+const may = (item: Item, column: number): boolean =>
+  mayEnter(backlog.columns[column]?.field ?? '', item, store, backlog.fields)
 
 function edit(typed?: string): void {
   const { key, column } = backlog.cursor
   const item = store.items.get(key)
-  if (item && mayEnter(item, column)) editing.value = { key, column, typed }
+  if (item && may(item, column)) editing.value = { key, column, typed }
 }
 
 /** Takes what was entered and goes on: down a row, or to a field beside. */
@@ -83,7 +78,7 @@ const keys = useGridKeys({
   reveal,
   act: (what) => emit('act', what),
   busy: () => !!editing.value || backlog.adding !== undefined,
-  mayEnter,
+  mayEnter: may,
 })
 
 function reveal(key: string): void {
@@ -105,70 +100,45 @@ watch(
   },
 )
 
-function press(item: Item, column: number, event: PointerEvent): void {
-  if (event.button !== 0 || editing.value) return
-  if (event.ctrlKey || event.metaKey) backlog.pick(item.key)
-  else if (!backlog.selected.has(item.key) || !event.shiftKey) {
-    const keep = backlog.selected.has(item.key) && backlog.selection.length > 1 && !event.shiftKey
-    if (!keep) backlog.go(item.key, column, event.shiftKey)
-    drag.press(item.key, event)
-  }
-  if (event.shiftKey) backlog.go(item.key, column, true)
-}
-
-function release(item: Item, column: number, event: MouseEvent): void {
-  // A press on one of several keeps them, so that they can be dragged; a click does not.
-  if (!event.ctrlKey && !event.metaKey && !event.shiftKey && !drag.moved()) backlog.go(item.key, column)
-}
-
 const drag = useRowDrag()
 
-const inRange = (item: Item, column: number): boolean => {
-  if (backlog.picked.size) return false
-  const { top, bottom, left, right } = backlog.range
-  const at = backlog.places.get(item.key) ?? -1
-  return at >= top && at <= bottom && column >= left && column <= right
+/** The row and the column that an event happened in. */
+function placeOf(event: Event): { key: string; column?: number } | undefined {
+  const target = event.target as HTMLElement
+  const key = target.closest<HTMLElement>('[data-item]')?.dataset.item
+  const column = target.closest<HTMLElement>('[data-column]')?.dataset.column
+  return key === undefined ? undefined : { key, column: column === undefined ? undefined : Number(column) }
 }
 
-const sums = (r: Rollup): string =>
-  r.sizes.map((s) => `${s.team} ${sized(s.size, store.teams.get(s.team))}`).join(' · ')
-const progress = (r: Rollup): number => (r.items ? r.done / r.items : 0)
-const dates = (r: Rollup): string =>
-  r.end ? `${shortDate(r.start, store.todayDay)} – ${shortDate(r.end, store.todayDay)}` : ''
-const rollupText = (r: Rollup): string =>
-  [
-    count(r.items, 'item'),
-    `${percent(progress(r))} done`,
-    sums(r),
-    r.unsized ? `${r.unsized} without size` : '',
-    dates(r),
-    r.unplaced ? `${r.unplaced} unplaced` : '',
-  ]
-    .filter(Boolean)
-    .join(' · ')
-
-/** What the items of a group add up to, in the columns that say the same of one item. */
-function rolled(field: string, r: Rollup): string | undefined {
-  switch (field) {
-    case 'team':
-      return sums(r)
-    case 'size':
-      return r.sizes.length === 1 ? amount(r.sizes[0].size) : ''
-    case 'iteration':
-      return dates(r)
-    case 'state':
-      return `${percent(progress(r))} done`
-    case 'readiness':
-      return r.unsized ? `${r.unsized} without size` : ''
-    default:
-      return undefined
+function press(event: PointerEvent): void {
+  const at = placeOf(event)
+  if (event.button !== 0 || editing.value || at?.column === undefined) return
+  if (event.ctrlKey || event.metaKey) backlog.pick(at.key)
+  else if (event.shiftKey) backlog.go(at.key, at.column, true)
+  else {
+    // A press on one of several keeps them, so that they can be dragged.
+    if (!backlog.selected.has(at.key) || backlog.selection.length === 1) backlog.go(at.key, at.column)
+    drag.press(at.key, event)
   }
 }
-const cellText = (field: string, item: Item): string => {
-  if (field === 'rank') return String(ranks.value.get(item.key) ?? '')
-  const roll = backlog.list?.rollups?.[item.key]
-  return (roll && rolled(field, roll)) ?? textOf(field, item, store)
+
+function click(event: MouseEvent): void {
+  const at = placeOf(event)
+  if (!at || editing.value) return
+  if (at.column === undefined) backlog.pick(at.key)
+  else if (!event.ctrlKey && !event.metaKey && !event.shiftKey && !drag.moved()) backlog.go(at.key, at.column)
 }
+
+/** The columns that are selected in a row. */
+const marked = (key: string): { left: number; right: number } => {
+  const { top, bottom, left, right } = backlog.range
+  const at = backlog.places.get(key) ?? -1
+  return backlog.picked.size || at < top || at > bottom ? { left: -1, right: -2 } : { left, right }
+}
+/** How the row is marked while something is dragged over it. */
+const overOf = (key: string): string =>
+  ({ ['above:' + key]: 'above', ['below:' + key]: 'below', ['into:' + key]: 'drop' })[drag.state.over] ?? ''
+
 const lineKey = (line: Line): string =>
   line.type === 'item'
     ? line.item.key
@@ -192,7 +162,6 @@ defineExpose({ reveal })
     <div
       ref="box"
       class="grid"
-      @scroll.passive="scroll"
       role="grid"
       tabindex="0"
       aria-label="Backlog"
@@ -200,10 +169,14 @@ defineExpose({ reveal })
       :aria-rowcount="backlog.lines.length + 1"
       :aria-colcount="backlog.columns.length + 1"
       :aria-activedescendant="active"
+      @scroll.passive="scroll"
       @focus="focus"
       @keydown="keys.down"
       @copy="keys.copy"
       @paste="keys.paste"
+      @pointerdown="press"
+      @click="click"
+      @dblclick="placeOf($event)?.column !== undefined && edit()"
     >
       <ColumnHeads :template="template" :width="width" :odds="showsOdds" />
       <div role="rowgroup" :style="[sheet, { minWidth: width + 'px' }]">
@@ -229,7 +202,7 @@ defineExpose({ reveal })
               <span class="bar" aria-hidden="true"
                 ><span :style="{ width: 100 * progress(line.group) + '%' }"
               /></span>
-              <span class="quiet">{{ rollupText(line.group) }}</span>
+              <span class="quiet">{{ rollupText(line.group, store) }}</span>
             </div>
           </div>
           <div
@@ -246,117 +219,27 @@ defineExpose({ reveal })
           <div v-else-if="line.type === 'new'" role="row" :aria-rowindex="at + 2" class="row new">
             <div role="gridcell" class="new-cell"><NewLine /></div>
           </div>
-          <div
+          <GridRow
             v-else
-            role="row"
-            :aria-rowindex="at + 2"
-            :aria-selected="backlog.selected.has(line.item.key)"
-            :data-item="line.item.key"
-            :class="[
-              'row',
-              {
-                chosen: backlog.selected.has(line.item.key),
-                out: line.item.keptOut,
-                done: line.item.state === 'done',
-                above: drag.state.over === 'above:' + line.item.key,
-                below: drag.state.over === 'below:' + line.item.key,
-                drop: drag.state.over === 'into:' + line.item.key,
-              },
-            ]"
-            :style="{ gridTemplateColumns: template }"
-          >
-            <div role="gridcell" class="pick" @click="backlog.pick(line.item.key)">
-              <input
-                type="checkbox"
-                tabindex="-1"
-                :checked="backlog.picked.has(line.item.key)"
-                :aria-label="`Pick ${line.item.key}`"
-                @click.stop="backlog.pick(line.item.key)"
-              />
-            </div>
-            <div
-              v-if="showsOdds"
-              role="gridcell"
-              class="n odds"
-              :class="{ late: (backlog.chances.get(line.item.key) ?? 1) < 0.5 }"
-            >
-              {{ backlog.chances.has(line.item.key) ? percent(backlog.chances.get(line.item.key)!) : '' }}
-            </div>
-            <div
-              v-for="(c, i) in backlog.columns"
-              :id="`cell-${line.item.key}-${i}`"
-              :key="c.field"
-              role="gridcell"
-              :class="[
-                'cell',
-                c.field,
-                {
-                  n: c.field === 'size' || c.field === 'rank',
-                  on: backlog.cursor.key === line.item.key && backlog.cursor.column === i,
-                  marked: inRange(line.item, i),
-                },
-              ]"
-              :aria-selected="inRange(line.item, i)"
-              :aria-readonly="!mayEnter(line.item, i)"
-              :title="
-                c.field === 'title' && backlog.list?.rollups?.[line.item.key]
-                  ? `${line.item.title}: ${rollupText(backlog.list.rollups[line.item.key])}`
-                  : cellText(c.field, line.item)
-              "
-              @pointerdown="press(line.item, i, $event)"
-              @click="release(line.item, i, $event)"
-              @dblclick="edit()"
-            >
-              <CellEditor
-                v-if="editing && editing.key === line.item.key && editing.column === i"
-                :item="line.item"
-                :field="c.field"
-                :typed="editing.typed"
-                @done="commit"
-              />
-              <template v-else>
-                <span
-                  v-if="c.field === 'title'"
-                  class="indent"
-                  :style="{ paddingLeft: line.depth * 16 + 'px' }"
-                >
-                  <button
-                    v-if="backlog.list?.rollups?.[line.item.key]"
-                    class="toggle"
-                    tabindex="-1"
-                    :aria-label="backlog.closed.has(line.item.key) ? 'Open' : 'Close'"
-                    :aria-expanded="!backlog.closed.has(line.item.key)"
-                    @click.stop="backlog.toggle(line.item.key)"
-                  >
-                    <i
-                      :class="[
-                        'pi',
-                        backlog.closed.has(line.item.key) ? 'pi-chevron-right' : 'pi-chevron-down',
-                      ]"
-                      aria-hidden="true"
-                    />
-                  </button>
-                  <b v-if="backlog.list?.rollups?.[line.item.key]">{{ line.item.title }}</b>
-                  <template v-else>{{ line.item.title }}</template>
-                </span>
-                <template v-else-if="c.field === 'readiness'"
-                  ><span v-if="cellText(c.field, line.item)" class="lacks">{{
-                    cellText(c.field, line.item)
-                  }}</span
-                  ><span
-                    v-else-if="
-                      store.itemFacts.get(line.item.key)?.leaf &&
-                      line.item.state !== 'done' &&
-                      !line.item.keptOut
-                    "
-                    class="quiet"
-                    >ready</span
-                  ></template
-                >
-                <template v-else>{{ cellText(c.field, line.item) }}</template>
-              </template>
-            </div>
-          </div>
+            :item="line.item"
+            :depth="line.depth"
+            :row="at + 2"
+            :columns="backlog.columns"
+            :template="template"
+            :rank="ranks.get(line.item.key)"
+            :odds="showsOdds"
+            :chance="backlog.chances.get(line.item.key)"
+            :chosen="backlog.selected.has(line.item.key)"
+            :picked="backlog.picked.has(line.item.key)"
+            :cursor="backlog.cursor.key === line.item.key ? backlog.cursor.column : -1"
+            v-bind="marked(line.item.key)"
+            :editing="editing?.key === line.item.key ? editing.column : -1"
+            :typed="editing?.key === line.item.key ? editing.typed : undefined"
+            :over="overOf(line.item.key)"
+            :rollup="backlog.list?.rollups?.[line.item.key]"
+            :closed="backlog.closed.has(line.item.key)"
+            @done="commit"
+          />
         </template>
       </div>
     </div>

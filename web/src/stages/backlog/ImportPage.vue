@@ -259,10 +259,10 @@ const example =
         <div
           :ref="setBox"
           class="scroller"
-          @scroll.passive="scroll"
           role="table"
           aria-label="Rows of the file"
           :aria-rowcount="rows.length + 1"
+          @scroll.passive="scroll"
         >
           <div
             role="row"

@@ -1,4 +1,4 @@
-import type { Item, Program } from '@/api/types'
+import type { Field, Item, Program } from '@/api/types'
 import { shortDate } from '@/shared/dates'
 import { amount } from '@/shared/format'
 import type { useProgram } from '@/stores/program'
@@ -191,4 +191,13 @@ export function fromBlock(text: string): string[][] {
   row.push(cell)
   rows.push(row)
   return rows
+}
+
+/** Whether somebody may write into a field of an item. */
+export function mayEnter(shown: string, item: Item, store: Store, fields: Map<string, Field>): boolean {
+  const field = enteredAs(shown)
+  if (field === 'key' || !fields.get(field)?.enter) return false
+  return field === 'needs'
+    ? store.may({ op: 'add', kind: 'need', in: item.key, key: '' })
+    : store.may({ op: 'set', kind: 'item', key: item.key, field })
 }

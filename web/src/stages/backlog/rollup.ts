@@ -1,0 +1,46 @@
+import type { Rollup } from '@/api/types'
+import { shortDate } from '@/shared/dates'
+import { amount, count, percent, sized } from '@/shared/format'
+import type { useProgram } from '@/stores/program'
+
+type Store = ReturnType<typeof useProgram>
+
+/** Share of the items that are done, 0 to 1. */
+export const progress = (r: Rollup): number => (r.items ? r.done / r.items : 0)
+
+const sums = (r: Rollup, store: Store): string =>
+  r.sizes.map((s) => `${s.team} ${sized(s.size, store.teams.get(s.team))}`).join(' · ')
+
+const dates = (r: Rollup, store: Store): string =>
+  r.end ? `${shortDate(r.start, store.todayDay)} – ${shortDate(r.end, store.todayDay)}` : ''
+
+/** All that items add up to, in a line. */
+export const rollupText = (r: Rollup, store: Store): string =>
+  [
+    count(r.items, 'item'),
+    `${percent(progress(r))} done`,
+    sums(r, store),
+    r.unsized ? `${r.unsized} without size` : '',
+    dates(r, store),
+    r.unplaced ? `${r.unplaced} unplaced` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+
+/** What the items of a group add up to, in the columns that say the same of one item. */
+export function rolledUp(field: string, r: Rollup, store: Store): string | undefined {
+  switch (field) {
+    case 'team':
+      return sums(r, store)
+    case 'size':
+      return r.sizes.length === 1 ? amount(r.sizes[0].size) : ''
+    case 'iteration':
+      return dates(r, store)
+    case 'state':
+      return `${percent(progress(r))} done`
+    case 'readiness':
+      return r.unsized ? `${r.unsized} without size` : ''
+    default:
+      return undefined
+  }
+}
