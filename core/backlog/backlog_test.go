@@ -43,7 +43,9 @@ func pier() program.Program {
 	}.Normal()
 }
 
-func index(p program.Program) *backlog.Index {
+type model = program.Program
+
+func index(p model) *backlog.Index {
 	return backlog.NewIndex(p, backlog.Options{Today: day("2027-03-23"), Clock: day("2026-11-23"),
 		Changed: map[string]program.Date{"LC-2": day("2026-11-22"), "FW-1": day("2026-11-01")}})
 }

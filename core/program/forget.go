@@ -19,8 +19,7 @@ func Forget(p Program, ref Ref) []Change {
 	case KindTeam:
 		f.items(p, "iteration", func(i *Item) bool { return i.Team == ref.Key && i.Iteration != "" })
 		f.items(p, "team", func(i *Item) bool { return i.Team == ref.Key })
-		f.holidays(p, ref.Key)
-		f.templates(p, ref.Key)
+		f.team(p, ref.Key)
 	case KindCadence:
 		for _, t := range p.Teams {
 			if t.Cadence == ref.Key {
@@ -64,25 +63,13 @@ func ForgetItems(p Program, keys []string) []Change {
 		without(f, KindMilestone, m.Key, "needs", m.Needs, func(key string) bool { return gone[key] })
 	}
 	for _, r := range p.Releases {
-		documents, changed := slices.Clone(r.Documents), false
-		for i := range documents {
-			if gone[documents[i].Item] {
-				documents[i].Item, changed = "", true
-			}
-		}
-		if changed {
-			f.set(KindRelease, r.Key, "documents", documents)
-		}
+		mend(f, KindRelease, r.Key, "documents", r.Documents, func(d *Document) (changed, keep bool) {
+			return clearIf(&d.Item, gone[d.Item]), true
+		})
 	}
-	repeats, changed := slices.Clone(p.Repeats), false
-	for i := range repeats {
-		if gone[repeats[i].Parent] {
-			repeats[i].Parent, changed = "", true
-		}
-	}
-	if changed {
-		f.set(KindProgram, "", "repeats", repeats)
-	}
+	mend(f, KindProgram, "", "repeats", p.Repeats, func(r *Repeat) (changed, keep bool) {
+		return clearIf(&r.Parent, gone[r.Parent]), true
+	})
 	for _, n := range p.Needs {
 		if gone[n.Item] || gone[n.Needs] {
 			f.remove(Ref{Kind: KindNeed, In: n.Item, Key: n.Needs})
@@ -124,55 +111,46 @@ func without[T any](f *forgetter, kind Kind, key, field string, list []T, drop f
 	}
 }
 
-// holidays drops a team from holidays; one that was for it alone goes.
-func (f *forgetter) holidays(p Program, team string) {
-	var kept []Holiday
-	changed := false
-	for _, h := range p.Holidays {
-		teams := slices.DeleteFunc(slices.Clone(h.Teams), func(key string) bool { return key == team })
-		if len(teams) < len(h.Teams) {
-			changed = true
-			if len(teams) == 0 {
-				continue
-			}
-			h.Teams = teams
+// mend sets a field that holds a list to the list with some things altered, or left
+// out where keep says no. What all stay as they are is not set.
+func mend[T any](f *forgetter, kind Kind, key, field string, list []T, alter func(*T) (changed, keep bool)) {
+	var next []T
+	any := false
+	for _, x := range list {
+		changed, keep := alter(&x)
+		any = any || changed
+		if keep {
+			next = append(next, x)
 		}
-		kept = append(kept, h)
 	}
-	if changed {
-		f.set(KindProgram, "", "holidays", kept)
+	if any {
+		f.set(kind, key, field, next)
 	}
 }
 
-// templates drops a team from patterns and repeated items; one that was repeated
-// for it alone goes.
-func (f *forgetter) templates(p Program, team string) {
-	patterns, changed := slices.Clone(p.Patterns), false
-	for i := range patterns {
-		patterns[i].Parts = slices.Clone(patterns[i].Parts)
-		for j := range patterns[i].Parts {
-			if part := &patterns[i].Parts[j]; part.Team == team {
-				part.Team, changed = "", true
-			}
+func clearIf(text *string, is bool) bool {
+	if is {
+		*text = ""
+	}
+	return is
+}
+
+// team drops a team from holidays, patterns and repeated items; what was for it
+// alone goes.
+func (f *forgetter) team(p Program, team string) {
+	drop := func(teams *[]string) (changed, keep bool) {
+		kept := slices.DeleteFunc(slices.Clone(*teams), func(key string) bool { return key == team })
+		changed = len(kept) < len(*teams)
+		*teams = kept
+		return changed, !changed || len(kept) > 0
+	}
+	mend(f, KindProgram, "", "holidays", p.Holidays, func(h *Holiday) (changed, keep bool) { return drop(&h.Teams) })
+	mend(f, KindProgram, "", "repeats", p.Repeats, func(r *Repeat) (changed, keep bool) { return drop(&r.Teams) })
+	mend(f, KindProgram, "", "patterns", p.Patterns, func(x *Pattern) (changed, keep bool) {
+		x.Parts = slices.Clone(x.Parts)
+		for i := range x.Parts {
+			changed = clearIf(&x.Parts[i].Team, x.Parts[i].Team == team) || changed
 		}
-	}
-	if changed {
-		f.set(KindProgram, "", "patterns", patterns)
-	}
-	var repeats []Repeat
-	changed = false
-	for _, r := range p.Repeats {
-		teams := slices.DeleteFunc(slices.Clone(r.Teams), func(key string) bool { return key == team })
-		if len(teams) < len(r.Teams) {
-			changed = true
-			if len(teams) == 0 {
-				continue
-			}
-			r.Teams = teams
-		}
-		repeats = append(repeats, r)
-	}
-	if changed {
-		f.set(KindProgram, "", "repeats", repeats)
-	}
+		return changed, true
+	})
 }

@@ -105,7 +105,7 @@ func (s *server) backlog(api huma.API) {
 			return nil, err
 		}
 		state := p.State()
-		tree := state.Backlog().Tree()
+		tree := state.Index().Tree()
 		return &struct{ Body ready.Mix }{ready.MixOf(state.Program, tree, scopeOf(state.Program, tree, &in.Body))}, nil
 	})
 	huma.Register(api, huma.Operation{
@@ -143,7 +143,7 @@ func (s *server) list(ctx context.Context, id int64, asked *Asked) (*live.State,
 		return nil, nil, backlog.List{}, err
 	}
 	state := p.State()
-	index, err := p.Backlog(ctx, state)
+	index, err := p.Index(ctx, state)
 	if err != nil {
 		return nil, nil, backlog.List{}, s.failed(ctx, err)
 	}

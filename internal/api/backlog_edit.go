@@ -107,7 +107,7 @@ func planEdit(state *live.State, in *BacklogEdit) (edit EditedBacklog, changes [
 	case "enter":
 		return planEntry(state, in, these)
 	case "outline":
-		changes, edit.Keys, err = intake.AddOutline(state.Backlog(), state.Today, in.Text, in.Under)
+		changes, edit.Keys, err = intake.AddOutline(state.Index(), state.Today, in.Text, in.Under)
 		edit.Label = fmt.Sprintf("Add %d items", len(edit.Keys))
 		if len(edit.Keys) == 1 {
 			edit.Label = "Add " + edit.Keys[0]
@@ -144,7 +144,7 @@ func planEntry(state *live.State, in *BacklogEdit, these string) (EditedBacklog,
 		}
 		t.Rows[i] = append([]string{key}, cells...)
 	}
-	r := intake.Read(state.Backlog(), t, intake.Options{Today: state.Today, OnlyKnown: true})
+	r := intake.Read(state.Index(), t, intake.Options{Today: state.Today, OnlyKnown: true})
 	if len(r.Problems) > 0 {
 		return EditedBacklog{}, nil, cellError(t, r.Problems)
 	}
@@ -235,5 +235,5 @@ func (s *server) imports(api huma.API) {
 }
 
 func takeIn(state *live.State, in *Importing) intake.Result {
-	return intake.Read(state.Backlog(), intake.Table{Columns: in.Columns, Rows: in.Rows}, intake.Options{Today: state.Today, MakeParents: in.MakeParents})
+	return intake.Read(state.Index(), intake.Table{Columns: in.Columns, Rows: in.Rows}, intake.Options{Today: state.Today, MakeParents: in.MakeParents})
 }

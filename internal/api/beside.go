@@ -47,7 +47,7 @@ func (s *server) beside(api huma.API) {
 			return nil, err
 		}
 		for _, view := range in.Body {
-			if err := p.State().Backlog().CheckView(view); err != nil {
+			if err := p.State().Index().CheckView(view); err != nil {
 				return nil, huma.Error422UnprocessableEntity("The view " + view.Name + " cannot be kept: " + err.Error())
 			}
 		}
@@ -134,7 +134,7 @@ func (s *server) mayAttach(ctx context.Context, id int64, item string) error {
 		return err
 	}
 	state := p.State()
-	if _, ok := state.Backlog().Tree().Index[item]; !ok {
+	if _, ok := state.Index().Tree().Index[item]; !ok {
 		return huma.Error404NotFound("There is no item " + item + ".")
 	}
 	change := program.SetTo(program.Ref{Kind: program.KindItem, Key: item}, roles.Attachments, nil)

@@ -114,7 +114,8 @@ func FuzzReadSheet(f *testing.F) {
 	var file bytes.Buffer
 	_ = book.Write(&file)
 	f.Add(file.Bytes())
-	x := backlog.NewIndex(program.Program{}, backlog.Options{})
+	var nothing program.Program
+	x := backlog.NewIndex(nothing, backlog.Options{})
 	f.Fuzz(func(t *testing.T, data []byte) {
 		sheet, err := exchange.ReadSheet(data)
 		if err != nil {

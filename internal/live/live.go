@@ -116,15 +116,18 @@ func newState(p program.Program, revision int64, today program.Date) *State {
 	return &State{Program: p, Revision: revision, Today: today, Facts: standing.Of(p, today)}
 }
 
-// Backlog returns the index that lists are made from. It is made when it is first
+// Index returns the index that lists are made from. It is made when it is first
 // asked for.
-func (s *State) Backlog() *backlog.Index {
-	s.indexing.Do(func() { s.index = backlog.NewIndex(s.Program, backlog.Options{Today: s.Today}) })
+func (s *State) Index() *backlog.Index {
+	s.indexing.Do(func() {
+		options := backlog.Options{Today: s.Today}
+		s.index = backlog.NewIndex(s.Program, options)
+	})
 	return s.index
 }
 
-// Backlog is State.Backlog that also knows when each item was last changed.
-func (p *Program) Backlog(ctx context.Context, s *State) (*backlog.Index, error) {
+// Index is State.Index that also knows when each item was last changed.
+func (p *Program) Index(ctx context.Context, s *State) (*backlog.Index, error) {
 	last, err := p.hub.store.LastChanges(ctx, p.id)
 	if err != nil {
 		return nil, err
@@ -133,7 +136,7 @@ func (p *Program) Backlog(ctx context.Context, s *State) (*backlog.Index, error)
 	for item, at := range last {
 		changed[item] = calendar.OfTime(at)
 	}
-	return s.Backlog().With(backlog.Options{Today: s.Today, Clock: calendar.OfTime(p.hub.clock()), Changed: changed}), nil
+	return s.Index().With(backlog.Options{Today: s.Today, Clock: calendar.OfTime(p.hub.clock()), Changed: changed}), nil
 }
 
 // Author says who makes an edit, from which open page.

@@ -50,8 +50,11 @@ func (w *writer) order(table, column, where string, keys []string, args ...any) 
 	if err != nil {
 		w.err = err
 	}
-	w.exec(fmt.Sprintf(`UPDATE %s SET position = j.key FROM json_each(?) j
-		WHERE program_id = ? AND %s = j.value AND position <> j.key %s`, table, column, where),
+	// Materialised, the list gets an index: of a table-valued function it would be
+	// looked through once a row.
+	w.exec(fmt.Sprintf(`WITH j(place, name) AS MATERIALIZED (SELECT key, value FROM json_each(?))
+		UPDATE %s SET position = j.place FROM j
+		WHERE program_id = ? AND %s = j.name AND position <> j.place %s`, table, column, where),
 		append([]any{string(text), w.id}, args...)...)
 }
 

@@ -85,7 +85,7 @@ test('an item of the backlog, as a tree', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/backlog`)
   await plan.getByLabel('Heads').selectOption('as a tree')
   await plan.locator('[data-item="LC-5"] .cell.title').click()
-  await plan.getByText('night profile').waitFor()
+  await plan.locator('strong', { hasText: 'night profile' }).waitFor()
   await plan.screenshot({ path: to('item') })
 })
 

@@ -184,6 +184,7 @@ legend {
   gap: 8px;
   align-items: center;
   justify-content: space-between;
+  min-height: 30px;
 }
 
 .check {
