@@ -195,6 +195,8 @@ func indexed[T any](e *editor, c Change, name string, index *positions, list *[]
 	own(e, name, list)
 	at := -1
 	switch {
+	case c.Op == Remove && len(*list) > 0 && keyOf(&(*list)[len(*list)-1]) == key:
+		at = len(*list) - 1 // as taking back an import removes them, from the last on
 	case index.shifted && c.Op != Set || index.at == nil && (c.Op == Remove || c.Op == Move):
 		// These put the index out of date again: looking through the list is cheaper.
 		at = slices.IndexFunc(*list, func(x T) bool { return keyOf(&x) == key })

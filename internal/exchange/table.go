@@ -21,7 +21,7 @@ import (
 const (
 	MaxRows     = 50_000
 	maxColumns  = 200
-	maxUnzipped = 512 << 20
+	maxUnzipped = 256 << 20
 )
 
 // Sheet is a table as a file has it: the first row are headings.

@@ -65,25 +65,37 @@ function setProgram(next: Program, change: Change): void {
 /** A list with the places of its things, so that thousands of changes find theirs. */
 class Places {
   private at?: Map<string, number>
+  /** Things have moved aside since: the places are out of date. */
+  private shifted = false
 
   constructor(
     private readonly list: Keyed[],
     private readonly pairs: boolean,
   ) {}
 
-  private find(change: Change): number {
-    const keyOf = (x: Keyed) => (this.pairs ? `${x.item} ${x.needs}` : String(x.key))
-    this.at ??= new Map(this.list.map((x, i) => [keyOf(x), i]))
-    return this.at.get(this.pairs ? `${change.in} ${change.key}` : (change.key ?? '')) ?? -1
+  private keyOf(x: Keyed): string {
+    return this.pairs ? `${x.item} ${x.needs}` : String(x.key)
+  }
+
+  private find(key: string, op: Change['op']): number {
+    const last = this.list.length - 1
+    if (op === 'remove' && last >= 0 && this.keyOf(this.list[last]) === key) return last
+    // What shifts things again looks through the list: that is cheaper than to note all places anew.
+    if (op !== 'set' && (this.shifted || !this.at)) return this.list.findIndex((x) => this.keyOf(x) === key)
+    if (this.shifted || !this.at) {
+      this.at = new Map(this.list.map((x, i) => [this.keyOf(x), i]))
+      this.shifted = false
+    }
+    return this.at.get(key) ?? -1
   }
 
   apply(change: Change): void {
+    const key = this.pairs ? `${change.in} ${change.key}` : (change.key ?? '')
     const end = this.list.length
     const appended = change.op === 'add' && (change.at ?? end) === end
-    applyTo(this.list, change, appended ? -1 : this.find(change))
-    // Things that move aside put the places out of date.
-    if (appended) this.at?.set(this.pairs ? `${change.in} ${change.key}` : (change.key ?? ''), end)
-    else if (change.op !== 'set') this.at = undefined
+    applyTo(this.list, change, change.op === 'add' ? -1 : this.find(key, change.op))
+    if (appended) this.at?.set(key, end)
+    else if (change.op !== 'set') this.shifted = true
   }
 }
 

@@ -159,24 +159,35 @@ export const useBacklog = defineStore('backlog', () => {
   const chosen = computed(() => program.items.get(cursor.value.key))
 
   let opened = 0
-  /** Begins with the view that this browser showed last. */
+  /** The program that is begun with, and when it has been: whoever opens it waits for the same. */
+  let begun: { id: number; done: Promise<void> } | undefined
+
   async function open(): Promise<void> {
-    if (!vocabulary.value) {
-      vocabulary.value = await answer(client.GET('/api/v1/backlog-vocabulary'))
-    }
-    if (opened !== program.id) {
-      opened = program.id
-      list.value = undefined
-      cursor.value = anchor.value = { key: '', column: 2 }
-      picked.value = new Set()
-      const last = kept.value[program.id]
-      view.value = structuredCloneOf(last?.view ?? vocabulary.value.readyMade[0])
-      words.value = last?.words ?? ''
-      privateViews.value = await answer(
-        client.GET('/api/v1/programs/{id}/private-views', { params: { path: { id: program.id } } }),
-      )
+    const id = program.id
+    if (begun?.id !== id) begun = { id, done: begin(id) }
+    try {
+      await begun.done
+    } catch (error) {
+      begun = undefined // the next time it is tried again
+      failure.value = error instanceof Error ? error.message : String(error)
+      return
     }
     await refresh()
+  }
+
+  /** Begins with the view that this browser showed last. */
+  async function begin(id: number): Promise<void> {
+    list.value = undefined
+    const known = (vocabulary.value ??= await answer(client.GET('/api/v1/backlog-vocabulary')))
+    privateViews.value = await answer(
+      client.GET('/api/v1/programs/{id}/private-views', { params: { path: { id } } }),
+    )
+    cursor.value = anchor.value = { key: '', column: 2 }
+    picked.value = new Set()
+    const last = kept.value[id]
+    view.value = structuredCloneOf(last?.view ?? known.readyMade[0])
+    words.value = last?.words ?? ''
+    opened = id
   }
 
   let latest: Promise<void> = Promise.resolve()
