@@ -58,7 +58,7 @@ type Lines struct {
 // the line is the (100 − q)-th percentile of the lengths of these runs.
 func AnswerFit(p program.Program, q FitQuestion) Fit {
 	q.Plays, q.ByRank = cmp.Or(max(0, q.Plays), defaultPlays), true
-	q.Releases = []string{""} // no finals
+	q.Releases = []string{""} // none: their landings are not asked for
 	g := newGame(p, q.Options)
 	f := Fit{Plays: q.Plays, By: q.By, Items: []string{}, Chances: []float64{}, Lines: []Line{}, Teams: []Lines{}, LeftOut: []string{}}
 	nodes := g.playable(q.Items, &f)
@@ -332,9 +332,9 @@ func Starts(p program.Program, o Options) []Start {
 	})
 	starts, counts, each, at := []Start{}, whole.sum(), ofEach.sum(), 0
 	for i := range waits {
-		s := Start{Item: g.p.Items[waits[i].item].Key, Chance: float64(counts[i]) / float64(o.Plays), Odds: 2}
-		for _, a := range waits[i].needs {
-			if odds := float64(each[at]) / float64(o.Plays); odds < s.Odds {
+		s := Start{Item: g.p.Items[waits[i].item].Key, Chance: float64(counts[i]) / float64(o.Plays)}
+		for n, a := range waits[i].needs {
+			if odds := float64(each[at]) / float64(o.Plays); n == 0 || odds < s.Odds {
 				s.Odds, s.Blocker = odds, g.p.Items[a.item].Key
 			}
 			at++

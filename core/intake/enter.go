@@ -78,7 +78,7 @@ func (r *reader) parent(item *program.Item, text string) (string, error) {
 	if err != nil && r.o.MakeParents && !r.find.ambiguous(text) {
 		feature := program.Item{Key: r.keys.Next(program.Feature, ""), Title: text, Kind: program.Feature}
 		r.made = append(r.made, feature)
-		r.find.add(feature.Key, text, program.Feature, "")
+		r.find.add(feature.Key, text, program.Feature)
 		return feature.Key, nil
 	}
 	if key == item.Key {
@@ -241,7 +241,7 @@ func newFinder(x *backlog.Index) *finder {
 	}
 	for i := range p.Items {
 		item := &p.Items[i]
-		f.add(item.Key, item.Title, item.Kind, item.Team)
+		f.add(item.Key, item.Title, item.Kind)
 		if !item.Kind.IsGroup() && !x.Tree().IsLeaf(i) {
 			f.group(item.Key, item.Title)
 		}
@@ -252,7 +252,8 @@ func newFinder(x *backlog.Index) *finder {
 	return f
 }
 
-func (f *finder) add(key, title string, kind program.ItemKind, _ string) {
+// add lets an item be found that is to be made.
+func (f *finder) add(key, title string, kind program.ItemKind) {
 	f.keys[key] = true
 	small := strings.ToLower(strings.TrimSpace(title))
 	f.titled[small] = append(f.titled[small], key)

@@ -230,7 +230,7 @@ func (r *reader) identify() {
 		}
 		if r.Keys[i] != "" && r.Rows[i] == New {
 			title, _ := r.cell(i, "title")
-			r.find.add(r.Keys[i], title, kind, team)
+			r.find.add(r.Keys[i], title, kind)
 		}
 	}
 }

@@ -43,7 +43,16 @@ useEventListener(window, 'pointerup', () => (resizing.value = undefined))
     class="heads"
     :style="{ gridTemplateColumns: template, minWidth: width + 'px' }"
   >
-    <div role="columnheader"><span class="visually-hidden">Picked</span></div>
+    <div role="columnheader">
+      <input
+        type="checkbox"
+        tabindex="-1"
+        aria-label="Pick all"
+        title="Pick all (Ctrl + A)"
+        :checked="backlog.shown.length > 0 && backlog.picked.size === backlog.shown.length"
+        @change="backlog.picked.size ? backlog.go(backlog.cursor.key) : backlog.pickAll()"
+      />
+    </div>
     <div v-if="odds" role="columnheader" class="n" title="Chance of being done by the date">In time</div>
     <div
       v-for="(c, i) in backlog.columns"
@@ -91,6 +100,11 @@ useEventListener(window, 'pointerup', () => (resizing.value = undefined))
 
 .n {
   text-align: right;
+}
+
+.heads input {
+  width: 14px;
+  height: 14px;
 }
 
 button {
