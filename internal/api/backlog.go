@@ -132,6 +132,9 @@ func (s *server) backlog(api huma.API) {
 // maxHistory is how many edits of an item are listed.
 const maxHistory = 100
 
+// minFitPlays keeps the error of a chance near 85 % below two percent.
+const minFitPlays = 500
+
 func playing(state *live.State) forecast.Options {
 	return forecast.Options{Today: state.Today, Plays: live.Plays(len(state.Program.Items)), Seed: live.ForecastSeed, Workers: runtime.GOMAXPROCS(0)}
 }
@@ -168,7 +171,9 @@ func (s *server) fit(ctx context.Context, in *struct {
 	if when == nil {
 		when = list.Rows
 	}
-	out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Program, forecast.FitQuestion{Options: playing(state), By: in.Body.By, Items: list.Rows, When: when})}
+	o := playing(state)
+	o.Plays = max(minFitPlays, o.Plays/2) // asked after every edit, beside the landings
+	out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Program, forecast.FitQuestion{Options: o, By: in.Body.By, Items: list.Rows, When: when})}
 	out.Simple = forecast.Reckon(state.Program, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)
 	return &struct{ Body Fitted }{out}, nil
 }

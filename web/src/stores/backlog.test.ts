@@ -149,8 +149,20 @@ describe('edits', () => {
       path: '/api/v1/programs/1/backlog/edits',
       body: { do: 'enter', keys: ['x', 'y'], fields: ['size'], cells: [['3']], revision: 7 },
     })
-    backlog.go('y')
-    await backlog.rank({ to: 'up' })
-    expect(asked[asked.length - 1].body).toMatchObject({ do: 'rank', keys: ['y'], shown: ['x', 'y', 'z'] })
+  })
+
+  it('rank one step after the other, each by the list that the last one led to', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    backlog.go('z')
+    const first = backlog.rank({ to: 'up' })
+    const second = backlog.rank({ to: 'up' })
+    answers['/api/v1/programs/1/backlog'] = listed(['x', 'z', 'y'])
+    await Promise.all([first, second])
+    const steps = asked.filter((a) => a.path.endsWith('/edits')).map((a) => a.body)
+    expect(steps).toMatchObject([
+      { do: 'rank', keys: ['z'], shown: ['x', 'y', 'z'] },
+      { do: 'rank', keys: ['z'], shown: ['x', 'z', 'y'] },
+    ])
   })
 })

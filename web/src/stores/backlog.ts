@@ -274,9 +274,21 @@ export const useBacklog = defineStore('backlog', () => {
   const enter = (keys: string[], field: string, text: string) =>
     edit({ do: 'enter', keys, fields: [field], cells: [[text]] })
 
-  /** Ranks the selection; up and down go by what is shown. */
-  const rank = (to: BacklogEdit['to'], keys = selection.value) =>
-    edit({ do: 'rank', keys, to, shown: shown.value })
+  let ranking: Promise<unknown> = Promise.resolve()
+  /**
+   * Ranks the selection; up and down go by what is shown. One after the other: a key
+   * that is held down goes on from where the last step led.
+   */
+  function rank(to: BacklogEdit['to'], keys = selection.value): Promise<EditedBacklog | undefined> {
+    const moved = [...keys]
+    const done = ranking.then(async () => {
+      const made = await edit({ do: 'rank', keys: moved, to, shown: shown.value })
+      if (made) await refresh()
+      return made
+    })
+    ranking = done
+    return done
+  }
 
   async function keepPrivate(next: View[]): Promise<void> {
     await answer(

@@ -65,7 +65,7 @@ const ask = useDebounceFn(async () => {
   } catch (error) {
     if (mine === asked) failure.value = error instanceof Error ? error.message : String(error)
   }
-}, 30)
+}, 5)
 
 watch(
   [by, buffer, when, () => store.revision, () => JSON.stringify(backlog.view.filter), () => backlog.words],
