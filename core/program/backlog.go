@@ -1,5 +1,7 @@
 package program
 
+import "slices"
+
 // Task is a step of an item.
 type Task struct {
 	Title     string   `json:"title"`
@@ -94,6 +96,13 @@ type View struct {
 	Sort       string   `json:"sort,omitempty"`  // the field to order by; empty: rank
 	Descending bool     `json:"descending,omitempty"`
 	Filter     Filter   `json:"filter,omitzero"`
+}
+
+// Uses reports whether a view shows, orders by or compares a field.
+func (v View) Uses(field string) bool {
+	return v.Sort == field || v.Group == field ||
+		slices.ContainsFunc(v.Columns, func(c Column) bool { return c.Field == field }) ||
+		slices.ContainsFunc(v.Filter.Conditions, func(c Condition) bool { return c.Field == field })
 }
 
 // Column is a field that a view shows.

@@ -110,3 +110,11 @@ func TestWhatTheBacklogMayNotHold(t *testing.T) {
 		assert.ErrorContains(t, program.Validate(p), want)
 	}
 }
+
+func TestWhatAViewUses(t *testing.T) {
+	v := program.View{Sort: "size", Group: "team", Columns: []program.Column{{Field: "key"}}, Filter: program.Filter{Conditions: []program.Condition{{Field: "due", Is: "filled"}}}}
+	for _, field := range []string{"size", "team", "key", "due"} {
+		assert.True(t, v.Uses(field), field)
+	}
+	assert.False(t, v.Uses("changed"))
+}

@@ -146,9 +146,11 @@ func (s *server) list(ctx context.Context, id int64, asked *Asked) (*live.State,
 		return nil, nil, backlog.List{}, err
 	}
 	state := p.State()
-	index, err := p.Index(ctx, state)
-	if err != nil {
-		return nil, nil, backlog.List{}, s.failed(ctx, err)
+	index := state.Index()
+	if asked.View.Uses("changed") { // only then is the journal read
+		if index, err = p.Index(ctx, state); err != nil {
+			return nil, nil, backlog.List{}, s.failed(ctx, err)
+		}
 	}
 	list, err := index.List(asked.View, asked.Words)
 	if err != nil {
