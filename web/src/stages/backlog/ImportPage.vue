@@ -2,13 +2,14 @@
 import Button from 'primevue/button'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { answer, client, clientId, RequestError } from '@/api/client'
+import { answer, client, clientId } from '@/api/client'
 import type { ImportResult, ReadSheet } from '@/api/types'
 import { router } from '@/router'
 import { count } from '@/shared/format'
 import { useRows } from '@/shared/useRows'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
+import OutlineForm from './OutlineForm.vue'
 
 /** Takes a spreadsheet or an outline in: what each column is, what would change, what is wrong. */
 const store = useProgram()
@@ -22,7 +23,6 @@ const result = shallowRef<ImportResult>()
 const failure = ref('')
 const busy = ref(false)
 const only = ref<'all' | 'wrong' | 'new' | 'changed' | 'unchanged'>('all')
-const outline = ref('')
 const input = ref<HTMLInputElement>()
 
 onMounted(async () => {
@@ -147,23 +147,6 @@ async function apply(): Promise<void> {
   await router.push({ name: 'backlog', params: { id: store.id } })
 }
 
-async function addOutline(): Promise<void> {
-  failure.value = ''
-  try {
-    const done = await store.send(() =>
-      answer(
-        client.POST('/api/v1/programs/{id}/backlog/edits', {
-          params: { path: { id: store.id } },
-          body: { client: clientId, revision: store.revision, do: 'outline', text: outline.value },
-        }),
-      ),
-    )
-    if (done) await router.push({ name: 'backlog', params: { id: store.id }, query: { item: done.keys[0] } })
-  } catch (error) {
-    failure.value = error instanceof RequestError ? error.message : String(error)
-  }
-}
-
 const counts = computed(() => result.value?.counts ?? {})
 const states: [typeof only.value, string][] = [
   ['wrong', 'with a problem'],
@@ -172,8 +155,6 @@ const states: [typeof only.value, string][] = [
   ['unchanged', 'unchanged'],
 ]
 const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?? 0))
-const example =
-  '- Fog signals\n  - Horn on Outer Stennholm\n    - Mount the horn (4 d, FW)\n    - Sound it from the console (5, KC, #fog)'
 </script>
 
 <template>
@@ -230,29 +211,7 @@ const example =
           @change="read(input?.files?.[0])"
         />
       </section>
-      <section>
-        <h2>From an outline</h2>
-        <p>
-          A list, a line each. What is indented belongs to the line above; in brackets stand a size, a team, a
-          kind, a release, and tags.
-        </p>
-        <textarea
-          v-model="outline"
-          class="in"
-          rows="9"
-          aria-label="Outline"
-          :placeholder="example"
-          spellcheck="false"
-          @keydown.ctrl.enter.prevent="addOutline"
-        />
-        <div class="buttons">
-          <Button
-            label="Add these items"
-            :disabled="!outline.trim() || !store.connected"
-            @click="addOutline"
-          />
-        </div>
-      </section>
+      <OutlineForm />
     </div>
     <div v-else class="split">
       <div class="sheet">
