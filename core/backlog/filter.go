@@ -175,16 +175,13 @@ func (x *Index) Sentence(f program.Filter) string {
 			continue
 		}
 		words := []string{strings.ToLower(field.Title)}
-		for _, k := range Comparisons {
-			if k.Is == c.Is && field.Name == "readiness" {
+		if at := slices.IndexFunc(Comparisons, func(k Comparison) bool { return k.Is == c.Is }); at >= 0 {
+			words = append(words, Comparisons[at].Words)
+			if field.Name == "readiness" {
 				words = []string{readinessWords[c.Is]}
-			} else if k.Is == c.Is {
-				words = append(words, k.Words)
 			}
-			if k.Is == c.Is {
-				if k.Values == 0 {
-					c.Values = nil
-				}
+			if Comparisons[at].Values == 0 {
+				c.Values = nil
 			}
 		}
 		values := make([]string, len(c.Values))

@@ -129,8 +129,5 @@ func (x *Index) span(i int) (calendar.Span, bool) {
 
 // position is the place of a value among those that a field can have.
 func (x *Index) position(field, value string) int {
-	if x.positions[field] == nil {
-		return 0
-	}
 	return x.positions[field][value]
 }

@@ -41,6 +41,26 @@ export async function answer<T>(
   return result.data as T
 }
 
+/**
+ * Sends or fetches a file, which the typed client does not carry. Throws a
+ * RequestError in plain words.
+ */
+export async function carry(path: string, body: Blob | string): Promise<Response> {
+  const type = typeof body === 'string' ? 'application/json' : 'application/octet-stream'
+  const response = await fetch(path, { method: 'POST', headers: { 'Content-Type': type }, body }).catch(
+    () => {
+      throw new RequestError('The server cannot be reached.', 0)
+    },
+  )
+  if (response.ok) return response
+  const problem = (await response.json().catch(() => undefined)) as Problem | undefined
+  throw new RequestError(
+    problem?.detail ?? `The server answered ${response.status}.`,
+    response.status,
+    problem,
+  )
+}
+
 /** Names this open page: undo takes back its own edits, also after a reload. */
 export const clientId = ((): string => {
   const kept = sessionStorage.getItem('jantrel-client')

@@ -4,6 +4,7 @@ import Drawer from 'primevue/drawer'
 import { ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
+import { timeText } from '@/shared/dates'
 import { count } from '@/shared/format'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
@@ -33,12 +34,6 @@ async function load(before = 0) {
 
 watch([visible, () => store.revision], ([open]) => open && load())
 
-const when = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-})
 const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
 </script>
 
@@ -57,7 +52,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     <ol class="entries">
       <li v-for="entry in entries" :key="entry.revision">
         <h3>{{ sorts[entry.sort] }}{{ entry.label }}</h3>
-        <p class="quiet small">{{ entry.actor }} · {{ when.format(new Date(entry.at)) }}</p>
+        <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</p>
         <ul>
           <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">
             {{ describeChange(change, store.items, plan.iterationName) }}

@@ -69,3 +69,13 @@ export function weekTicks(from: Day, to: Day, weeks: number): Tick[] {
   }
   return ticks
 }
+
+const clock = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+
+/** When something was done, by the clock of who looks: "25 Jun, 14:05". */
+export const timeText = (at: string): string => clock.format(new Date(at))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { answer, client } from '@/api/client'
+import { answer, carry, client } from '@/api/client'
 import type { Attachment, Item } from '@/api/types'
 import { useProgram } from '@/stores/program'
 
@@ -32,17 +32,11 @@ async function add(): Promise<void> {
   }
   busy.value = true
   const query = new URLSearchParams({ item: props.item.key, name: file.name })
-  const response = await fetch(`/api/v1/programs/${store.id}/attachments?${query}`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body: file,
-  }).catch(() => undefined)
+  await carry(`/api/v1/programs/${store.id}/attachments?${query}`, file).catch(
+    (error: Error) => (failure.value = error.message),
+  )
   busy.value = false
   if (input.value) input.value.value = ''
-  if (!response?.ok) {
-    const problem = (await response?.json().catch(() => undefined)) as { detail?: string } | undefined
-    failure.value = problem?.detail ?? 'The server cannot be reached.'
-  }
   await load()
 }
 async function remove(id: number): Promise<void> {

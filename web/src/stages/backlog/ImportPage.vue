@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { answer, client, clientId } from '@/api/client'
+import { answer, carry, client, clientId } from '@/api/client'
 import type { ImportResult, ReadSheet } from '@/api/types'
 import { router } from '@/router'
 import { count } from '@/shared/format'
@@ -35,17 +35,11 @@ async function read(file: File | undefined): Promise<void> {
   if (!file) return
   failure.value = ''
   busy.value = true
-  const response = await fetch('/api/v1/tables', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/octet-stream' },
-    body: file,
-  }).catch(() => undefined)
+  const response = await carry('/api/v1/tables', file).catch(
+    (error: Error) => void (failure.value = `${file.name} cannot be read: ${error.message}`),
+  )
   busy.value = false
-  if (!response?.ok) {
-    const problem = (await response?.json().catch(() => undefined)) as { detail?: string } | undefined
-    failure.value = `${file.name} cannot be read: ${problem?.detail ?? 'the server cannot be reached.'}`
-    return
-  }
+  if (!response) return
   const sheet = (await response.json()) as ReadSheet
   name.value = file.name
   headings.value = sheet.headings

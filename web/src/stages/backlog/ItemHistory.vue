@@ -3,6 +3,7 @@ import { ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Item, JournalEntry } from '@/api/types'
 import { describeChange } from '@/frame/describeChange'
+import { timeText } from '@/shared/dates'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
 
@@ -12,12 +13,6 @@ const store = useProgram()
 const plan = usePlan()
 const entries = ref<JournalEntry[]>([])
 const failure = ref('')
-const when = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-})
 watch(
   () => [props.item.key, store.revision] as const,
   async ([key]) => {
@@ -41,7 +36,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
   <ol v-else>
     <li v-for="entry in entries" :key="entry.revision">
       <b>{{ sorts[entry.sort] }}{{ entry.label }}</b>
-      <span class="quiet small">{{ entry.actor }} · {{ when.format(new Date(entry.at)) }}</span>
+      <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</span>
       <span v-for="(change, i) in entry.changes" :key="i">{{
         describeChange(change, store.items, plan.iterationName)
       }}</span>

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Item } from '@/api/types'
+import { timeText } from '@/shared/dates'
 import { markdown } from '@/shared/markdown'
 import { useProgram } from '@/stores/program'
 
@@ -11,12 +12,6 @@ const store = useProgram()
 const comments = computed(() => (store.program.comments ?? []).filter((c) => c.item === props.item.key))
 const text = ref('')
 const may = computed(() => store.may({ op: 'add', kind: 'comment', in: props.item.key }))
-const when = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-})
 
 async function say(): Promise<void> {
   const said = text.value.trim()
@@ -42,7 +37,7 @@ const remove = (key: string) =>
     <article v-for="c in comments" :key="c.key">
       <header>
         <b>{{ c.by }}</b>
-        <span class="quiet">{{ c.at ? when.format(new Date(c.at)) : '' }}</span>
+        <span class="quiet">{{ c.at ? timeText(c.at) : '' }}</span>
         <span class="gap" />
         <button
           v-if="store.may({ op: 'remove', kind: 'comment', in: item.key, key: c.key })"

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
+import { carry } from '@/api/client'
 import { count } from '@/shared/format'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
@@ -66,16 +67,11 @@ const offset = (list: number) => kinds.value.slice(0, list).reduce((n, k) => n +
 
 async function save(format: 'csv' | 'xlsx', all: boolean): Promise<void> {
   more.value?.hide()
-  const response = await fetch(`/api/v1/programs/${store.id}/backlog/file`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ view: backlog.view, words: backlog.words, format, all }),
-  }).catch(() => undefined)
-  if (!response?.ok) {
-    const problem = (await response?.json().catch(() => undefined)) as { detail?: string } | undefined
-    store.notice = { text: problem?.detail ?? 'The server cannot be reached.', severity: 'error' }
-    return
-  }
+  const asked = { view: backlog.view, words: backlog.words, format, all }
+  const response = await carry(`/api/v1/programs/${store.id}/backlog/file`, JSON.stringify(asked)).catch(
+    (error: Error) => void (store.notice = { text: error.message, severity: 'error' }),
+  )
+  if (!response) return
   const link = document.createElement('a')
   link.href = URL.createObjectURL(await response.blob())
   link.download = `${backlog.view.name.replace(/[^\p{L}\p{N} -]/gu, '')}.${format}`
