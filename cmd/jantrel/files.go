@@ -14,6 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"jantrel/core/forecast"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/schedule"
 	"jantrel/internal/api"
@@ -87,7 +88,8 @@ func draftCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			index := program.TreeOf(p).Index
+			resolved := plan.Of(p)
+			index := resolved.Tree().Index
 			for _, key := range o.Items {
 				if _, ok := index[key]; !ok {
 					return fmt.Errorf("--items: no item %q", key)
@@ -95,7 +97,7 @@ func draftCommand() *cobra.Command {
 			}
 			end := time.Now().Add(limit)
 			o.Today, o.Stop = today.day(p), func() bool { return time.Now().After(end) }
-			return write(cmd, out, asJSON(schedule.Draft(p, o)))
+			return write(cmd, out, asJSON(schedule.Draft(resolved, o)))
 		},
 	}
 	cmd.Flags().Var(&today, "today", "the day to draft on, YYYY-MM-DD; the document's own where left out")
@@ -128,7 +130,7 @@ func forecastCommand() *cobra.Command {
 				}
 			}
 			o.Today = today.day(p)
-			return write(cmd, out, asJSON(forecast.Play(p, o)))
+			return write(cmd, out, asJSON(forecast.Play(plan.Of(p), o)))
 		},
 	}
 	cmd.Flags().Var(&today, "today", "the day to forecast on, YYYY-MM-DD; the document's own where left out")

@@ -11,6 +11,7 @@ import (
 
 	"jantrel/core/backlog"
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -46,7 +47,7 @@ func pier() program.Program {
 type model = program.Program
 
 func index(p model) *backlog.Index {
-	return backlog.NewIndex(p, backlog.Options{Today: day("2027-03-23"), Clock: day("2026-11-23"),
+	return backlog.NewIndex(plan.Of(p), backlog.Options{Today: day("2027-03-23"), Clock: day("2026-11-23"),
 		Changed: map[string]program.Date{"LC-2": day("2026-11-22"), "FW-1": day("2026-11-01")}})
 }
 
@@ -190,7 +191,7 @@ func TestATreeShowsParentsOfWhatItKeeps(t *testing.T) {
 func TestGroupingLosesNothing(t *testing.T) {
 	for seed := range uint64(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 40, Needs: 20, Wild: true})
-		x := backlog.NewIndex(p, backlog.Options{Today: sample.Today, Clock: sample.Today})
+		x := backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
 		flat, err := x.List(program.View{}, "")
 		require.NoError(t, err)
 		for _, by := range []string{"release", "team", "feature", "iteration", "state", "kind", "assignee"} {
@@ -219,7 +220,7 @@ func TestGroupingLosesNothing(t *testing.T) {
 
 func BenchmarkFilterAndSort20000(b *testing.B) {
 	p := sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 20_000, Needs: 20_000})
-	x := backlog.NewIndex(p, backlog.Options{Today: sample.Today, Clock: sample.Today})
+	x := backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
 	v := where("team", "is-not", "T1")
 	v.Filter.Conditions = append(v.Filter.Conditions, program.Condition{Field: "size", Is: "at-most", Values: []string{"5"}})
 	v.Sort = "title"
@@ -233,7 +234,7 @@ func BenchmarkFilterAndSort20000(b *testing.B) {
 func BenchmarkIndex20000(b *testing.B) {
 	p := sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 20_000, Needs: 20_000})
 	for b.Loop() {
-		backlog.NewIndex(p, backlog.Options{Today: sample.Today, Clock: sample.Today})
+		backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
 	}
 }
 
@@ -271,16 +272,16 @@ func TestRanking(t *testing.T) {
 		{[]string{"LC-1"}, backlog.Where{To: "up"}, 0, "IN-1 FE-1 LC-1 LC-2 FE-2 FW-1 FW-2 X-1"},
 	} {
 		p := pier()
-		changes, err := backlog.Rank(p, c.keys, c.to, shown)
+		changes, err := backlog.Rank(plan.Of(p), c.keys, c.to, shown)
 		require.NoError(t, err)
 		assert.Len(t, changes, c.moves, "%v %v", c.keys, c.to)
 		assert.Equal(t, c.want, order(apply(t, p, changes)), "%v %v", c.keys, c.to)
 	}
 	for _, to := range []backlog.Where{{To: "above", Key: "none"}, {To: "above", Key: "LC-1"}, {To: "sideways"}} {
-		_, err := backlog.Rank(pier(), []string{"LC-1"}, to, shown)
+		_, err := backlog.Rank(plan.Of(pier()), []string{"LC-1"}, to, shown)
 		assert.Error(t, err)
 	}
-	_, err := backlog.Rank(pier(), []string{"none"}, backlog.Where{To: "top"}, shown)
+	_, err := backlog.Rank(plan.Of(pier()), []string{"none"}, backlog.Where{To: "top"}, shown)
 	assert.ErrorContains(t, err, `no item "none"`)
 }
 
@@ -290,7 +291,7 @@ func TestDeletingNamesWhatDependsOnIt(t *testing.T) {
 	p.Releases[0].Documents = []program.Document{{Title: "Notes", Kind: program.Notes, Item: "FW-1"}}
 	p.Comments = []program.Comment{{Key: "c", Item: "FW-1", By: "Ann", Text: "?"}}
 	p.Repeats = []program.Repeat{{Key: "r", Title: "Watch", Kind: program.Upkeep, Parent: "FE-2"}}
-	changes, gone, notes, err := backlog.Delete(p, []string{"FE-2"}, true)
+	changes, gone, notes, err := backlog.Delete(plan.Of(p), []string{"FE-2"}, true)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"FE-2", "FW-1", "FW-2"}, gone)
 	assert.Equal(t, []string{"LC-2 Missed beats needs FW-1 and will need it no longer", "The milestone Trial needs FW-1 and will need it no longer"}, notes)
@@ -303,17 +304,17 @@ func TestDeletingNamesWhatDependsOnIt(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, p, back, "and undo brings all of it back")
 
-	changes, _, notes, err = backlog.Delete(p, []string{"FE-2"}, false)
+	changes, _, notes, err = backlog.Delete(plan.Of(p), []string{"FE-2"}, false)
 	require.NoError(t, err)
 	assert.Contains(t, notes[0], "FW-1 Mast footing is part of FE-2 and goes up")
 	assert.Equal(t, "IN-1", apply(t, p, changes).Items[4].Parent)
-	_, _, _, err = backlog.Delete(p, []string{"none"}, false)
+	_, _, _, err = backlog.Delete(plan.Of(p), []string{"none"}, false)
 	assert.Error(t, err)
 }
 
 func TestSplitting(t *testing.T) {
 	p := pier()
-	changes, keys, err := backlog.Split(p, "FW-1", []backlog.SplitPart{
+	changes, keys, err := backlog.Split(plan.Of(p), "FW-1", []backlog.SplitPart{
 		{Title: "Dig the footing", Size: ptr(4)}, {Title: "Pour the footing", Size: ptr(2), Wanted: true}}, true)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"FW-1", "FW-3"}, keys)
@@ -336,7 +337,7 @@ func TestSplitting(t *testing.T) {
 		{"none", nil, "no item"}, {"FE-1", nil, "groups other items"}, {"FW-1", []backlog.SplitPart{{Title: "One"}}, "two parts"},
 		{"LC-1", []backlog.SplitPart{{Title: "a"}, {Title: "b"}}, "is done"}, {"FW-1", []backlog.SplitPart{{Title: "a"}, {Title: " "}}, "part 2 has no title"},
 	} {
-		_, _, err := backlog.Split(p, c.key, c.parts, false)
+		_, _, err := backlog.Split(plan.Of(p), c.key, c.parts, false)
 		assert.ErrorContains(t, err, c.want)
 	}
 }
@@ -346,7 +347,7 @@ func TestBreakingDownByAPattern(t *testing.T) {
 	p.Patterns = []program.Pattern{{Key: "usual", Name: "Usual", Parts: []program.PatternPart{
 		{Title: "Design {title}", Kind: program.Spike, Team: "LC", Size: ptr(2), Tags: []string{"design"}}, {Title: "Build {title}", Kind: program.Story, Needs: []int{0}}}},
 		{Key: "empty", Name: "Empty"}}
-	changes, keys, err := backlog.BreakDown(p, "FW-2", "usual")
+	changes, keys, err := backlog.BreakDown(plan.Of(p), "FW-2", "usual")
 	require.NoError(t, err)
 	assert.Equal(t, []string{"LC-3", "FW-3"}, keys)
 	next := apply(t, p, changes)
@@ -356,7 +357,7 @@ func TestBreakingDownByAPattern(t *testing.T) {
 	assert.Equal(t, "FW", next.Items[8].Team, "its own team where the pattern names none")
 	assert.Equal(t, program.Need{Item: "FW-3", Needs: "LC-3", Agreement: program.Agreed}, next.Needs[len(next.Needs)-1])
 	for _, c := range [][3]string{{"none", "usual", "no item"}, {"FW-2", "none", "no pattern"}, {"LC-1", "usual", "is done"}, {"FW-2", "empty", "no parts"}} {
-		_, _, err := backlog.BreakDown(p, c[0], c[1])
+		_, _, err := backlog.BreakDown(plan.Of(p), c[0], c[1])
 		assert.ErrorContains(t, err, c[2])
 	}
 }
@@ -364,21 +365,21 @@ func TestBreakingDownByAPattern(t *testing.T) {
 func TestWhatEveryIterationRepeats(t *testing.T) {
 	p := pier()
 	p.Repeats = []program.Repeat{{Key: "watch", Title: "Watch in {iteration}", Kind: program.Upkeep, Size: ptr(1)}, {Key: "boat", Title: "Boat check", Kind: program.Upkeep, Teams: []string{"FW"}}}
-	changes, keys, err := backlog.RepeatItems(p, day("2027-03-10"), day("2027-06-01"), []string{"watch", "boat"})
+	changes, keys, err := backlog.RepeatItems(plan.Of(p), day("2027-03-10"), day("2027-06-01"), []string{"watch", "boat"})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"LC-3", "FW-3", "FW-4"}, keys, "not into what is closed")
 	next := apply(t, p, changes)
 	assert.Equal(t, "Watch in LC·2", next.Items[8].Title)
 	assert.Equal(t, "i2", next.Items[8].Iteration)
-	again, _, err := backlog.RepeatItems(next, day("2027-03-10"), day("2027-06-01"), []string{"watch", "boat"})
+	again, _, err := backlog.RepeatItems(plan.Of(next), day("2027-03-10"), day("2027-06-01"), []string{"watch", "boat"})
 	require.NoError(t, err)
 	assert.Empty(t, again, "what an iteration has it does not get again")
-	_, _, err = backlog.RepeatItems(p, 0, 0, []string{"none"})
+	_, _, err = backlog.RepeatItems(plan.Of(p), 0, 0, []string{"none"})
 	assert.Error(t, err)
 }
 
 func TestNewKeysGoOn(t *testing.T) {
-	k := backlog.NewKeys(pier())
+	k := backlog.NewKeys(plan.Of(pier()))
 	k.Take("LC-3")
 	assert.Equal(t, []string{"LC-4", "FE-3", "IN-2", "X-2", "NEW-1"}, []string{k.Next(program.Story, "LC"), k.Next(program.Feature, "LC"),
 		k.Next(program.Initiative, ""), k.Next(program.Story, ""), k.Next(program.Defect, "NEW")})
@@ -390,7 +391,7 @@ func TestRankingKeepsTheOrderOfTheRest(t *testing.T) {
 		p := sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 20, Needs: 5})
 		keys := []string{fmt.Sprintf("I%d", seed%20), fmt.Sprintf("I%d", (seed*7)%20), fmt.Sprintf("I%d", (seed*3+1)%20)}
 		for _, to := range []backlog.Where{{To: "top"}, {To: "bottom"}, {To: "above", Key: "F1"}, {To: "below", Key: "F0"}} {
-			changes, err := backlog.Rank(p, keys, to, nil)
+			changes, err := backlog.Rank(plan.Of(p), keys, to, nil)
 			require.NoError(t, err)
 			next := apply(t, p, changes)
 			moved := func(key string) bool { return slices.Contains(keys, key) }

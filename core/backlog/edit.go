@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -18,8 +19,8 @@ type Where struct {
 // Rank returns the changes that move items to a place, in the order in which they
 // stand now. What is below a moved group moves along. Up and down go past one
 // neighbour among the items in view, of which the keys are given in order.
-func Rank(p program.Program, keys []string, to Where, inView []string) ([]program.Change, error) {
-	tree := program.TreeOf(p)
+func Rank(p *plan.Plan, keys []string, to Where, inView []string) ([]program.Change, error) {
+	tree := p.Tree()
 	moves := map[string]bool{}
 	for _, key := range keys {
 		i, ok := tree.Index[key]
@@ -138,8 +139,8 @@ func set(key, field string, value any) program.Change {
 
 // Delete returns the changes that remove items, with all below the groups among
 // them if so asked, and says what else that takes away.
-func Delete(p program.Program, keys []string, below bool) (changes []program.Change, gone []string, notes []string, err error) {
-	tree := program.TreeOf(p)
+func Delete(p *plan.Plan, keys []string, below bool) (changes []program.Change, gone []string, notes []string, err error) {
+	tree := p.Tree()
 	going := map[string]bool{}
 	for _, key := range keys {
 		i, ok := tree.Index[key]
@@ -171,7 +172,7 @@ func Delete(p program.Program, keys []string, below bool) (changes []program.Cha
 			}
 		}
 	}
-	return program.ForgetItems(p, gone), gone, notes, nil
+	return program.ForgetItems(p.Program, gone), gone, notes, nil
 }
 
 // Keys makes keys for new items that none has.
@@ -182,7 +183,7 @@ type Keys struct {
 }
 
 // NewKeys makes keys that go on from those of a program.
-func NewKeys(p program.Program) *Keys {
+func NewKeys(p *plan.Plan) *Keys {
 	k := &Keys{make(map[string]bool, len(p.Items)), map[string]int{}, map[program.ItemKind]string{program.Feature: "FE", program.Initiative: "IN"}}
 	seen := map[program.ItemKind]bool{}
 	for i := range p.Items {

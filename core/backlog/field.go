@@ -2,39 +2,25 @@ package backlog
 
 import (
 	"cmp"
+	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 
 	"jantrel/core/program"
 )
 
-// Sort says what values a field has, and so how it is compared.
-type Sort string
-
-// The sorts of field.
-const (
-	Text   Sort = "text"
-	Number Sort = "number"
-	Choice Sort = "choice" // one of known values, by key
-	Many   Sort = "many"   // several words or keys
-	Day    Sort = "day"
-	Flag   Sort = "flag" // yes or no
-)
-
 // Field is something that an item says of itself, or that is known of it.
 type Field struct {
-	Name   string `json:"name"`
-	Title  string `json:"title"`
-	Sort   Sort   `json:"sort" enum:"text,number,choice,many,day,flag"`
-	Enter  bool   `json:"enter" doc:"Can be entered; the others are worked out"`
+	Name   string       `json:"name"`
+	Title  string       `json:"title"`
+	Sort   program.Sort `json:"sort" enum:"text,number,choice,many,day,flag"`
+	Enter  bool         `json:"enter" doc:"Can be entered; the others are worked out"`
+	Values []string     `json:"values,omitempty" doc:"Of a choice among known words: these"`
+	Names  program.Kind `json:"names,omitempty" doc:"Of a choice of things: their kind"`
 	values func(x *Index, i int) []string
 	number func(x *Index, i int) (float64, bool)  // of Number and Day
 	show   func(x *Index, i int, v string) string // a value in words; nil: as it is
-}
-
-// one makes the values of a field that has one or none.
-func one(get func(item *program.Item) string) func(*Index, int) []string {
-	return func(x *Index, i int) []string { return some(get(&x.p.Items[i])) }
 }
 
 func some(value string) []string {
@@ -42,22 +28,6 @@ func some(value string) []string {
 		return nil
 	}
 	return []string{value}
-}
-
-func flag(get func(item *program.Item) bool) func(*Index, int) []string {
-	return func(x *Index, i int) []string {
-		if get(&x.p.Items[i]) {
-			return []string{"yes"}
-		}
-		return []string{"no"}
-	}
-}
-
-func date(get func(x *Index, i int) program.Date) func(*Index, int) (float64, bool) {
-	return func(x *Index, i int) (float64, bool) {
-		d := get(x, i)
-		return float64(d), !d.IsZero()
-	}
 }
 
 func named(of string) func(*Index, int, string) string {
@@ -71,43 +41,100 @@ func titled(x *Index, _ int, key string) string {
 	return key
 }
 
-// Fields are the fields of an item, in the order in which they are offered.
-var Fields = []Field{
-	{Name: "rank", Title: "Rank", Sort: Number, number: func(x *Index, i int) (float64, bool) { return float64(x.ordinal[i]), x.ordinal[i] > 0 }},
-	{Name: "key", Title: "Key", Sort: Text, Enter: true, values: one(func(i *program.Item) string { return i.Key })},
-	{Name: "title", Title: "Title", Sort: Text, Enter: true, values: one(func(i *program.Item) string { return i.Title })},
-	{Name: "kind", Title: "Kind", Sort: Choice, Enter: true, values: one(func(i *program.Item) string { return string(i.Kind) })},
-	{Name: "parent", Title: "Part of", Sort: Choice, Enter: true, values: one(func(i *program.Item) string { return i.Parent }), show: titled},
-	{Name: "feature", Title: "Feature", Sort: Choice, show: titled, values: func(x *Index, i int) []string {
-		if x.p.Items[i].Kind == program.Feature {
-			return []string{x.p.Items[i].Key}
+// Fields are the fields of an item, in the order in which they are offered: those of
+// the registry that can be entered, with those that are worked out among them.
+var Fields = fields()
+
+// offered is the order of the fields. What the registry has beside these comes after them.
+var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "release", "iteration", "state",
+	"needs", "neededBy", "readiness", "tags", "notBefore", "due", "pinned", "keptOut", "doneOn", "description", "checks", "hoursLeft", "foundIn", "fixedIn", "changed"}
+
+func fields() []Field {
+	info, _ := program.InfoOf(program.KindItem)
+	byName, rest := map[string]Field{}, []string{}
+	for i := range info.Fields {
+		if f := &info.Fields[i]; f.Enter {
+			byName[f.Name] = entered(f)
+			if !slices.Contains(offered, f.Name) {
+				rest = append(rest, f.Name)
+			}
 		}
-		return some(x.ancestor(i, program.Feature))
-	}},
-	{Name: "initiative", Title: "Initiative", Sort: Choice, show: titled, values: func(x *Index, i int) []string {
-		if x.p.Items[i].Kind == program.Initiative {
-			return []string{x.p.Items[i].Key}
+	}
+	for _, f := range worked {
+		byName[f.Name] = f
+	}
+	list := make([]Field, 0, len(byName))
+	for _, name := range slices.Concat(offered, rest) {
+		list = append(list, byName[name])
+	}
+	return list
+}
+
+// entered makes a column of a field of the registry.
+func entered(f *program.Field) Field {
+	value := program.ValueOf(program.KindItem, f.Name)
+	get := func(x *Index, i int) reflect.Value { return value(&x.p.Items[i]) }
+	c := Field{Name: f.Name, Title: f.Title, Sort: f.Sort, Enter: true, Values: f.Values, Names: f.Names}
+	switch f.Sort {
+	case program.Number:
+		c.number = func(x *Index, i int) (float64, bool) { return figure(get(x, i)) }
+	case program.Day:
+		c.number = func(x *Index, i int) (float64, bool) { n := get(x, i).Int(); return float64(n), n != 0 }
+	case program.Flag:
+		c.values = func(x *Index, i int) []string {
+			if get(x, i).Bool() {
+				return []string{"yes"}
+			}
+			return []string{"no"}
 		}
-		return some(x.ancestor(i, program.Initiative))
-	}},
-	{Name: "team", Title: "Team", Sort: Choice, Enter: true, values: one(func(i *program.Item) string { return i.Team }), show: named("team")},
-	{Name: "role", Title: "Role", Sort: Text, Enter: true, values: one(func(i *program.Item) string { return i.Role })},
-	{Name: "assignee", Title: "Assigned to", Sort: Choice, Enter: true, values: one(func(i *program.Item) string { return i.Assignee }), show: named("person")},
-	{Name: "size", Title: "Size", Sort: Number, Enter: true, number: func(x *Index, i int) (float64, bool) {
-		if x.p.Items[i].Size == nil {
+	case program.Many:
+		c.values = func(x *Index, i int) []string { return get(x, i).Interface().([]string) }
+	default:
+		c.values = func(x *Index, i int) []string { return some(get(x, i).String()) }
+	}
+	switch f.Names {
+	case program.KindTeam, program.KindRelease, program.KindPerson:
+		c.show = named(string(f.Names))
+	case program.KindItem:
+		c.show = titled
+	}
+	switch f.Name { // what an item has although it does not say so
+	case "release":
+		c.values = func(x *Index, i int) []string { return some(x.tree.Release(i)) }
+	case "state":
+		c.values = func(x *Index, i int) []string { return []string{string(cmp.Or(x.p.Items[i].State, program.Todo))} }
+	case "iteration":
+		c.show = func(x *Index, i int, key string) string { return cmp.Or(x.labels[place{x.p.Items[i].Team, key}], key) }
+	}
+	return c
+}
+
+// figure is the number in a field, which is one or a pointer to one.
+func figure(v reflect.Value) (float64, bool) {
+	if v.Kind() == reflect.Pointer {
+		if v.IsNil() {
 			return 0, false
 		}
-		return *x.p.Items[i].Size, true
+		v = v.Elem()
+	}
+	if v.CanInt() {
+		return float64(v.Int()), v.Int() != 0
+	}
+	return v.Float(), true
+}
+
+// worked are the fields that are worked out, and the needs, which are things of their own.
+var worked = []Field{
+	{Name: "rank", Title: "Rank", Sort: program.Number, number: func(x *Index, i int) (float64, bool) { return float64(x.ordinal[i]), x.ordinal[i] > 0 }},
+	{Name: "feature", Title: "Feature", Sort: program.Choice, Names: program.KindItem, show: titled, values: func(x *Index, i int) []string {
+		return some(x.under(i, program.Feature))
 	}},
-	{Name: "release", Title: "Release", Sort: Choice, Enter: true, show: named("release"),
-		values: func(x *Index, i int) []string { return some(x.tree.Release(i)) }},
-	{Name: "iteration", Title: "Iteration", Sort: Choice, Enter: true, show: func(x *Index, i int, key string) string {
-		return cmp.Or(x.labels[place{x.p.Items[i].Team, key}], key)
-	}, values: one(func(i *program.Item) string { return i.Iteration })},
-	{Name: "state", Title: "State", Sort: Choice, Enter: true, values: one(func(i *program.Item) string { return string(cmp.Or(i.State, program.Todo)) })},
-	{Name: "needs", Title: "Needs", Sort: Many, Enter: true, values: func(x *Index, i int) []string { return x.needs[x.p.Items[i].Key] }},
-	{Name: "neededBy", Title: "Needed by", Sort: Many, values: func(x *Index, i int) []string { return x.wanted[x.p.Items[i].Key] }},
-	{Name: "readiness", Title: "Lacks", Sort: Many, values: func(x *Index, i int) []string {
+	{Name: "initiative", Title: "Initiative", Sort: program.Choice, Names: program.KindItem, show: titled, values: func(x *Index, i int) []string {
+		return some(x.under(i, program.Initiative))
+	}},
+	{Name: "needs", Title: "Needs", Sort: program.Many, Enter: true, values: func(x *Index, i int) []string { return x.needs[x.p.Items[i].Key] }},
+	{Name: "neededBy", Title: "Needed by", Sort: program.Many, values: func(x *Index, i int) []string { return x.wanted[x.p.Items[i].Key] }},
+	{Name: "readiness", Title: "Lacks", Sort: program.Many, values: func(x *Index, i int) []string {
 		codes := make([]string, len(x.lacks[i]))
 		for j, lack := range x.lacks[i] {
 			codes[j] = string(lack.Code)
@@ -121,17 +148,10 @@ var Fields = []Field{
 		}
 		return code
 	}},
-	{Name: "tags", Title: "Tags", Sort: Many, Enter: true, values: func(x *Index, i int) []string { return x.p.Items[i].Tags }},
-	{Name: "notBefore", Title: "Not before", Sort: Day, Enter: true, number: date(func(x *Index, i int) program.Date { return x.p.Items[i].NotBefore })},
-	{Name: "due", Title: "Due", Sort: Day, Enter: true, number: date(func(x *Index, i int) program.Date { return x.p.Items[i].Due })},
-	{Name: "pinned", Title: "Pinned", Sort: Flag, Enter: true, values: flag(func(i *program.Item) bool { return i.Pinned })},
-	{Name: "keptOut", Title: "Kept out", Sort: Flag, Enter: true, values: flag(func(i *program.Item) bool { return i.KeptOut })},
-	{Name: "doneOn", Title: "Done on", Sort: Day, Enter: true, number: date(func(x *Index, i int) program.Date { return x.p.Items[i].DoneOn })},
-	{Name: "description", Title: "Description", Sort: Text, Enter: true, values: one(func(i *program.Item) string { return i.Description })},
-	{Name: "checks", Title: "Checks", Sort: Number, number: func(x *Index, i int) (float64, bool) {
+	{Name: "checks", Title: "Checks", Sort: program.Number, number: func(x *Index, i int) (float64, bool) {
 		return float64(len(x.p.Items[i].Checks)), len(x.p.Items[i].Checks) > 0
 	}},
-	{Name: "hoursLeft", Title: "Hours left", Sort: Number, number: func(x *Index, i int) (float64, bool) {
+	{Name: "hoursLeft", Title: "Hours left", Sort: program.Number, number: func(x *Index, i int) (float64, bool) {
 		sum, any := 0.0, false
 		for _, task := range x.p.Items[i].Tasks {
 			if task.HoursLeft != nil && !task.Done {
@@ -140,9 +160,10 @@ var Fields = []Field{
 		}
 		return sum, any
 	}},
-	{Name: "foundIn", Title: "Found in", Sort: Text, Enter: true, values: one(func(i *program.Item) string { return i.FoundIn })},
-	{Name: "fixedIn", Title: "Fixed in", Sort: Text, Enter: true, values: one(func(i *program.Item) string { return i.FixedIn })},
-	{Name: "changed", Title: "Changed", Sort: Day, number: date(func(x *Index, i int) program.Date { return x.o.Changed[x.p.Items[i].Key] })},
+	{Name: "changed", Title: "Changed", Sort: program.Day, number: func(x *Index, i int) (float64, bool) {
+		d := x.o.Changed[x.p.Items[i].Key]
+		return float64(d), !d.IsZero()
+	}},
 }
 
 // FieldOf returns the field with a name.
@@ -163,13 +184,13 @@ func (f *Field) Value(x *Index, i int) string {
 		switch {
 		case !ok:
 			return ""
-		case f.Sort == Day:
+		case f.Sort == program.Day:
 			return program.Date(n).String()
 		}
 		return strconv.FormatFloat(n, 'f', -1, 64)
 	}
 	values := f.values(x, i)
-	if f.Sort != Many {
+	if f.Sort != program.Many {
 		if len(values) == 0 {
 			return ""
 		}

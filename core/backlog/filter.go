@@ -12,10 +12,10 @@ import (
 
 // Comparison is a way to compare a field with values.
 type Comparison struct {
-	Is     string `json:"is"`
-	Words  string `json:"words" doc:"As it stands in a sentence between field and values"`
-	Values int    `json:"values" doc:"How many values it takes: 0, 1, or 2 for any number"`
-	Sorts  []Sort `json:"sorts" doc:"The sorts of field that it can compare"`
+	Is     string         `json:"is"`
+	Words  string         `json:"words" doc:"As it stands in a sentence between field and values"`
+	Values int            `json:"values" doc:"How many values it takes: 0, 1, or 2 for any number"`
+	Sorts  []program.Sort `json:"sorts" doc:"The sorts of field that it can compare"`
 }
 
 // any number of values
@@ -23,19 +23,19 @@ const several = 2
 
 // Comparisons are the ways to compare.
 var Comparisons = []Comparison{
-	{"is", "is", several, []Sort{Choice, Flag}},
-	{"is-not", "is not", several, []Sort{Choice}},
-	{"has", "has", several, []Sort{Many}},
-	{"has-not", "does not have", several, []Sort{Many}},
-	{"contains", "contains", 1, []Sort{Text}},
-	{"contains-not", "does not contain", 1, []Sort{Text}},
-	{"equals", "equals", 1, []Sort{Number}},
-	{"at-most", "is at most", 1, []Sort{Number}},
-	{"at-least", "is at least", 1, []Sort{Number}},
-	{"before", "is before", 1, []Sort{Day}},
-	{"since", "is on or after", 1, []Sort{Day}},
-	{"empty", "is empty", 0, []Sort{Text, Number, Choice, Many, Day}},
-	{"filled", "is not empty", 0, []Sort{Text, Number, Choice, Many, Day}},
+	{"is", "is", several, []program.Sort{program.Choice, program.Flag}},
+	{"is-not", "is not", several, []program.Sort{program.Choice}},
+	{"has", "has", several, []program.Sort{program.Many}},
+	{"has-not", "does not have", several, []program.Sort{program.Many}},
+	{"contains", "contains", 1, []program.Sort{program.Text}},
+	{"contains-not", "does not contain", 1, []program.Sort{program.Text}},
+	{"equals", "equals", 1, []program.Sort{program.Number}},
+	{"at-most", "is at most", 1, []program.Sort{program.Number}},
+	{"at-least", "is at least", 1, []program.Sort{program.Number}},
+	{"before", "is before", 1, []program.Sort{program.Day}},
+	{"since", "is on or after", 1, []program.Sort{program.Day}},
+	{"empty", "is empty", 0, []program.Sort{program.Text, program.Number, program.Choice, program.Many, program.Day}},
+	{"filled", "is not empty", 0, []program.Sort{program.Text, program.Number, program.Choice, program.Many, program.Day}},
 }
 
 // test is one condition made ready to be asked of many items.
@@ -98,7 +98,7 @@ func (x *Index) condition(c program.Condition) (test, error) {
 // bound compares numbers and days.
 func (x *Index) bound(field *Field, c program.Condition) (test, error) {
 	var limit float64
-	if field.Sort == Day {
+	if field.Sort == program.Day {
 		day, err := x.day(field, c.Values[0])
 		if err != nil {
 			return nil, err
@@ -216,10 +216,15 @@ func (x *Index) valueWords(field *Field, value string) string {
 			return words
 		}
 	case "iteration":
-		for at, label := range x.labels {
-			if at.iteration == value {
-				return label
+		// Several teams may have one of this key: the filter keeps them all.
+		var labels []string
+		for _, t := range x.p.Teams {
+			if label := x.labels[place{t.Key, value}]; label != "" && !slices.Contains(labels, label) {
+				labels = append(labels, label)
 			}
+		}
+		if len(labels) > 0 {
+			return strings.Join(labels, " or ")
 		}
 	case "team", "release", "assignee", "parent", "feature", "initiative":
 		return field.show(x, 0, value)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/ready"
 )
@@ -13,7 +14,7 @@ import (
 // Index is a program with what has to be looked up for the values of its items'
 // fields. It is made once a revision and read by any number at once.
 type Index struct {
-	p    program.Program
+	p    *plan.Plan
 	tree program.Tree
 	o    Options
 
@@ -40,13 +41,13 @@ type Options struct {
 }
 
 // NewIndex indexes a program.
-func NewIndex(p program.Program, o Options) *Index {
+func NewIndex(p *plan.Plan, o Options) *Index {
 	x := &Index{
-		p: p, tree: program.TreeOf(p), o: o, needs: map[string][]string{}, wanted: map[string][]string{},
+		p: p, tree: p.Tree(), o: o, needs: map[string][]string{}, wanted: map[string][]string{},
 		spans: map[place]calendar.Span{}, labels: map[place]string{}, units: map[string]program.Unit{},
 		names: map[string]map[string]string{"team": {}, "release": {}, "person": {}},
 	}
-	x.lacks = ready.Check(p, x.tree)
+	x.lacks = ready.Check(p)
 	for _, n := range p.Needs {
 		x.needs[n.Item] = append(x.needs[n.Item], n.Needs)
 		x.wanted[n.Needs] = append(x.wanted[n.Needs], n.Item)
@@ -106,11 +107,19 @@ func places(values []string) map[string]int {
 	return at
 }
 
-// Program returns the program that is indexed.
-func (x *Index) Program() program.Program { return x.p }
+// Plan returns the plan that is indexed.
+func (x *Index) Plan() *plan.Plan { return x.p }
 
 // Tree returns how its items hang together.
 func (x *Index) Tree() program.Tree { return x.tree }
+
+// under is the item itself, if it is of a kind, or its nearest parent that is.
+func (x *Index) under(i int, kind program.ItemKind) string {
+	if x.p.Items[i].Kind == kind {
+		return x.p.Items[i].Key
+	}
+	return x.ancestor(i, kind)
+}
 
 // ancestor returns the key of the nearest parent of a kind; empty for none.
 func (x *Index) ancestor(i int, kind program.ItemKind) string {

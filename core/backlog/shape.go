@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -21,8 +22,8 @@ type SplitPart struct {
 // Split returns the changes that split an item into parts. The new ones stand below
 // it, in its team, group, release and iteration; with chain each needs the one
 // before it. Needs that no part takes stay with the first.
-func Split(p program.Program, key string, parts []SplitPart, chain bool) ([]program.Change, []string, error) {
-	tree := program.TreeOf(p)
+func Split(p *plan.Plan, key string, parts []SplitPart, chain bool) ([]program.Change, []string, error) {
+	tree := p.Tree()
 	i, ok := tree.Index[key]
 	switch {
 	case !ok:
@@ -67,7 +68,7 @@ func Split(p program.Program, key string, parts []SplitPart, chain bool) ([]prog
 func sameSize(a, b *float64) bool { return a == b || a != nil && b != nil && *a == *b }
 
 // shareNeeds gives the needs of an item to the parts that take them.
-func (a *adder) shareNeeds(p program.Program, key string, keys []string, parts []SplitPart) {
+func (a *adder) shareNeeds(p *plan.Plan, key string, keys []string, parts []SplitPart) {
 	anyNeeds := slices.ContainsFunc(parts, func(x SplitPart) bool { return x.Needs })
 	anyWanted := slices.ContainsFunc(parts, func(x SplitPart) bool { return x.Wanted })
 	for _, n := range p.Needs {
@@ -98,7 +99,7 @@ type adder struct {
 	changes []program.Change
 }
 
-func newAdder(p program.Program) *adder { return &adder{keys: NewKeys(p)} }
+func newAdder(p *plan.Plan) *adder { return &adder{keys: NewKeys(p)} }
 
 // add adds an item at a place, or at the end for one below 0, with a key of its own
 // where it has none, and returns the key.
@@ -121,8 +122,8 @@ func (a *adder) need(n program.Need) {
 // BreakDown returns the changes that break an item down into the parts of a
 // pattern, below it, with the needs between them. Parts without a team take the
 // item's; an item that had a team, a size or a place hands them on.
-func BreakDown(p program.Program, key, pattern string) ([]program.Change, []string, error) {
-	tree := program.TreeOf(p)
+func BreakDown(p *plan.Plan, key, pattern string) ([]program.Change, []string, error) {
+	tree := p.Tree()
 	i, ok := tree.Index[key]
 	at := slices.IndexFunc(p.Patterns, func(x program.Pattern) bool { return x.Key == pattern })
 	switch {
@@ -170,7 +171,7 @@ func BreakDown(p program.Program, key, pattern string) ([]program.Change, []stri
 // placed in the iterations of their teams that are not closed, end on or after
 // today and start up to a day. An iteration that has one of the same title has it
 // already.
-func RepeatItems(p program.Program, today, until program.Date, repeats []string) ([]program.Change, []string, error) {
+func RepeatItems(p *plan.Plan, today, until program.Date, repeats []string) ([]program.Change, []string, error) {
 	a := newAdder(p)
 	type slot struct{ team, iteration, title string }
 	have := map[slot]bool{}

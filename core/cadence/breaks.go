@@ -66,14 +66,20 @@ func (e *BreakError) Error() string {
 	return strings.Join(texts, "; ") + ". Move the later iterations along, or give one of the two other dates."
 }
 
-// Refuse returns a *BreakError if after has overlaps or gaps that before has not.
-// A program that came with one can be edited as long as that is no new one.
-func Refuse(before, after program.Program) error {
-	known := map[Break]bool{}
-	for _, b := range Breaks(before) {
-		known[b] = true
+// Refuse returns a *BreakError if a program has overlaps or gaps that none of the others
+// has: a program that came with one can be edited as long as that is no new one.
+func Refuse(p program.Program, others ...program.Program) error {
+	breaks := Breaks(p)
+	if len(breaks) == 0 {
+		return nil
 	}
-	fresh := slices.DeleteFunc(Breaks(after), func(b Break) bool { return known[b] })
+	known := map[Break]bool{}
+	for _, other := range others {
+		for _, b := range Breaks(other) {
+			known[b] = true
+		}
+	}
+	fresh := slices.DeleteFunc(breaks, func(b Break) bool { return known[b] })
 	if len(fresh) == 0 {
 		return nil
 	}

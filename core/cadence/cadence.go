@@ -101,7 +101,7 @@ func Reshape(p program.Program, today program.Date, now program.Cadence) ([]prog
 		return nil, fmt.Errorf("a cadence needs a start date and a length of at least a day")
 	}
 	changes := setFields(program.KindCadence, "", now.Key, *before, now)
-	next, _, err := program.ApplyAll(p, changes)
+	next, err := program.After(p, changes)
 	if err != nil {
 		return nil, err
 	}

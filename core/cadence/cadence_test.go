@@ -45,7 +45,7 @@ func apply(t *testing.T, p program.Program, changes []program.Change, err error)
 	require.NoError(t, err)
 	next, applied, err := program.ApplyAll(p, changes)
 	require.NoError(t, err)
-	require.NoError(t, cadence.Refuse(p, next))
+	require.NoError(t, cadence.Refuse(next, p))
 	back, _, err := program.ApplyAll(next, program.Inverses(applied))
 	require.NoError(t, err)
 	before, _ := json.Marshal(p)
@@ -197,11 +197,11 @@ func TestBreaksNameBothSides(t *testing.T) {
 	p := harbour()
 	next := harbour()
 	next.Teams[0].Iterations[2].Start = day("2027-03-31")
-	err := cadence.Refuse(p, next)
+	err := cadence.Refuse(next, p)
 	assert.ErrorContains(t, err, "A·2 ends 28 Mar and A·3 starts 31 Mar: 2 days between them belong to neither")
 	assert.NoError(t, cadence.Refuse(next, next), "what came with it can stay")
 	next.Teams[0].Iterations[2].Start = day("2027-03-28")
-	assert.ErrorContains(t, cadence.Refuse(p, next), "they share 1 day")
+	assert.ErrorContains(t, cadence.Refuse(next, p), "they share 1 day")
 }
 
 // Whatever is done in whatever order: no overlap, no gap, no two names alike, as
@@ -241,7 +241,7 @@ func TestAnyRowOfStepsKeepsTheCalendarWhole(t *testing.T) {
 			}
 			next, _, err := program.ApplyAll(p, changes)
 			require.NoError(t, err, "seed %d step %d", seed, step)
-			require.NoError(t, cadence.Refuse(p, next), "seed %d step %d", seed, step)
+			require.NoError(t, cadence.Refuse(next, p), "seed %d step %d", seed, step)
 			for i := range p.Teams {
 				for _, it := range p.Teams[i].Iterations {
 					if it.State != program.Closed && it.Start > day {

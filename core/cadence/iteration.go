@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -30,14 +30,14 @@ type work struct {
 
 func workIn(p program.Program, team, iteration string) work {
 	var w work
-	tree := program.TreeOf(p)
-	places := needs.Places(p)
+	resolved := plan.Of(p)
+	tree := resolved.Tree()
 	for i := range p.Items {
 		item := &p.Items[i]
 		if item.Team != team || item.Iteration != iteration || !tree.IsLeaf(i) || item.KeptOut {
 			continue
 		}
-		if _, placed := places(item); !placed {
+		if _, placed := resolved.Place(i); !placed {
 			continue
 		}
 		size := 0.0
@@ -112,13 +112,13 @@ func Close(p program.Program, today program.Date, team, iteration string) ([]pro
 	changes = append(changes,
 		set(program.KindIteration, team, iteration, "completed", w.done),
 		set(program.KindIteration, team, iteration, "completedItems", w.doneItems))
-	closed, _, err := program.ApplyAll(p, changes)
+	closed, err := program.After(p, changes)
 	if err != nil {
 		return nil, err
 	}
 	kept := Keep(closed, today)
 	changes = append(changes, kept...)
-	after, _, err := program.ApplyAll(closed, kept)
+	after, err := program.After(closed, kept)
 	if err != nil {
 		return nil, err
 	}
@@ -132,7 +132,7 @@ func Close(p program.Program, today program.Date, team, iteration string) ([]pro
 		changes = append(changes, set(program.KindItem, "", key, "iteration", to))
 	}
 	if next != nil && next.State != program.Open && next.Start <= today.Add(1) {
-		after, _, err = program.ApplyAll(p, changes)
+		after, err = program.After(p, changes)
 		if err != nil {
 			return nil, err
 		}
@@ -141,7 +141,7 @@ func Close(p program.Program, today program.Date, team, iteration string) ([]pro
 			return nil, err
 		}
 		changes = append(changes, open...)
-		if after, _, err = program.ApplyAll(after, open); err != nil {
+		if after, err = program.After(after, open); err != nil {
 			return nil, err
 		}
 		changes = append(changes, Keep(after, today)...) // what has opened no longer lies ahead

@@ -4,6 +4,7 @@ package capacity
 
 import (
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -57,21 +58,20 @@ func (f Figure) Availability() float64 {
 // members and open seats; the lower sum is over the complete team: all who are
 // in it on the day on which the shares sum to the most. A team without members
 // counts as one who works Monday to Friday.
-func Of(p program.Program) [][]Figure {
+func Of(p *plan.Plan) [][]Figure { return of(p) }
+
+var of = plan.Once(func(p *plan.Plan) [][]Figure {
 	c := newCounter(p)
 	figures := make([][]Figure, len(p.Teams))
 	for t := range p.Teams {
 		figures[t] = c.team(&p.Teams[t])
 	}
 	return figures
-}
-
-// OfTeam is Of for the team at t alone.
-func OfTeam(p program.Program, t int) []Figure { return newCounter(p).team(&p.Teams[t]) }
+})
 
 // FillTo is the share of its capacity that a draft may use of the team at t: the
 // team's own, or else the program's.
-func FillTo(p program.Program, t int) float64 {
+func FillTo(p *plan.Plan, t int) float64 {
 	if own := p.Teams[t].FillTo; own != nil {
 		return *own
 	}

@@ -8,6 +8,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -39,7 +40,7 @@ func TestAgreedVelocityTimesAvailability(t *testing.T) {
 	}
 	// A public holiday in the second: 4.5 of 45 days.
 	p.Holidays = []program.Holiday{{Date: calendar.MustParse("2027-03-19"), Name: "Lantern Day"}}
-	got := capacity.Of(p)[0]
+	got := capacity.Of(plan.Of(p))[0]
 	assert.InDelta(t, 35, got[0].Capacity, 1e-9, "45 × 35/45")
 	assert.InDelta(t, 40.5, got[1].Capacity, 1e-9, "45 × 40.5/45")
 	assert.InDelta(t, 45, got[2].Capacity, 1e-9)
@@ -53,17 +54,17 @@ func TestAHolidayOnADayOffCountsOnce(t *testing.T) {
 	p.People[0].DaysOff = []program.DayOff{{From: calendar.MustParse("2027-03-01"), To: calendar.MustParse("2027-03-03")}}
 	p.Holidays = []program.Holiday{{Date: calendar.MustParse("2027-03-02"), Name: "Lantern Day"}, {Date: calendar.MustParse("2027-03-03"), Name: "Not ours", Teams: []string{"XX"}}}
 	// 45 − 4.5 for the holiday − 2 more days of the first person.
-	assert.InDelta(t, 38.5, capacity.Of(p)[0][0].DaysWorked, 1e-9)
+	assert.InDelta(t, 38.5, capacity.Of(plan.Of(p))[0][0].DaysWorked, 1e-9)
 }
 
 func TestTeamsThatSizeInTime(t *testing.T) {
 	p := crew(program.Days)
 	p.Teams[0].Focus = ptr(0.8)
-	assert.InDelta(t, 36, capacity.Of(p)[0][0].Capacity, 1e-9, "45 days × 0.8; the velocity does not count")
+	assert.InDelta(t, 36, capacity.Of(plan.Of(p))[0][0].Capacity, 1e-9, "45 days × 0.8; the velocity does not count")
 	p.Teams[0].Unit = program.Hours
 	p.People[4].HoursPerDay = 6
-	assert.InDelta(t, (40*8+5*6)*0.8, capacity.Of(p)[0][0].Capacity, 1e-9)
-	assert.Equal(t, capacity.Time, capacity.Of(p)[0][0].Basis)
+	assert.InDelta(t, (40*8+5*6)*0.8, capacity.Of(plan.Of(p))[0][0].Capacity, 1e-9)
+	assert.Equal(t, capacity.Time, capacity.Of(plan.Of(p))[0][0].Basis)
 }
 
 func TestMeasuredVelocityIsPerDayWorked(t *testing.T) {
@@ -75,7 +76,7 @@ func TestMeasuredVelocityIsPerDayWorked(t *testing.T) {
 	for i := range 5 { // only half of the days of the second were worked: 20 of 22.5
 		p.People[i].DaysOff = []program.DayOff{{From: calendar.MustParse("2027-03-15"), To: calendar.MustParse("2027-03-19")}}
 	}
-	got := capacity.Of(p)[0]
+	got := capacity.Of(plan.Of(p))[0]
 	assert.InDelta(t, (1+20/22.5)/2*45, got[2].Capacity, 1e-9)
 	assert.Equal(t, capacity.Measured, got[2].Basis)
 }
@@ -84,7 +85,7 @@ func TestByHandWinsAndNothingToGoByIsZero(t *testing.T) {
 	p := crew(program.Points)
 	p.Teams[0].Iterations[0].Capacity = ptr(12)
 	p.Teams[0].Velocity = nil
-	got := capacity.Of(p)[0]
+	got := capacity.Of(plan.Of(p))[0]
 	assert.Equal(t, capacity.ByHand, got[0].Basis)
 	assert.Equal(t, 12.0, got[0].Capacity)
 	assert.Equal(t, capacity.Unknown, got[1].Basis)
@@ -95,18 +96,18 @@ func TestATeamWithoutMembersWorksMondayToFriday(t *testing.T) {
 	p := crew(program.Points)
 	p.Teams[0].Members = nil
 	p.Holidays = []program.Holiday{{Date: calendar.MustParse("2027-03-05"), Name: "Lantern Day"}}
-	assert.InDelta(t, 40.5, capacity.Of(p)[0][0].Capacity, 1e-9, "45 × 9/10")
+	assert.InDelta(t, 40.5, capacity.Of(plan.Of(p))[0][0].Capacity, 1e-9, "45 × 9/10")
 }
 
 func TestNobodyBeingAwayNeverLowersCapacity(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 3, Wild: true})
-		before := capacity.Of(p)
+		before := capacity.Of(plan.Of(p))
 		p.Holidays = nil
 		for i := range p.People {
 			p.People[i].DaysOff = nil
 		}
-		for team, figures := range capacity.Of(p) {
+		for team, figures := range capacity.Of(plan.Of(p)) {
 			for i, f := range figures {
 				if f.Basis != capacity.Measured {
 					require.GreaterOrEqual(t, f.Capacity, before[team][i].Capacity-1e-9)

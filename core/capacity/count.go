@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -20,7 +21,7 @@ type Days struct {
 // counter counts days for all teams of a program; what is the same for each
 // iteration is worked out once.
 type counter struct {
-	p       program.Program
+	p       *plan.Plan
 	lengths map[string]int // days of each cadence
 	people  map[string]*person
 }
@@ -32,7 +33,7 @@ type person struct {
 	off      []calendar.Span // in order, none meeting another
 }
 
-func newCounter(p program.Program) *counter {
+func newCounter(p *plan.Plan) *counter {
 	c := &counter{p: p, lengths: make(map[string]int, len(p.Cadences)), people: make(map[string]*person, len(p.People))}
 	for _, cadence := range p.Cadences {
 		c.lengths[cadence.Key] = cadence.LengthDays

@@ -3,6 +3,7 @@ package capacity
 import (
 	"slices"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -49,7 +50,7 @@ type DetailHoliday struct {
 
 // Explain returns how the capacity of the iteration at i of the team at t comes
 // about.
-func Explain(p program.Program, t, i int) Detail {
+func Explain(p *plan.Plan, t, i int) Detail {
 	c := newCounter(p)
 	team := &p.Teams[t]
 	crew, figures := c.crew(team), c.team(team)
@@ -78,7 +79,7 @@ func Explain(p program.Program, t, i int) Detail {
 
 // Seats returns what each member brings to the iterations of the team at t, as
 // [iteration][member].
-func Seats(p program.Program, t int) [][]SeatDays {
+func Seats(p *plan.Plan, t int) [][]SeatDays {
 	c := newCounter(p)
 	team := &p.Teams[t]
 	crew, figures := c.crew(team), c.team(team)
@@ -133,7 +134,7 @@ type Row struct {
 // that are not closed and do not end before today, against the sizes placed there
 // for the role. Who has several roles counts in each: the figures are upper
 // bounds and must not be added up.
-func ByRole(p program.Program, today program.Date) []Row {
+func ByRole(p *plan.Plan, today program.Date) []Row {
 	return parts(p, today, func(item *program.Item) string { return item.Role }, func(s *SeatDays) []string { return s.Roles }, nil)
 }
 
@@ -141,7 +142,7 @@ func ByRole(p program.Program, today program.Date) []Row {
 // not closed and do not end before today, against the sizes assigned there to them.
 // An item is large if it is among the largest quarter of its team's sizes and
 // larger than their median.
-func ByPerson(p program.Program, today program.Date) []Row {
+func ByPerson(p *plan.Plan, today program.Date) []Row {
 	names := make(map[string]string, len(p.People))
 	for _, x := range p.People {
 		names[x.Key] = x.Name
@@ -151,7 +152,7 @@ func ByPerson(p program.Program, today program.Date) []Row {
 
 // parts gathers capacity and load by whatever keys items and seats have. names,
 // unless nil, gives the order and names of all rows and asks for large items.
-func parts(p program.Program, today program.Date, ofItem func(*program.Item) string, ofSeat func(*SeatDays) []string, names map[string]string) []Row {
+func parts(p *plan.Plan, today program.Date, ofItem func(*program.Item) string, ofSeat func(*SeatDays) []string, names map[string]string) []Row {
 	type at struct {
 		key  string
 		t, i int
@@ -169,7 +170,7 @@ func parts(p program.Program, today program.Date, ofItem func(*program.Item) str
 	}
 	c := newCounter(p)
 	slots := make(map[[2]string]int)
-	teams := p.TeamIndex()
+	teams := p.TeamAt()
 	for t := range p.Teams {
 		team := &p.Teams[t]
 		crew, figures := c.crew(team), c.team(team)
@@ -187,7 +188,7 @@ func parts(p program.Program, today program.Date, ofItem func(*program.Item) str
 		}
 	}
 	large := largeSizes(p)
-	tree := program.TreeOf(p)
+	tree := p.Tree()
 	for i := range p.Items {
 		item := &p.Items[i]
 		slot, open := slots[[2]string{item.Team, item.Iteration}]

@@ -12,6 +12,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -32,7 +33,7 @@ func fiveWithAHalf() program.Program {
 }
 
 func TestExampleOneHalfShare(t *testing.T) {
-	got := capacity.Of(fiveWithAHalf())[0][0]
+	got := capacity.Of(plan.Of(fiveWithAHalf()))[0][0]
 	assert.InDelta(t, 45, got.DaysFull, 1e-9, "4 × 10 + 0.5 × 10")
 	assert.InDelta(t, 45, got.Capacity, 1e-9)
 }
@@ -41,7 +42,7 @@ func TestExampleTwoOnHolidayForAWeek(t *testing.T) {
 	p := fiveWithAHalf()
 	p.People[0].DaysOff = []program.DayOff{off("2027-03-08", "2027-03-14")}
 	p.People[4].DaysOff = []program.DayOff{off("2027-03-08", "2027-03-14")}
-	got := capacity.Of(p)[0][0]
+	got := capacity.Of(plan.Of(p))[0][0]
 	assert.InDelta(t, 37.5, got.DaysWorked, 1e-9, "45 − 5 − 0.5 × 5")
 	assert.InDelta(t, 37.5, got.Capacity, 1e-9, "45 × 37.5/45")
 }
@@ -49,7 +50,7 @@ func TestExampleTwoOnHolidayForAWeek(t *testing.T) {
 func TestExamplePublicHoliday(t *testing.T) {
 	p := fiveWithAHalf()
 	p.Holidays = []program.Holiday{{Date: day("2027-03-05"), Name: "Lantern Day"}, {Date: day("2027-03-06"), Name: "A Saturday"}}
-	got := capacity.Of(p)[0][0]
+	got := capacity.Of(plan.Of(p))[0][0]
 	assert.InDelta(t, 40.5, got.Capacity, 1e-9, "45 × 40.5/45: a Saturday takes nothing")
 }
 
@@ -57,7 +58,7 @@ func TestExampleOpenSeatFromMidIteration(t *testing.T) {
 	p := fiveWithAHalf()
 	p.People = append(p.People, program.Person{Key: "seat", Name: "Open seat", OpenSeat: true})
 	p.Teams[0].Members = append(p.Teams[0].Members, program.Member{Person: "seat", Share: 1, From: day("2027-03-22")})
-	got := capacity.Of(p)[0]
+	got := capacity.Of(plan.Of(p))[0]
 	// The complete team is now 5.5: 55 member-days. Velocity 45 is agreed for it.
 	assert.InDelta(t, 45*45.0/55, got[0].Capacity, 1e-9, "before the seat is filled")
 	assert.InDelta(t, 45*50.0/55, got[1].Capacity, 1e-9, "from the second week of the second iteration on: 5 days")
@@ -70,7 +71,7 @@ func TestExampleOneLeavesAndAnotherTakesOver(t *testing.T) {
 	p.People = append(p.People, program.Person{Key: "new", Name: "Successor"})
 	p.Teams[0].Members[0].To = day("2027-03-14")
 	p.Teams[0].Members = append(p.Teams[0].Members, program.Member{Person: "new", Share: 1, From: day("2027-03-15")})
-	for _, f := range capacity.Of(p)[0] {
+	for _, f := range capacity.Of(plan.Of(p))[0] {
 		assert.InDelta(t, 45, f.Capacity, 1e-9, "the team is complete before and after")
 	}
 }
@@ -78,7 +79,7 @@ func TestExampleOneLeavesAndAnotherTakesOver(t *testing.T) {
 func TestExampleShortIteration(t *testing.T) {
 	p := fiveWithAHalf()
 	p.Teams[0].Iterations[1].End = day("2027-03-21") // one week instead of two
-	assert.InDelta(t, 22.5, capacity.Of(p)[0][1].Capacity, 1e-9, "45 × 7/14")
+	assert.InDelta(t, 22.5, capacity.Of(plan.Of(p))[0][1].Capacity, 1e-9, "45 × 7/14")
 }
 
 func TestExampleThreeWeekTeamInDays(t *testing.T) {
@@ -90,9 +91,9 @@ func TestExampleThreeWeekTeamInDays(t *testing.T) {
 	}
 	p.People[0].DaysOff = []program.DayOff{off("2027-03-10", "2027-03-11")}
 	// a: 15 − 1 − 2 = 12; b: (9 − 1) × 0.8 = 6.4; together 18.4 × 0.6.
-	assert.InDelta(t, 11.04, capacity.Of(p)[0][0].Capacity, 1e-9)
+	assert.InDelta(t, 11.04, capacity.Of(plan.Of(p))[0][0].Capacity, 1e-9)
 	p.Teams[0].Unit = program.Hours
-	assert.InDelta(t, 11.04*8, capacity.Of(p)[0][0].Capacity, 1e-9)
+	assert.InDelta(t, 11.04*8, capacity.Of(plan.Of(p))[0][0].Capacity, 1e-9)
 }
 
 // nine is a team of one who works every weekday, with nine closed two-week
@@ -116,7 +117,7 @@ func TestExampleVelocityOverNineWithOneLeftOut(t *testing.T) {
 	p.Teams[0].Iterations[4].LeftOut = "The boat was in dock"
 	// The third had a holiday week: 10 points in 5 days are 20 in 10.
 	p.People[0].DaysOff = []program.DayOff{{From: p.Teams[0].Iterations[2].Start, To: p.Teams[0].Iterations[2].Start.Add(6)}}
-	history := capacity.History(&p.Teams[0], capacity.Of(p)[0])
+	history := capacity.History(&p.Teams[0], capacity.Of(plan.Of(p))[0])
 	n, mean, spread := capacity.Normalised(history)
 	assert.Equal(t, 8, n)
 	assert.InDelta(t, 13.625, mean, 1e-9, "(12 + 14 + 20 + 13 + 12 + 15 + 11 + 12) / 8")
@@ -125,12 +126,12 @@ func TestExampleVelocityOverNineWithOneLeftOut(t *testing.T) {
 	assert.InDelta(t, 20, history[2].Normalised, 1e-9)
 
 	p.Teams[0].Lookback = 3
-	history = capacity.History(&p.Teams[0], capacity.Of(p)[0])
+	history = capacity.History(&p.Teams[0], capacity.Of(plan.Of(p))[0])
 	n, mean, _ = capacity.Normalised(history)
 	assert.Equal(t, 3, n)
 	assert.InDelta(t, 38.0/3, mean, 1e-9, "15, 11 and 12")
 	p.Teams[0].Lookback = 5 // reaches back past the one left out
-	n, _, _ = capacity.Normalised(capacity.History(&p.Teams[0], capacity.Of(p)[0]))
+	n, _, _ = capacity.Normalised(capacity.History(&p.Teams[0], capacity.Of(plan.Of(p))[0]))
 	assert.Equal(t, 5, n)
 }
 
@@ -140,7 +141,7 @@ func TestExampleVelocityOverNineWithOneLeftOut(t *testing.T) {
 func TestExampleSuggestedCapacityAtFourConfidences(t *testing.T) {
 	completed := []float64{12, 14, 10, 13, 9, 12, 15, 11, 12}
 	p := nine(completed...)
-	got := capacity.Suggest(&p.Teams[0], capacity.Of(p)[0], len(completed))
+	got := capacity.Suggest(&p.Teams[0], capacity.Of(plan.Of(p))[0], len(completed))
 	assert.Equal(t, capacity.FromHistory, got.Trust)
 	assert.InDelta(t, 12, got.Amounts[0], 1e-9, "at even odds the mean, 108/9")
 	// s = 1.8708, √(1 + 1/9) = 1.0541, t(8) = 0.5459, 1.1081 and 1.8595
@@ -170,9 +171,9 @@ func TestExampleSuggestedCapacityAtFourConfidences(t *testing.T) {
 func TestSuggestionFollowsWhoIsThere(t *testing.T) {
 	p := nine(12, 14, 10, 13, 9, 12, 15, 11, 12)
 	next := &p.Teams[0].Iterations[9]
-	full := capacity.Suggest(&p.Teams[0], capacity.Of(p)[0], 9)
+	full := capacity.Suggest(&p.Teams[0], capacity.Of(plan.Of(p))[0], 9)
 	p.People[0].DaysOff = []program.DayOff{{From: next.Start, To: next.Start.Add(6)}}
-	half := capacity.Suggest(&p.Teams[0], capacity.Of(p)[0], 9)
+	half := capacity.Suggest(&p.Teams[0], capacity.Of(plan.Of(p))[0], 9)
 	for i := range full.Amounts {
 		assert.InDelta(t, full.Amounts[i]/2, half.Amounts[i], 1e-9)
 	}
@@ -180,7 +181,7 @@ func TestSuggestionFollowsWhoIsThere(t *testing.T) {
 
 func TestTooLittleHistoryWidensAndSaysSo(t *testing.T) {
 	width := func(p program.Program) (capacity.Trust, float64) {
-		s := capacity.Suggest(&p.Teams[0], capacity.Of(p)[0], len(p.Teams[0].Iterations)-3)
+		s := capacity.Suggest(&p.Teams[0], capacity.Of(plan.Of(p))[0], len(p.Teams[0].Iterations)-3)
 		if s.Amounts[0] == 0 {
 			return s.Trust, 0
 		}
@@ -204,7 +205,7 @@ func TestTooLittleHistoryWidensAndSaysSo(t *testing.T) {
 func TestSuggestionsFallWithConfidence(t *testing.T) {
 	for seed := range uint64(60) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 3, Wild: true})
-		figures := capacity.Of(p)
+		figures := capacity.Of(plan.Of(p))
 		for team := range p.Teams {
 			for i := range p.Teams[team].Iterations {
 				s := capacity.Suggest(&p.Teams[team], figures[team], i)
@@ -220,11 +221,10 @@ func TestSuggestionsFallWithConfidence(t *testing.T) {
 func TestExplainAddsUp(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 3, Wild: true})
-		figures := capacity.Of(p)
+		figures := capacity.Of(plan.Of(p))
 		for team := range p.Teams {
-			require.Equal(t, figures[team], capacity.OfTeam(p, team))
 			for i := range p.Teams[team].Iterations {
-				d := capacity.Explain(p, team, i)
+				d := capacity.Explain(plan.Of(p), team, i)
 				parts, worked := 0.0, 0.0
 				for _, s := range d.Seats {
 					parts += s.Part
@@ -254,7 +254,7 @@ func TestDaysAreCountedRight(t *testing.T) {
 		}
 		for team := range p.Teams {
 			for i, it := range p.Teams[team].Iterations {
-				for s, seat := range capacity.Seats(p, team)[i] {
+				for s, seat := range capacity.Seats(plan.Of(p), team)[i] {
 					m, x := p.Teams[team].Members[s], people[seat.Person]
 					worked := 0
 					for d := it.Start; d <= it.End; d++ {
@@ -289,26 +289,26 @@ func TestRolesAndPeople(t *testing.T) {
 		p.Items = append(p.Items, item)
 	}
 	today := day("2027-03-01")
-	roles := capacity.ByRole(p, today)
+	roles := capacity.ByRole(plan.Of(p), today)
 	require.Len(t, roles, 2)
 	assert.Equal(t, "design", roles[0].Key)
 	assert.InDelta(t, 20, roles[0].Parts[0].Capacity, 1e-9, "two of whole share: 20 of 45")
 	assert.InDelta(t, 22, roles[0].Parts[0].Load, 1e-9)
 	assert.True(t, roles[0].Parts[0].Over)
 	assert.InDelta(t, 35, roles[1].Parts[0].Capacity, 1e-9, "firmware: all but the second")
-	people := capacity.ByPerson(p, today)
+	people := capacity.ByPerson(plan.Of(p), today)
 	last := people[len(people)-1]
 	assert.Equal(t, "e", last.Key)
 	assert.InDelta(t, 5, last.Parts[0].Capacity, 1e-9)
 	assert.True(t, last.Parts[0].Over)
 	assert.Equal(t, []string{"A", "B"}, last.Parts[0].Large, "two large items in one iteration")
-	assert.Empty(t, capacity.ByPerson(p, day("2028-01-01")))
+	assert.Empty(t, capacity.ByPerson(plan.Of(p), day("2028-01-01")))
 }
 
 // 200 teams of ten with 300 iterations each.
 func BenchmarkCapacity200Teams(b *testing.B) {
 	p := sample.Wide(200, 10, 300)
 	for b.Loop() {
-		capacity.Of(p)
+		capacity.Of(plan.Of(p))
 	}
 }

@@ -7,15 +7,15 @@ import (
 
 	"gonum.org/v1/gonum/stat"
 
-	"jantrel/core/program"
+	"jantrel/core/plan"
 )
 
 // largeSizes returns for each team the size from which an item is large: the
 // upper quartile of its sizes, where that is above their median. Infinity where
 // the sizes tell no difference.
-func largeSizes(p program.Program) []float64 {
+func largeSizes(p *plan.Plan) []float64 {
 	sizes := make([][]float64, len(p.Teams))
-	teams, tree := p.TeamIndex(), program.TreeOf(p)
+	teams, tree := p.TeamAt(), p.Tree()
 	for i := range p.Items {
 		if t, ok := teams[p.Items[i].Team]; ok && p.Items[i].Size != nil && tree.IsLeaf(i) {
 			sizes[t] = append(sizes[t], *p.Items[i].Size)

@@ -1,6 +1,8 @@
 package capacity
 
-import "jantrel/core/program"
+import (
+	"jantrel/core/plan"
+)
 
 // Rate is how fast a team goes: units an iteration of so many days with nobody away.
 type Rate struct {
@@ -13,7 +15,7 @@ type Rate struct {
 // Rates returns the rate of each team: the mean of its normalised past velocities
 // where three or more count; else what was agreed; else what its next iteration
 // could carry were nobody away.
-func Rates(p program.Program) []Rate {
+func Rates(p *plan.Plan) []Rate {
 	figures := Of(p)
 	lengths := map[string]int{}
 	for _, c := range p.Cadences {

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -56,7 +57,7 @@ type Lines struct {
 // items, from the top, that is done whole by the date in q % of plays or more: in
 // each play the first item of the list that is not done in time ends the run, and
 // the line is the (100 − q)-th percentile of the lengths of these runs.
-func AnswerFit(p program.Program, q FitQuestion) Fit {
+func AnswerFit(p *plan.Plan, q FitQuestion) Fit {
 	q.Plays, q.ByRank = cmp.Or(max(0, q.Plays), defaultPlays), true
 	q.Releases = []string{""} // none: their landings are not asked for
 	g := newGame(p, q.Options)
@@ -305,7 +306,7 @@ type Start struct {
 // Starts plays the plan and returns, for each item that is placed, not begun and
 // waits for something that is not done, the chance that it can start in its
 // iteration. What cannot be played is never done.
-func Starts(p program.Program, o Options) []Start {
+func Starts(p *plan.Plan, o Options) []Start {
 	o.Plays, o.Releases = cmp.Or(max(0, o.Plays), defaultPlays), []string{""}
 	g := newGame(p, o)
 	waits := g.waits()
@@ -360,11 +361,11 @@ func (g *game) waits() []waiting {
 	for _, p := range g.periods {
 		spans[[2]int{p.team, p.slot}] = p
 	}
-	places, teams := needs.Places(g.p), g.p.TeamIndex()
-	for _, e := range needs.Edges(g.p, g.tree) {
+	teams := g.p.TeamAt()
+	for _, e := range needs.Edges(g.p) {
 		item, needed := &g.p.Items[e.Item], &g.p.Items[e.Needs]
 		begun := item.State == program.Doing || item.State == program.Review
-		if _, placed := places(item); !placed || begun || !g.tree.ToSchedule(e.Item) || needed.State == program.Done {
+		if _, placed := g.p.Place(e.Item); !placed || begun || !g.tree.ToSchedule(e.Item) || needed.State == program.Done {
 			continue
 		}
 		at, known := byItem[e.Item]

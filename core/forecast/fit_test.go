@@ -9,6 +9,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
 	"jantrel/core/forecast"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -27,7 +28,7 @@ func TestWhatOneTeamFitsByADate(t *testing.T) {
 	// three are too few with 4, 4 and 4 alone (1/64).
 	p := pier(4, 10, 10, 16)
 	p.Items = []program.Item{work("A", 4, "e"), work("B", 6, "h"), work("C", 6, "")}
-	f := forecast.AnswerFit(p, question("2027-03-14", "A", "B", "C"))
+	f := forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "B", "C"))
 	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 1, After: "A", Next: "B"}, {Odds: 50, Items: 2, After: "B", Next: "C"}}, f.Lines)
 	assert.Equal(t, []forecast.Lines{{Team: "T", Items: 3, Lines: f.Lines}}, f.Teams)
 	assert.InDelta(t, 1, f.Chances[0], 1e-9)
@@ -38,7 +39,7 @@ func TestWhatOneTeamFitsByADate(t *testing.T) {
 	assert.Equal(t, "2027-04-11", f.When.At(85).String())
 	// By 28 March all are done in 69 %: above the line at 50 %, below that at 85 %. A and
 	// B, which are 10, are done in two iterations but for 4 and 4: 15/16.
-	f = forecast.AnswerFit(p, question("2027-03-28", "A", "B", "C"))
+	f = forecast.AnswerFit(plan.Of(p), question("2027-03-28", "A", "B", "C"))
 	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B", Next: "C"}, {Odds: 50, Items: 3, After: "C"}}, f.Lines)
 }
 
@@ -62,7 +63,7 @@ func TestWhatThreeTeamsWithNeedsFitByADate(t *testing.T) {
 	// April. D comes after A in its team: 28 March. E comes after C in rank, but V has
 	// nothing else to do meanwhile: 14 March. By 28 March A and B are done, C is not:
 	// the line stands below B, though D and E, further down, are done too.
-	f := forecast.AnswerFit(fleet(), question("2027-03-28", "A", "B", "C", "D", "E"))
+	f := forecast.AnswerFit(plan.Of(fleet()), question("2027-03-28", "A", "B", "C", "D", "E"))
 	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B", Next: "C"}, {Odds: 50, Items: 2, After: "B", Next: "C"}}, f.Lines)
 	assert.Equal(t, []float64{1, 1, 0, 1, 1}, f.Chances)
 	after := map[string]string{}
@@ -77,7 +78,7 @@ func TestWhatThreeTeamsWithNeedsFitByADate(t *testing.T) {
 	// Without C everything is done by 28 March.
 	p := fleet()
 	p.Items[2].KeptOut = true
-	f = forecast.AnswerFit(p, question("2027-03-28", "A", "B", "C", "D", "E"))
+	f = forecast.AnswerFit(plan.Of(p), question("2027-03-28", "A", "B", "C", "D", "E"))
 	assert.Equal(t, []string{"A", "B", "D", "E"}, f.Items)
 	assert.Equal(t, 4, f.Lines[0].Items)
 	assert.Equal(t, 1.0, f.All)
@@ -89,20 +90,20 @@ func TestALineSaysWhatHoldsItUp(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("A", 1, ""), work("C", 10, ""), work("B", 1, "")}
 	p.Needs = []program.Need{{Item: "A", Needs: "B"}}
-	f := forecast.AnswerFit(p, question("2027-03-14", "A", "C", "B"))
+	f := forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "C", "B"))
 	assert.Equal(t, forecast.Line{Odds: 85, Next: "A", Waits: "B"}, f.Lines[0])
 }
 
 func TestRankDecidesNotThePlace(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("A", 10, "g"), work("B", 10, "d")}
-	f := forecast.AnswerFit(p, question("2027-03-14", "A", "B"))
+	f := forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "B"))
 	assert.Equal(t, []float64{1, 0}, f.Chances, "A is more important, though placed later")
 	p.Items[1].State = program.Doing
-	f = forecast.AnswerFit(p, question("2027-03-14", "A", "B"))
+	f = forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "B"))
 	assert.Equal(t, []float64{0, 1}, f.Chances, "what is under way comes first")
 	p.Items[1].State, p.Items[1].Pinned = program.Todo, true
-	f = forecast.AnswerFit(p, question("2027-03-14", "A", "B"))
+	f = forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "B"))
 	assert.Equal(t, []float64{0, 1}, f.Chances, "what is pinned keeps its iteration")
 }
 
@@ -110,11 +111,11 @@ func TestWhatCannotBePlayedIsNamed(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("A", 10, ""), {Key: "N", Kind: program.Story}, work("D", 1, "c")}
 	p.Items[2].State = program.Done
-	f := forecast.AnswerFit(p, question("2027-03-14", "A", "N", "D", "none"))
+	f := forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "N", "D", "none"))
 	assert.Equal(t, []string{"A"}, f.Items)
 	assert.Equal(t, []string{"N"}, f.LeftOut)
 	assert.Equal(t, 1, f.When.LeftOut)
-	f = forecast.AnswerFit(p, forecast.FitQuestion{Options: forecast.Options{Today: monday, Plays: 10}, When: []string{"N"}})
+	f = forecast.AnswerFit(plan.Of(p), forecast.FitQuestion{Options: forecast.Options{Today: monday, Plays: 10}, When: []string{"N"}})
 	assert.Empty(t, f.Lines, "no date, no lines")
 	assert.Empty(t, f.When.Dates)
 }
@@ -129,7 +130,7 @@ func TestLinesOfAnyProgram(t *testing.T) {
 			keys = append(keys, p.Items[i].Key)
 		}
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed}
-		before := forecast.AnswerFit(p, forecast.FitQuestion{Options: o, By: sample.Today.Add(40), Items: keys})
+		before := forecast.AnswerFit(plan.Of(p), forecast.FitQuestion{Options: o, By: sample.Today.Add(40), Items: keys})
 		require.LessOrEqual(t, before.Lines[0].Items, before.Lines[1].Items)
 		for i, chance := range before.Chances[:before.Lines[0].Items] {
 			require.GreaterOrEqual(t, chance, 0.85, before.Items[i])
@@ -138,11 +139,11 @@ func TestLinesOfAnyProgram(t *testing.T) {
 			require.GreaterOrEqual(t, before.Teams[i].Items, before.Teams[i].Lines[1].Items)
 		}
 		o.Workers = 3
-		later := forecast.AnswerFit(p, forecast.FitQuestion{Options: o, By: sample.Today.Add(90), Items: keys})
+		later := forecast.AnswerFit(plan.Of(p), forecast.FitQuestion{Options: o, By: sample.Today.Add(90), Items: keys})
 		for i := range later.Chances {
 			require.GreaterOrEqual(t, later.Chances[i], before.Chances[i])
 		}
-		again := forecast.AnswerFit(p, forecast.FitQuestion{Options: o, By: sample.Today.Add(40), Items: keys})
+		again := forecast.AnswerFit(plan.Of(p), forecast.FitQuestion{Options: o, By: sample.Today.Add(40), Items: keys})
 		require.Equal(t, before, again)
 	}
 }
@@ -153,7 +154,7 @@ func TestThePlainArithmetic(t *testing.T) {
 	// times 14 days is 52.5, and a fifth on top 63. From 1 March on that is 3 May.
 	p := pier(8, 10, 12)
 	p.Items = []program.Item{work("A", 10, ""), work("B", 15, ""), {Key: "U", Team: "T", Kind: program.Story}, {Key: "N"}}
-	s := forecast.Reckon(p, monday, []string{"A", "B", "U", "N"}, []string{"A", "B", "U"}, calendar.MustParse("2027-04-14"), 0.2)
+	s := forecast.Reckon(plan.Of(p), monday, []string{"A", "B", "U", "N"}, []string{"A", "B", "U"}, calendar.MustParse("2027-04-14"), 0.2)
 	require.Len(t, s.Teams, 1)
 	assert.Equal(t, forecast.SimpleTeam{Team: "T", Unit: program.Points, Items: 3, Unsized: 1, Mean: 12.5, Units: 37.5, Velocity: 10, Basis: capacity.Measured,
 		Days: 14, Iterations: 3.75, TotalDays: 63, Done: calendar.MustParse("2027-05-03")}, s.Teams[0])
@@ -162,7 +163,7 @@ func TestThePlainArithmetic(t *testing.T) {
 	assert.Equal(t, 2, s.Fits)
 	assert.Equal(t, "B", s.After)
 	p.Teams[0].Velocity, p.Teams[0].Iterations = nil, p.Teams[0].Iterations[3:]
-	s = forecast.Reckon(p, monday, []string{"A"}, nil, 0, 0)
+	s = forecast.Reckon(plan.Of(p), monday, []string{"A"}, nil, 0, 0)
 	assert.True(t, s.Done.IsZero(), "no velocity, no date")
 }
 
@@ -175,7 +176,7 @@ func TestTheOddsThatAnItemCanStart(t *testing.T) {
 	p.Items = []program.Item{work("A", 10, "e"), work("B", 1, "f"), work("C", 1, "g"), {Key: "D", Kind: program.Story}, work("E", 1, "f"), work("G", 1, "f")}
 	p.Items[4].State = program.Doing
 	p.Needs = []program.Need{{Item: "B", Needs: "A"}, {Item: "C", Needs: "A"}, {Item: "C", Needs: "D"}, {Item: "E", Needs: "A"}, {Item: "G", Needs: "A", LagDays: 10}}
-	starts := forecast.Starts(p, forecast.Options{Today: monday, Plays: 40_000, Seed: 3, Workers: 2})
+	starts := forecast.Starts(plan.Of(p), forecast.Options{Today: monday, Plays: 40_000, Seed: 3, Workers: 2})
 	require.Len(t, starts, 3, "who has begun no longer waits")
 	assert.Equal(t, "B", starts[0].Item)
 	assert.Equal(t, "A", starts[0].Blocker)
@@ -193,13 +194,13 @@ func BenchmarkFitLines5000Items(b *testing.B) {
 	q := forecast.FitQuestion{Options: forecast.Options{Today: sample.Today, Plays: 500, Seed: 1, Workers: 2}, By: sample.Today.Add(120), Items: keys}
 	b.Run("by a date", func(b *testing.B) {
 		for b.Loop() {
-			forecast.AnswerFit(p, q)
+			forecast.AnswerFit(plan.Of(p), q)
 		}
 	})
 	q.When = keys
 	b.Run("and when all is done", func(b *testing.B) {
 		for b.Loop() {
-			forecast.AnswerFit(p, q)
+			forecast.AnswerFit(plan.Of(p), q)
 		}
 	})
 }

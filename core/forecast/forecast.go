@@ -5,6 +5,7 @@ package forecast
 import (
 	"cmp"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -24,6 +25,8 @@ type Options struct {
 	Releases []string // only these; empty: all
 	Items    bool     // give the dates of items too
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
+
+	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never
 
 	// ByRank lets teams take what is most important next, wherever it is placed:
 	// only what is under way comes first, and what is pinned stays where it is.
@@ -98,7 +101,7 @@ type Pace struct {
 // is done by the rule for needs. What is left of a velocity goes to unplaced
 // items, by rank. A release lands at the end of the iteration in which its last
 // item is done, as a schedule counts it too. The method is a Monte Carlo simulation by bootstrap sampling.
-func Play(p program.Program, o Options) Forecast {
+func Play(p *plan.Plan, o Options) Forecast {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)
 	counts := g.countFinishes(o)

@@ -9,6 +9,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -41,7 +42,7 @@ var monday = calendar.MustParse("2027-03-01")
 func TestAVelocityThatNeverChanges(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("A", 10, "d"), work("B", 5, "e")}
-	l := forecast.Play(p, forecast.Options{Today: monday, Plays: 50, Seed: 1}).Releases[0]
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 50, Seed: 1}).Releases[0]
 	for _, odds := range forecast.Odds {
 		assert.Equal(t, "2027-03-28", l.At(odds).String(), odds)
 	}
@@ -56,7 +57,7 @@ func TestTheOddsOfOneThrow(t *testing.T) {
 	p := pier(4, 10, 10, 16)
 	p.Items = []program.Item{work("A", 10, "e")}
 	p.Releases[0].Due = calendar.MustParse("2027-03-14")
-	l := forecast.Play(p, forecast.Options{Today: monday, Plays: 40_000, Seed: 3}).Releases[0]
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 40_000, Seed: 3}).Releases[0]
 	assert.InDelta(t, 0.75, *l.Chance, 0.01)
 	assert.Equal(t, "2027-03-14", l.At(50).String())
 	assert.Equal(t, "2027-03-28", l.At(85).String())
@@ -70,7 +71,7 @@ func TestPaceIsPerDayWorked(t *testing.T) {
 		p.Holidays = append(p.Holidays, program.Holiday{Date: p.Teams[0].Iterations[1].Start.Add(d), Name: "Storm"})
 	}
 	p.Items = []program.Item{work("A", 10, "d")}
-	l := forecast.Play(p, forecast.Options{Today: monday, Plays: 200, Seed: 1}).Releases[0]
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 200, Seed: 1}).Releases[0]
 	assert.Equal(t, "2027-03-14", l.At(95).String())
 }
 
@@ -81,7 +82,7 @@ func TestNothingStartsBeforeItsPlaceOrWhatItNeeds(t *testing.T) {
 	p.Items = []program.Item{work("A", 1, "f"), work("B", 1, "d")}
 	p.Items[1].Team = "U"
 	p.Needs = []program.Need{{Item: "B", Needs: "A"}}
-	r := forecast.Play(p, forecast.Options{Today: monday, Plays: 20, Items: true})
+	r := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 20, Items: true})
 	assert.Equal(t, "2027-04-11", r.Items[0].At(50).String(), "its place, however fast the team")
 	assert.Equal(t, "2027-04-25", r.Items[1].At(50).String(), "after what it needs")
 }
@@ -89,7 +90,7 @@ func TestNothingStartsBeforeItsPlaceOrWhatItNeeds(t *testing.T) {
 func TestUnplacedItemsTakeWhatIsLeft(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("U", 10, ""), work("A", 4, "d"), work("B", 10, "e")}
-	r := forecast.Play(p, forecast.Options{Today: monday, Plays: 20, Items: true})
+	r := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 20, Items: true})
 	// 6 of 10 in the first, none in the second, the rest in the third.
 	assert.Equal(t, "2027-04-11", r.Items[0].At(50).String())
 }
@@ -104,7 +105,7 @@ func TestMissingSizesAreSampled(t *testing.T) {
 	missing := work("A", 0, "d")
 	missing.Size = nil
 	p.Items = append(p.Items, missing, program.Item{Key: "N", Kind: program.Story, Release: "R"})
-	l := forecast.Play(p, forecast.Options{Today: monday, Plays: 20}).Releases[0]
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 20}).Releases[0]
 	assert.Equal(t, "2027-03-28", l.At(50).String(), "20, as the past ones")
 	assert.Equal(t, 1, l.Sampled)
 	assert.Equal(t, 1, l.LeftOut, "the one without a team")
@@ -115,7 +116,7 @@ func TestCyclesNeverLand(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("A", 1, "d"), work("B", 1, "d")}
 	p.Needs = []program.Need{{Item: "A", Needs: "B"}, {Item: "B", Needs: "A"}}
-	l := forecast.Play(p, forecast.Options{Today: monday, Plays: 20}).Releases[0]
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 20}).Releases[0]
 	assert.Equal(t, 1.0, l.Beyond)
 	assert.True(t, l.At(95).IsZero())
 	assert.Zero(t, *l.Chance)
@@ -124,7 +125,7 @@ func TestCyclesNeverLand(t *testing.T) {
 func TestTooLittleHistorySaysSo(t *testing.T) {
 	p := pier(10)
 	p.Items = []program.Item{work("A", 10, "b")}
-	r := forecast.Play(p, forecast.Options{Today: monday, Plays: 500, Seed: 1})
+	r := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 500, Seed: 1})
 	assert.Equal(t, []forecast.Pace{{Team: "T", Basis: forecast.Assumed, Samples: 1}}, r.Teams)
 	assert.Less(t, r.Releases[0].At(10), r.Releases[0].At(95), "and widens")
 }
@@ -135,9 +136,9 @@ func TestForecastsOfAnyProgram(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, wild)
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed, Items: true}
-		one := forecast.Play(p, o)
+		one := forecast.Play(plan.Of(p), o)
 		o.Workers = 3
-		three := forecast.Play(p, o)
+		three := forecast.Play(plan.Of(p), o)
 		a, _ := json.Marshal(one)
 		b, _ := json.Marshal(three)
 		require.Equal(t, string(a), string(b), "the answer depends on the workers")
@@ -157,7 +158,7 @@ func TestForecastsOfAnyProgram(t *testing.T) {
 func TestAReleaseLandsWithItsLastItem(t *testing.T) {
 	p := pier(6, 10, 14)
 	p.Items = []program.Item{work("A", 10, "d"), work("B", 10, "e"), work("C", 9, "d")}
-	r := forecast.Play(p, forecast.Options{Today: monday, Plays: 300, Seed: 2, Items: true})
+	r := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 300, Seed: 2, Items: true})
 	for _, item := range r.Items {
 		assert.GreaterOrEqual(t, r.Releases[0].At(50), item.At(50))
 	}
@@ -167,9 +168,9 @@ func TestAReleaseLandsWithItsLastItem(t *testing.T) {
 func TestLessWorkLandsNoLater(t *testing.T) {
 	p := pier(6, 10, 14, 8)
 	p.Items = []program.Item{work("A", 10, "e"), work("B", 10, "f"), work("C", 12, "g")}
-	before := forecast.Play(p, forecast.Options{Today: monday, Plays: 500, Seed: 2}).Releases[0]
+	before := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 500, Seed: 2}).Releases[0]
 	p.Items[1] = work("B", 4, "f")
-	after := forecast.Play(p, forecast.Options{Today: monday, Plays: 500, Seed: 2}).Releases[0]
+	after := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 500, Seed: 2}).Releases[0]
 	for _, odds := range forecast.Odds {
 		assert.LessOrEqual(t, after.At(odds), before.At(odds))
 	}
@@ -178,6 +179,6 @@ func TestLessWorkLandsNoLater(t *testing.T) {
 func BenchmarkForecast5000Items40Teams(b *testing.B) {
 	p := sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 6000})
 	for b.Loop() {
-		forecast.Play(p, forecast.Options{Today: sample.Today, Plays: 10_000, Workers: 2})
+		forecast.Play(plan.Of(p), forecast.Options{Today: sample.Today, Plays: 10_000, Workers: 2})
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -17,7 +18,7 @@ const maxDays = 3000
 // game is a program laid out for playing: everything that is the same in every
 // play is worked out here.
 type game struct {
-	p        program.Program
+	p        *plan.Plan
 	tree     program.Tree
 	today    Date
 	share    program.SameIteration
@@ -73,8 +74,8 @@ type final struct {
 	left, sampled, leftOut int
 }
 
-func newGame(p program.Program, o Options) *game {
-	g := &game{p: p, tree: program.TreeOf(p), today: o.Today, share: p.Settings.SameIteration}
+func newGame(p *plan.Plan, o Options) *game {
+	g := &game{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration}
 	figures := capacity.Of(p)
 	g.addTeams(figures)
 	slots := g.addPeriods(figures)
@@ -165,8 +166,7 @@ func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
 // addNodes lists the leaves still to do and puts them into their teams' queues.
 func (g *game) addNodes(slots [][]int, byRank bool) []int {
 	nodeOf := make([]int, len(g.p.Items))
-	places := needs.Places(g.p)
-	teams := g.p.TeamIndex()
+	teams := g.p.TeamAt()
 	past := g.pastSizes()
 	for i := range g.p.Items {
 		nodeOf[i] = -1
@@ -183,7 +183,7 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 		}
 		queue := &g.teams[t].waiting
 		underWay := item.State == program.Doing || item.State == program.Review
-		if place, ok := places(item); ok && (!byRank || item.Pinned || underWay) {
+		if place, ok := g.p.Place(i); ok && (!byRank || item.Pinned || underWay) {
 			n.slot = max(0, slots[t][place.Slot])
 			queue = &g.teams[t].placed
 		}
@@ -234,7 +234,7 @@ func (g *game) pastSizes() func(*program.Item) []float64 {
 }
 
 func (g *game) addNeeds(nodeOf []int) {
-	for _, e := range needs.Edges(g.p, g.tree) {
+	for _, e := range needs.Edges(g.p) {
 		a, b := nodeOf[e.Item], nodeOf[e.Needs]
 		state := g.p.Items[e.Item].State
 		// Who has started on an item no longer waits for what it needs.

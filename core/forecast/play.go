@@ -27,7 +27,7 @@ func (g *game) playAll(o Options, start func(worker int) func(*board)) {
 	for w := range workers {
 		wait.Go(func() {
 			look, b := start(w), g.newBoard()
-			for play := w; play < o.Plays; play += workers {
+			for play := w; play < o.Plays && (o.Stop == nil || !o.Stop()); play += workers {
 				g.play(b, o.Seed, uint64(play))
 				look(b)
 			}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -35,8 +36,8 @@ type SimpleTeam struct {
 
 // Reckon does the plain arithmetic for items (those that are still to do and have a
 // team), and for what of a ranked list is done by a date.
-func Reckon(p program.Program, today Date, items, list []string, by Date, buffer float64) Simple {
-	r := reckoner{p: p, tree: program.TreeOf(p), rates: capacity.Rates(p), teams: p.TeamIndex()}
+func Reckon(p *plan.Plan, today Date, items, list []string, by Date, buffer float64) Simple {
+	r := reckoner{p: p, tree: p.Tree(), rates: capacity.Rates(p), teams: p.TeamAt()}
 	r.means()
 	s := Simple{Buffer: buffer, Teams: []SimpleTeam{}}
 	sums := make([]SimpleTeam, len(p.Teams))
@@ -99,7 +100,7 @@ func (s *Simple) fit(r *reckoner, today Date, list []string, by Date) {
 }
 
 type reckoner struct {
-	p     program.Program
+	p     *plan.Plan
 	tree  program.Tree
 	rates []capacity.Rate
 	teams map[string]int

@@ -2,6 +2,7 @@ package intake
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"math"
 	"reflect"
@@ -14,52 +15,68 @@ import (
 	"jantrel/core/program"
 )
 
-// enter gives a field of an item what a cell says.
-func (r *reader) enter(item *program.Item, field, text string) (err error) {
-	switch field {
-	case "title":
-		if text == "" {
-			return fmt.Errorf("the title is empty")
+// enterable are the fields of an item that a cell can give, in the order in which they
+// are read: a place is one of the team's.
+var enterable = func() (fields []*program.Field) {
+	info, _ := program.InfoOf(program.KindItem)
+	for i := range info.Fields {
+		if f := &info.Fields[i]; f.Enter && !f.Fixed {
+			fields = append(fields, f)
 		}
-		item.Title = text
-	case "kind":
-		item.Kind, err = kindOf(text)
-	case "team":
-		item.Team, err = optional(text, r.find.team)
-	case "role":
-		item.Role = text
-	case "assignee":
-		item.Assignee, err = optional(text, r.find.person)
-	case "size":
-		item.Size, err = sizeOf(text)
-	case "release":
-		item.Release, err = optional(text, r.find.release)
-	case "parent":
-		item.Parent, err = r.parent(item, text)
-	case "iteration":
-		item.Iteration, err = optional(text, func(text string) (string, error) { return r.find.iteration(item.Team, text) })
-	case "state":
-		item.State, err = stateOf(text)
-	case "tags":
-		item.Tags = Words(text)
-	case "notBefore":
-		item.NotBefore, err = dateOf(text)
-	case "due":
-		item.Due, err = dateOf(text)
-	case "doneOn":
-		item.DoneOn, err = dateOf(text)
-	case "pinned":
-		item.Pinned, err = flagOf(text)
-	case "keptOut":
-		item.KeptOut, err = flagOf(text)
-	case "description":
-		item.Description = strings.ReplaceAll(text, "\r\n", "\n")
-	case "foundIn":
-		item.FoundIn = text
-	case "fixedIn":
-		item.FixedIn = text
 	}
-	return err
+	return fields
+}()
+
+// enter gives a field of an item what a cell says.
+func (r *reader) enter(item *program.Item, f *program.Field, text string) error {
+	if f.Name == "title" && text == "" {
+		return errors.New("the title is empty")
+	}
+	value, err := r.read(item, f, text)
+	if err != nil {
+		return err
+	}
+	slot := program.ValueOf(program.KindItem, f.Name)(item)
+	slot.Set(reflect.ValueOf(value).Convert(slot.Type()))
+	return nil
+}
+
+// read makes a value of a cell.
+func (r *reader) read(item *program.Item, f *program.Field, text string) (any, error) {
+	switch f.Sort {
+	case program.Number:
+		return sizeOf(text)
+	case program.Many:
+		return Words(text), nil
+	case program.Day:
+		return dateOf(text)
+	case program.Flag:
+		return flagOf(text)
+	case program.Choice:
+		return r.choose(item, f, text)
+	default:
+		return strings.ReplaceAll(text, "\r\n", "\n"), nil
+	}
+}
+
+// choose finds which of the values that a field can have is meant.
+func (r *reader) choose(item *program.Item, f *program.Field, text string) (string, error) {
+	switch f.Names {
+	case "":
+		return wordOf(text, strings.ToLower(f.Title), f.Values, otherWords[f.Name])
+	case program.KindItem:
+		return r.parent(item, text)
+	case program.KindIteration:
+		return optional(text, func(text string) (string, error) { return r.find.iteration(item.Team, text) })
+	}
+	return optional(text, func(text string) (string, error) { return r.find.named(f.Names, text) })
+}
+
+// otherWords are what else stands for a value, in small letters; the empty one is what
+// an empty cell means.
+var otherWords = map[string]map[string]string{
+	"kind":  {"": string(program.Story)},
+	"state": {"": string(program.Todo), "to do": string(program.Todo), "in review": string(program.Review)},
 }
 
 func optional(text string, find func(string) (string, error)) (string, error) {
@@ -87,30 +104,22 @@ func (r *reader) parent(item *program.Item, text string) (string, error) {
 	return key, err
 }
 
-var kindWords = []program.ItemKind{program.Initiative, program.Feature, program.Story, program.Defect, program.Upkeep, program.Enabler, program.Spike}
-
+// kindOf reads a kind of item.
 func kindOf(text string) (program.ItemKind, error) {
-	return wordOf(text, "kind", kindWords, map[string]program.ItemKind{"": program.Story})
+	f, _ := program.FieldOf(program.KindItem, "kind")
+	word, err := wordOf(text, "kind", f.Values, otherWords["kind"])
+	return program.ItemKind(word), err
 }
 
-func stateOf(text string) (program.ItemState, error) {
-	return wordOf(text, "state", []program.ItemState{program.Todo, program.Doing, program.Review, program.Done},
-		map[string]program.ItemState{"": program.Todo, "to do": program.Todo, "in review": program.Review})
-}
-
-func wordOf[T ~string](text, what string, words []T, others map[string]T) (T, error) {
+func wordOf(text, what string, words []string, others map[string]string) (string, error) {
 	small := strings.ToLower(strings.TrimSpace(text))
 	if word, ok := others[small]; ok {
 		return word, nil
 	}
-	if slices.Contains(words, T(small)) {
-		return T(small), nil
+	if slices.Contains(words, small) {
+		return small, nil
 	}
-	names := make([]string, len(words))
-	for i, w := range words {
-		names[i] = string(w)
-	}
-	return "", fmt.Errorf("%q is no %s; it is one of %s", text, what, strings.Join(names, ", "))
+	return "", fmt.Errorf("%q is no %s; it is one of %s", text, what, strings.Join(words, ", "))
 }
 
 // sizeOf reads a size, with a unit after it or without: 5, 3.5, 3,5, "5 pt".
@@ -203,29 +212,32 @@ func differences(ref program.Ref, before, after program.Item) []program.Change {
 // finder finds things by what people call them: their key, or else their name in
 // whatever case.
 type finder struct {
-	teams, releases, people map[string][]string // name in small letters to keys
-	iterations              map[[2]string]string
-	exact                   map[string]map[string]bool // sort of thing to keys
-	keys                    map[string]bool            // of items, new ones too
-	titled                  map[string][]string        // title in small letters to keys of items
-	groups                  map[string][]string        // the same of what may be a parent
-	needs                   map[string][]string
+	names      map[program.Kind]map[string][]string // name in small letters to keys
+	iterations map[[2]string]string
+	exact      map[program.Kind]map[string]bool // their keys
+	keys       map[string]bool                  // of items, new ones too
+	titled     map[string][]string              // title in small letters to keys of items
+	groups     map[string][]string              // the same of what may be a parent
+	needs      map[string][]string
 }
 
 func newFinder(x *backlog.Index) *finder {
-	p := x.Program()
-	f := &finder{map[string][]string{}, map[string][]string{}, map[string][]string{}, map[[2]string]string{},
-		map[string]map[string]bool{"team": {}, "release": {}, "person": {}}, map[string]bool{}, map[string][]string{}, map[string][]string{}, map[string][]string{}}
-	put := func(sort string, names map[string][]string, key, name string) {
-		f.exact[sort][key] = true
+	p := x.Plan()
+	f := &finder{map[program.Kind]map[string][]string{}, map[[2]string]string{}, map[program.Kind]map[string]bool{},
+		map[string]bool{}, map[string][]string{}, map[string][]string{}, map[string][]string{}}
+	put := func(kind program.Kind, key, name string) {
+		if f.names[kind] == nil {
+			f.names[kind], f.exact[kind] = map[string][]string{}, map[string]bool{}
+		}
+		f.exact[kind][key] = true
 		for _, word := range []string{key, name} {
-			if small := strings.ToLower(strings.TrimSpace(word)); !slices.Contains(names[small], key) {
-				names[small] = append(names[small], key)
+			if small := strings.ToLower(strings.TrimSpace(word)); !slices.Contains(f.names[kind][small], key) {
+				f.names[kind][small] = append(f.names[kind][small], key)
 			}
 		}
 	}
 	for _, t := range p.Teams {
-		put("team", f.teams, t.Key, t.Name)
+		put(program.KindTeam, t.Key, t.Name)
 		for _, it := range t.Iterations {
 			for _, name := range []string{strings.ToLower(it.Label()), it.Key} { // keys win
 				f.iterations[[2]string{t.Key, name}] = it.Key
@@ -233,11 +245,11 @@ func newFinder(x *backlog.Index) *finder {
 			f.iterations[[2]string{t.Key, strings.ToLower(it.Key)}] = it.Key
 		}
 	}
-	for _, r := range p.Releases {
-		put("release", f.releases, r.Key, r.Name)
+	for _, release := range p.Releases {
+		put(program.KindRelease, release.Key, release.Name)
 	}
 	for _, person := range p.People {
-		put("person", f.people, person.Key, person.Name)
+		put(program.KindPerson, person.Key, person.Name)
 	}
 	for i := range p.Items {
 		item := &p.Items[i]
@@ -267,13 +279,14 @@ func (f *finder) group(key, title string) {
 	f.groups[small] = append(f.groups[small], key)
 }
 
-func (f *finder) by(sort string, names map[string][]string, text string) (string, error) {
-	if f.exact[sort][text] {
+// named finds a thing of a kind by its key or name.
+func (f *finder) named(kind program.Kind, text string) (string, error) {
+	if f.exact[kind][text] {
 		return text, nil
 	}
-	switch keys := names[strings.ToLower(text)]; len(keys) {
+	switch keys := f.names[kind][strings.ToLower(text)]; len(keys) {
 	case 0:
-		return "", fmt.Errorf("there is no %s %q", sort, text)
+		return "", fmt.Errorf("there is no %s %q", kind, text)
 	case 1:
 		return keys[0], nil
 	default:
@@ -281,9 +294,7 @@ func (f *finder) by(sort string, names map[string][]string, text string) (string
 	}
 }
 
-func (f *finder) team(text string) (string, error)    { return f.by("team", f.teams, text) }
-func (f *finder) release(text string) (string, error) { return f.by("release", f.releases, text) }
-func (f *finder) person(text string) (string, error)  { return f.by("person", f.people, text) }
+func (f *finder) team(text string) (string, error) { return f.named(program.KindTeam, text) }
 
 func (f *finder) iteration(team, text string) (string, error) {
 	if team == "" {

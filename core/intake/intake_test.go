@@ -11,6 +11,7 @@ import (
 	"jantrel/core/backlog"
 	"jantrel/core/calendar"
 	"jantrel/core/intake"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -38,7 +39,7 @@ func read(p program.Program, columns string, rows ...string) intake.Result {
 	for _, row := range rows {
 		t.Rows = append(t.Rows, strings.Split(row, "|"))
 	}
-	return intake.Read(backlog.NewIndex(p, backlog.Options{Today: today, Clock: today}), t, intake.Options{Today: today})
+	return intake.Read(backlog.NewIndex(plan.Of(p), backlog.Options{Today: today, Clock: today}), t, intake.Options{Today: today})
 }
 
 func TestHeadingsAreRecognised(t *testing.T) {
@@ -134,7 +135,7 @@ func TestAnItemStaysWhole(t *testing.T) {
 }
 
 func TestFeaturesAreMadeForParentsThatAreMissing(t *testing.T) {
-	x := backlog.NewIndex(quay(), backlog.Options{})
+	x := backlog.NewIndex(plan.Of(quay()), backlog.Options{})
 	r := intake.Read(x, intake.Table{Columns: []string{"title", "parent"}, Rows: [][]string{{"A", "Fog"}, {"B", "fog"}, {"C", "Heartbeat"}}}, intake.Options{MakeParents: true})
 	require.Empty(t, r.Problems)
 	next, _, err := program.ApplyAll(quay(), r.Changes)
@@ -147,7 +148,7 @@ func TestFeaturesAreMadeForParentsThatAreMissing(t *testing.T) {
 func TestTakingInWhatWasWrittenChangesNothing(t *testing.T) {
 	for seed := range uint64(30) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 30, Wild: true, Cycles: true})
-		x := backlog.NewIndex(p, backlog.Options{Today: sample.Today, Clock: sample.Today})
+		x := backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
 		table := intake.Table{}
 		for _, f := range backlog.Fields {
 			if f.Enter {
@@ -196,7 +197,7 @@ Loose line (LC)
 `
 
 func TestAnOutlineBecomesItems(t *testing.T) {
-	changes, keys, err := intake.AddOutline(backlog.NewIndex(quay(), backlog.Options{}), today, outline, intake.Under{After: "FE-1", Team: "LC", Iteration: "LC-i2"})
+	changes, keys, err := intake.AddOutline(backlog.NewIndex(plan.Of(quay()), backlog.Options{}), today, outline, intake.Under{After: "FE-1", Team: "LC", Iteration: "LC-i2"})
 	require.NoError(t, err)
 	next, _, err := program.ApplyAll(quay(), changes)
 	require.NoError(t, err)
@@ -220,14 +221,14 @@ func TestAnOutlineBecomesItems(t *testing.T) {
 		"LC-6|IN-1|story|LC|||Loose line|todo|LC-i2|",
 	}, lines)
 	assert.Equal(t, "LC-1", next.Items[9].Key, "below the item that was named")
-	_, _, err = intake.AddOutline(backlog.NewIndex(quay(), backlog.Options{}), today, "\n - \n", intake.Under{})
+	_, _, err = intake.AddOutline(backlog.NewIndex(plan.Of(quay()), backlog.Options{}), today, "\n - \n", intake.Under{})
 	assert.ErrorContains(t, err, "no line with a title")
 }
 
 func FuzzOutline(f *testing.F) {
 	f.Add(outline)
 	f.Add("- a\n\t\t- b\n - c (3)\n#### d\n- [ ] (5)")
-	x := backlog.NewIndex(quay(), backlog.Options{})
+	x := backlog.NewIndex(plan.Of(quay()), backlog.Options{})
 	f.Fuzz(func(t *testing.T, text string) {
 		nodes := intake.Outline(x, text)
 		for i, n := range nodes {
@@ -262,7 +263,7 @@ func FuzzRead(f *testing.F) {
 
 func BenchmarkRead20000Rows(b *testing.B) {
 	p := quay()
-	x := backlog.NewIndex(p, backlog.Options{})
+	x := backlog.NewIndex(plan.Of(p), backlog.Options{})
 	table := intake.Table{Columns: []string{"key", "title", "kind", "team", "size", "release", "parent", "needs", "tags"}}
 	for i := range 20_000 {
 		row := []string{fmt.Sprintf("N-%d", i), fmt.Sprintf("Item %d", i), "story", "LC", "3", "R1", "Heartbeat", "", "radio, night"}

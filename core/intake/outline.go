@@ -147,7 +147,7 @@ func readPart(find *finder, part string, item *program.Item) bool {
 		item.Team = key
 		return true
 	}
-	if key, err := find.release(part); err == nil && item.Release == "" {
+	if key, err := find.named(program.KindRelease, part); err == nil && item.Release == "" {
 		item.Release = key
 		return true
 	}
@@ -188,7 +188,7 @@ func kinds(nodes []Node) {
 // AddOutline returns the changes that add the lines of an outline as items, and
 // their keys. Groups carry neither size nor place: these are their items'.
 func AddOutline(x *backlog.Index, today program.Date, text string, under Under) ([]program.Change, []string, error) {
-	p := x.Program()
+	p := x.Plan()
 	nodes := Outline(x, text)
 	if len(nodes) == 0 {
 		return nil, nil, fmt.Errorf("there is no line with a title in it")

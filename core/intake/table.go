@@ -10,7 +10,9 @@ import (
 	"strings"
 
 	"jantrel/core/backlog"
+	"jantrel/core/gate"
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -105,7 +107,7 @@ func Guess(headings []string) []string {
 func Read(x *backlog.Index, t Table, o Options) Result {
 	r := &reader{
 		Result: Result{Rows: make([]RowState, len(t.Rows)), Keys: make([]string, len(t.Rows)), Problems: []Problem{}, Notes: []string{}, Counts: map[RowState]int{}},
-		x:      x, p: x.Program(), t: t, o: o, find: newFinder(x), keys: backlog.NewKeys(x.Program()), column: map[string]int{},
+		x:      x, p: x.Plan(), t: t, o: o, find: newFinder(x), keys: backlog.NewKeys(x.Plan()), column: map[string]int{},
 	}
 	if r.columns(); len(r.Problems) > 0 {
 		return r.Result
@@ -138,7 +140,7 @@ func Read(x *backlog.Index, t Table, o Options) Result {
 type reader struct {
 	Result
 	x      *backlog.Index
-	p      program.Program
+	p      *plan.Plan
 	t      Table
 	o      Options
 	find   *finder
@@ -247,15 +249,13 @@ func (r *reader) row(i int) {
 		item = r.p.Items[at]
 	}
 	before := item
-	// In this order: an iteration is one of the team's, a parent may be made.
-	for _, name := range []string{"title", "kind", "team", "role", "assignee", "size", "release", "parent", "iteration", "state", "doneOn",
-		"tags", "notBefore", "due", "pinned", "keptOut", "description", "foundIn", "fixedIn"} {
-		text, has := r.cell(i, name)
-		if !has || known && same(text, valueOf(name, r.x, at)) || !known && text == "" {
+	for _, f := range enterable {
+		text, has := r.cell(i, f.Name)
+		if !has || known && same(text, valueOf(f.Name, r.x, at)) || !known && text == "" {
 			continue
 		}
-		if err := r.enter(&item, name, text); err != nil {
-			r.wrong(i, r.column[name], "%s", err)
+		if err := r.enter(&item, f, text); err != nil {
+			r.wrong(i, r.column[f.Name], "%s", err)
 		}
 	}
 	if !known && item.Title == "" {
@@ -372,27 +372,18 @@ func (r *reader) needs(i int, known bool) {
 
 // judge tries the changes and puts what breaks a rule to the row that it is about.
 func (r *reader) judge() {
-	next, _, err := program.ApplyAll(r.p, r.Changes)
+	_, _, err := gate.Try(r.p, r.Changes)
 	var problems program.Problems
-	if errors.As(err, &problems) {
+	var cycle *needs.CycleError
+	switch {
+	case err == nil:
+	case errors.As(err, &problems):
 		for _, problem := range problems {
 			r.wrong(-1, -1, "%s", problem.String())
 		}
-		return
-	}
-	if err != nil {
+	case errors.As(err, &cycle):
+		r.wrong(slices.Index(r.Keys, cycle.Keys[0]), r.column["needs"], "%s", cycle)
+	default:
 		r.wrong(-1, -1, "%s", err)
-		return
-	}
-	var added []program.Need
-	for _, c := range r.linked {
-		if c.Op == program.Add {
-			added = append(added, program.Need{Item: c.In, Needs: c.Key})
-		}
-	}
-	var cycle *needs.CycleError
-	if errors.As(needs.RefuseAll(next, added), &cycle) {
-		row := slices.Index(r.Keys, cycle.Keys[0])
-		r.wrong(row, r.column["needs"], "%s", cycle)
 	}
 }

@@ -8,15 +8,20 @@ import (
 	"gonum.org/v1/gonum/graph/simple"
 	"gonum.org/v1/gonum/graph/topo"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
-// CycleError says that a need would close a cycle of needs.
+// CycleError says that an edit would close a cycle of needs.
 type CycleError struct {
-	Keys []string // the items along it; each needs the next, the last is the first again
+	Keys    []string // the items along it; each needs the next, the last is the first again
+	Through bool     // no need is added, but an item comes to stand where needs hold for it
 }
 
 func (e *CycleError) Error() string {
+	if e.Through {
+		return "this would close a cycle of needs: " + strings.Join(e.Keys, " needs ")
+	}
 	return "this need would close a cycle: " + strings.Join(e.Keys, " needs ")
 }
 
@@ -24,13 +29,13 @@ func (e *CycleError) Error() string {
 // it needs already waits, directly or by way of others, for the item that needs
 // it. A program may hold cycles that were written into its document; nobody
 // should add one by hand.
-func Refuse(p program.Program, n program.Need) error {
+func Refuse(p *plan.Plan, n program.Need) error {
 	return waitsOf(p).refuse(n)
 }
 
 // RefuseAll returns a CycleError if one of the added needs, which p holds already,
 // lies on a cycle. Thousands of needs, as an import adds them, are judged at once.
-func RefuseAll(p program.Program, added []program.Need) error {
+func RefuseAll(p *plan.Plan, added []program.Need) error {
 	g := waitsOf(p)
 	var onCycle [][]int
 	if len(added) > 1 {
@@ -48,20 +53,39 @@ func RefuseAll(p program.Program, added []program.Need) error {
 	return nil
 }
 
+// RefuseThrough returns a CycleError if a leaf of an item lies on a cycle of needs.
+func RefuseThrough(p *plan.Plan, item string) error {
+	g := waitsOf(p)
+	i, ok := g.tree.Index[item]
+	if !ok {
+		return nil
+	}
+	for _, leaf := range g.tree.Leaves(i) {
+		if way := shortest(g.next, g.next[leaf], []int{leaf}); way != nil {
+			keys := []string{p.Items[leaf].Key}
+			for _, at := range way {
+				keys = append(keys, p.Items[at].Key)
+			}
+			return &CycleError{keys, true}
+		}
+	}
+	return nil
+}
+
 // waits is the needs between leaves, for looking for ways round.
 type waits struct {
-	p    program.Program
+	p    *plan.Plan
 	tree program.Tree
 	next map[int][]int // leaf to the leaves that it needs
 }
 
-func waitsOf(p program.Program) waits {
-	g := waits{p, program.TreeOf(p), map[int][]int{}}
-	for _, e := range Edges(p, g.tree) {
+var waitsOf = plan.Once(func(p *plan.Plan) waits {
+	g := waits{p, p.Tree(), map[int][]int{}}
+	for _, e := range Edges(p) {
 		g.next[e.Item] = append(g.next[e.Item], e.Needs)
 	}
 	return g
-}
+})
 
 func (g waits) refuse(n program.Need) error {
 	from, ok1 := g.tree.Index[n.Item]
@@ -82,7 +106,7 @@ func (g waits) refuse(n program.Need) error {
 			keys = append(keys, key)
 		}
 	}
-	return &CycleError{append(keys, n.Item)}
+	return &CycleError{Keys: append(keys, n.Item)}
 }
 
 // shortest returns the shortest path from any of starts to any of goals, both

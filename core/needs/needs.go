@@ -3,16 +3,14 @@
 package needs
 
 import (
-	"jantrel/core/calendar"
+	"slices"
+
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
 // Place is an iteration as a need sees it.
-type Place struct {
-	Team int // position of the team in the program
-	Slot int // position of the iteration in the team
-	calendar.Span
-}
+type Place = plan.Place
 
 // Holds reports whether an item at place b may need one at place a: a ends, and
 // lagDays go by, before b starts; or the two may share an iteration.
@@ -53,7 +51,10 @@ type Edge struct {
 // Edges spells out the needs between leaves: a need on a parent holds for each
 // of its leaves, on both sides. Needs with an item kept out on either side are
 // left out.
-func Edges(p program.Program, tree program.Tree) []Edge {
+func Edges(p *plan.Plan) []Edge { return edges(p) }
+
+var edges = plan.Once(func(p *plan.Plan) []Edge {
+	tree := p.Tree()
 	edges := make([]Edge, 0, len(p.Needs))
 	for n, need := range p.Needs {
 		item, needed := tree.Index[need.Item], tree.Index[need.Needs]
@@ -73,7 +74,7 @@ func Edges(p program.Program, tree program.Tree) []Edge {
 		}
 	}
 	return edges
-}
+})
 
 // Status is how a need stands.
 type Status string
@@ -93,52 +94,95 @@ type State struct {
 
 // Check returns the state of every need, in the order of Program.Needs. A need
 // between parents stands as the worst of its leaves.
-func Check(p program.Program, tree program.Tree) []State {
+func Check(p *plan.Plan) []State { return check(p) }
+
+var check = plan.Once(func(p *plan.Plan) []State {
 	states := make([]State, len(p.Needs))
 	for i := range states {
 		states[i].Status = StatusHolds
 	}
-	places := Places(p)
-	for _, e := range Edges(p, tree) {
-		item, needed := &p.Items[e.Item], &p.Items[e.Needs]
-		state := &states[e.Need]
-		b, placed := places(item)
-		if !placed || item.State == program.Done || needed.State == program.Done {
-			continue
-		}
-		a, neededPlaced := places(needed)
-		if !neededPlaced {
-			state.Status = StatusBroken
-			continue
-		}
-		spare := Spare(p.Settings.SameIteration, a, b, e.LagDays)
-		if state.Spare == nil || spare < *state.Spare {
-			state.Spare = &spare
-		}
-		switch {
-		case spare < 0:
-			state.Status = StatusBroken
-		case spare == 0 && state.Status == StatusHolds:
-			state.Status = StatusTight
-		}
+	for _, e := range Edges(p) {
+		a, neededPlaced := p.Place(e.Needs)
+		b, placed := p.Place(e.Item)
+		states[e.Need].take(p, e, a, neededPlaced, b, placed)
 	}
 	return states
+})
+
+// take counts one edge of the need in: a is where what is needed stands, b where the item
+// does.
+func (s *State) take(p *plan.Plan, e Edge, a Place, neededPlaced bool, b Place, placed bool) {
+	if !placed || p.Items[e.Item].State == program.Done || p.Items[e.Needs].State == program.Done {
+		return
+	}
+	if !neededPlaced {
+		s.Status = StatusBroken
+		return
+	}
+	spare := Spare(p.Settings.SameIteration, a, b, e.LagDays)
+	if s.Spare == nil || spare < *s.Spare {
+		s.Spare = &spare
+	}
+	switch {
+	case spare < 0:
+		s.Status = StatusBroken
+	case spare == 0 && s.Status == StatusHolds:
+		s.Status = StatusTight
+	}
 }
 
-// Places returns a function that says where an item stands.
-func Places(p program.Program) func(*program.Item) (Place, bool) {
-	type key struct{ team, iteration string }
-	places := map[key]Place{}
-	for t := range p.Teams {
-		for s, it := range p.Teams[t].Iterations {
-			places[key{p.Teams[t].Key, it.Key}] = Place{t, s, it.Span()}
+// Broken returns, in order, the needs (positions in Program.Needs) that would be broken if
+// the items at some positions stood at a place: those of and on these items, and no other.
+// It looks at their edges alone, so it can be asked for many places.
+func Broken(p *plan.Plan, items []int, at Place) []int {
+	moved := make(map[int]bool, len(items))
+	for _, i := range items {
+		moved[i] = true
+	}
+	var order []int
+	states := map[int]*State{}
+	of := edgesOfNeed(p)
+	touching := edgesOfItem(p)
+	for _, i := range items {
+		for _, n := range touching[i] {
+			if states[n] != nil {
+				continue
+			}
+			states[n] = &State{Status: StatusHolds}
+			for _, e := range of[n] {
+				a, neededPlaced := p.Place(e.Needs)
+				if moved[e.Needs] {
+					a, neededPlaced = at, true
+				}
+				b, placed := p.Place(e.Item)
+				if moved[e.Item] {
+					b, placed = at, true
+				}
+				states[n].take(p, e, a, neededPlaced, b, placed)
+			}
+			if states[n].Status == StatusBroken {
+				order = append(order, n)
+			}
 		}
 	}
-	return func(item *program.Item) (Place, bool) {
-		if item.Iteration == "" {
-			return Place{}, false
-		}
-		place, ok := places[key{item.Team, item.Iteration}]
-		return place, ok
-	}
+	slices.Sort(order)
+	return order
 }
+
+// edgesOfNeed are the edges of each need.
+var edgesOfNeed = plan.Once(func(p *plan.Plan) [][]Edge {
+	of := make([][]Edge, len(p.Needs))
+	for _, e := range Edges(p) {
+		of[e.Need] = append(of[e.Need], e)
+	}
+	return of
+})
+
+// edgesOfItem are, of each leaf, the needs that it has an edge of, on either side.
+var edgesOfItem = plan.Once(func(p *plan.Plan) [][]int {
+	of := make([][]int, len(p.Items))
+	for _, e := range Edges(p) {
+		of[e.Item], of[e.Needs] = append(of[e.Item], e.Need), append(of[e.Needs], e.Need)
+	}
+	return of
+})

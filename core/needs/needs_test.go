@@ -8,6 +8,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/sample"
 )
@@ -46,7 +47,7 @@ func TestHoldsAndSpare(t *testing.T) {
 func TestANeedHoldsExactlyWhenItHasNoLessThanZeroSpare(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 30, Wild: true})
-		for i, state := range needs.Check(p, program.TreeOf(p)) {
+		for i, state := range needs.Check(plan.Of(p)) {
 			switch {
 			case state.Spare == nil:
 				continue
@@ -76,20 +77,20 @@ func TestRefuseNamesTheCycle(t *testing.T) {
 		{"A", "A", "this need would close a cycle: A needs A"},
 		{"C", "F", "this need would close a cycle: C needs F needs C"},
 	} {
-		err := needs.Refuse(chain(), program.Need{Item: c.item, Needs: c.needs})
+		err := needs.Refuse(plan.Of(chain()), program.Need{Item: c.item, Needs: c.needs})
 		if assert.Error(t, err, c.item+" "+c.needs) {
 			assert.Equal(t, c.want, err.Error())
 		}
 	}
 	for _, fine := range []program.Need{{Item: "A", Needs: "F"}, {Item: "D", Needs: "A"}, {Item: "A", Needs: "K"}} {
-		assert.NoError(t, needs.Refuse(chain(), fine), "%v", fine)
+		assert.NoError(t, needs.Refuse(plan.Of(chain()), fine), "%v", fine)
 	}
 }
 
 func TestNeedsOfParentsHoldForTheirLeaves(t *testing.T) {
 	p := chain()
 	p.Needs = []program.Need{{Item: "A", Needs: "F", LagDays: 2}, {Item: "K", Needs: "F"}}
-	assert.Equal(t, []needs.Edge{{Item: 0, Needs: 3, LagDays: 2}, {Item: 0, Needs: 4, LagDays: 2}}, needs.Edges(p, program.TreeOf(p)))
+	assert.Equal(t, []needs.Edge{{Item: 0, Needs: 3, LagDays: 2}, {Item: 0, Needs: 4, LagDays: 2}}, needs.Edges(plan.Of(p)))
 }
 
 func TestCyclesGoRound(t *testing.T) {
@@ -106,9 +107,9 @@ func TestCheckSaysWhatIsAtStake(t *testing.T) {
 	p.Items[0].Team = ""
 	p.Needs = []program.Need{{Item: "I0", Needs: "I1"}, {Item: "I1", Needs: "I2"}}
 	p.Items[1].Iteration = "T0-5" // I0, while what it needs is unplaced
-	got := needs.Check(p, program.TreeOf(p))
+	got := needs.Check(plan.Of(p))
 	assert.Equal(t, needs.State{Status: needs.StatusBroken}, got[0])
 	assert.Equal(t, needs.State{Status: needs.StatusHolds}, got[1], "nothing is at stake while both are unplaced")
 	p.Items[2].State = program.Done
-	assert.Equal(t, needs.State{Status: needs.StatusHolds}, needs.Check(p, program.TreeOf(p))[0])
+	assert.Equal(t, needs.State{Status: needs.StatusHolds}, needs.Check(plan.Of(p))[0])
 }

@@ -25,9 +25,11 @@ type Link struct {
 type Comment struct {
 	Key  string `json:"key"`
 	Item string `json:"item"`
-	By   string `json:"by"`           // the name of who said it
+	By   string `json:"by"`           // the name of who said it, as it was then
 	At   string `json:"at,omitempty"` // when, RFC 3339 in UTC
 	Text string `json:"text"`         // Markdown
+
+	Author string `json:"author,omitempty"` // the account that said it: names may be shared, and change; empty: nobody's here
 }
 
 // ReadyRule says what an item must have before a team takes it on.

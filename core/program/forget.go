@@ -1,156 +1,141 @@
 package program
 
-import "slices"
+import "reflect"
 
-// Forget returns the changes that remove a thing and all that refers to it: who
-// was removed from their teams, items of a removed team lose team and place, those
-// of a removed release their release. What depends on it is thereby kept valid.
-func Forget(p Program, ref Ref) []Change {
-	if ref.Kind == KindItem {
-		return ForgetItems(p, []string{ref.Key})
+// Forget returns the changes that remove things and all that names them, as the
+// registry says of each field: who is removed leaves their teams, items of a removed
+// team lose team and place, needs of and on a removed item and what was said about it
+// go, and what it grouped goes up to the next parent that stays. What depends on it is
+// thereby kept valid. A team's iterations go with it.
+//
+// It goes once through the program, however many things are removed.
+func Forget(p Program, refs ...Ref) []Change {
+	f := &forgetter{p: &p, gone: make(map[Ref]bool, len(refs))}
+	for _, ref := range refs {
+		f.gone[ref] = true
 	}
-	f := &forgetter{}
-	switch ref.Kind {
-	case KindPerson:
-		for _, t := range p.Teams {
-			without(f, KindTeam, t.Key, "members", t.Members, func(m Member) bool { return m.Person == ref.Key })
-		}
-		f.items(p, "assignee", func(i *Item) bool { return i.Assignee == ref.Key })
-	case KindTeam:
-		f.items(p, "iteration", func(i *Item) bool { return i.Team == ref.Key && i.Iteration != "" })
-		f.items(p, "team", func(i *Item) bool { return i.Team == ref.Key })
-		f.team(p, ref.Key)
-	case KindCadence:
-		for _, t := range p.Teams {
-			if t.Cadence == ref.Key {
-				f.clear(KindTeam, t.Key, "cadence")
-			}
-		}
-	case KindRelease:
-		f.items(p, "release", func(i *Item) bool { return i.Release == ref.Key })
-		for _, m := range p.Milestones {
-			without(f, KindMilestone, m.Key, "releases", m.Releases, func(key string) bool { return key == ref.Key })
-		}
-	}
-	return append(f.changes, Change{Op: Remove, Ref: ref})
-}
-
-// ForgetItems returns the changes that remove items: with their needs, the needs on
-// them and their comments; what they grouped goes up to the next parent that stays.
-func ForgetItems(p Program, keys []string) []Change {
-	f := &forgetter{}
-	gone := make(map[string]bool, len(keys))
-	for _, key := range keys {
-		gone[key] = true
-	}
-	tree := TreeOf(p)
-	for i := range p.Items {
-		item := &p.Items[i]
-		if gone[item.Key] || !gone[item.Parent] {
+	var dropped []Change
+	for _, e := range entries {
+		if len(e.naming) == 0 {
 			continue
 		}
-		up := tree.Parent[i]
-		for up >= 0 && gone[p.Items[up].Key] {
-			up = tree.Parent[up]
-		}
-		if up < 0 {
-			f.clear(KindItem, item.Key, "parent")
-		} else {
-			f.set(KindItem, item.Key, "parent", p.Items[up].Key)
-		}
-	}
-	for _, m := range p.Milestones {
-		without(f, KindMilestone, m.Key, "needs", m.Needs, func(key string) bool { return gone[key] })
-	}
-	for _, r := range p.Releases {
-		mend(f, KindRelease, r.Key, "documents", r.Documents, func(d *Document) (changed, keep bool) {
-			return clearIf(&d.Item, gone[d.Item]), true
+		e.walk(&p, func(n name, _ int, thing reflect.Value) {
+			ref := Ref{e.Kind, n.in, n.key}
+			if f.is(ref) {
+				return
+			}
+			var sets []Change
+			for _, s := range e.naming {
+				next, changed, drop := f.mend(s, thing, thing.FieldByIndex(s.index))
+				if drop {
+					dropped = append(dropped, Change{Op: Remove, Ref: ref})
+					return
+				}
+				if changed {
+					sets = append(sets, SetTo(ref, s.Name, next.Interface()))
+				}
+			}
+			f.changes = append(f.changes, sets...)
 		})
 	}
-	mend(f, KindProgram, "", "repeats", p.Repeats, func(r *Repeat) (changed, keep bool) {
-		return clearIf(&r.Parent, gone[r.Parent]), true
-	})
-	for _, n := range p.Needs {
-		if gone[n.Item] || gone[n.Needs] {
-			f.remove(Ref{Kind: KindNeed, In: n.Item, Key: n.Needs})
-		}
-	}
-	for _, c := range p.Comments {
-		if gone[c.Item] {
-			f.remove(Ref{Kind: KindComment, In: c.Item, Key: c.Key})
-		}
-	}
-	for _, key := range keys {
-		f.remove(Ref{Kind: KindItem, Key: key})
+	f.changes = append(f.changes, dropped...)
+	for _, ref := range refs {
+		f.changes = append(f.changes, Change{Op: Remove, Ref: ref})
 	}
 	return f.changes
 }
 
-type forgetter struct{ changes []Change }
-
-func (f *forgetter) set(kind Kind, key, field string, value any) {
-	f.changes = append(f.changes, SetTo(Ref{Kind: kind, Key: key}, field, value))
+// ForgetItems is Forget for items by their keys.
+func ForgetItems(p Program, keys []string) []Change {
+	refs := make([]Ref, len(keys))
+	for i, key := range keys {
+		refs[i] = Ref{Kind: KindItem, Key: key}
+	}
+	return Forget(p, refs...)
 }
 
-func (f *forgetter) remove(ref Ref) { f.changes = append(f.changes, Change{Op: Remove, Ref: ref}) }
+type forgetter struct {
+	p       *Program
+	gone    map[Ref]bool
+	parents map[string]string // of items, by key; nil until it is needed
+	changes []Change
+}
 
-func (f *forgetter) clear(kind Kind, key, field string) { f.set(kind, key, field, nil) }
+// is reports whether a thing goes, by itself or with what it stands in.
+func (f *forgetter) is(ref Ref) bool {
+	if f.gone[ref] {
+		return true
+	}
+	e := registry[ref.Kind]
+	return e.Nested && f.gone[Ref{Kind: e.In, Key: ref.In}]
+}
 
-func (f *forgetter) items(p Program, field string, holds func(*Item) bool) {
-	for i := range p.Items {
-		if holds(&p.Items[i]) {
-			f.clear(KindItem, p.Items[i].Key, field)
+// target is the thing that a key in a field of holder names.
+func target(s *slot, holder reflect.Value, key string) Ref {
+	ref := Ref{Kind: s.Names, Key: key}
+	if registry[s.Names].Nested { // in what the holder stands with: an item's place is one of its team's
+		ref.In = holder.FieldByName("Team").String()
+	}
+	return ref
+}
+
+// mend takes out of a value of a field what names things that go. drop says that the
+// holder goes with them.
+func (f *forgetter) mend(s *slot, holder, value reflect.Value) (next reflect.Value, changed, drop bool) {
+	switch {
+	case s.Names != "" && value.Kind() == reflect.String:
+		if value.Len() == 0 || !f.is(target(s, holder, value.String())) {
+			return value, false, false
 		}
+		next = reflect.New(value.Type()).Elem()
+		if s.Gone == Raised {
+			next.SetString(f.above(value.String()))
+		}
+		return next, true, s.Gone == Dropped
+	case s.Names != "":
+		next = reflect.New(value.Type()).Elem()
+		for i := range value.Len() {
+			if !f.is(target(s, holder, value.Index(i).String())) {
+				next = reflect.Append(next, value.Index(i))
+			}
+		}
+		changed = next.Len() < value.Len()
+		return next, changed, changed && next.Len() == 0 && s.Gone == Narrowed
 	}
-}
-
-// without sets a field that holds a list to the list without some.
-func without[T any](f *forgetter, kind Kind, key, field string, list []T, drop func(T) bool) {
-	if kept := slices.DeleteFunc(slices.Clone(list), drop); len(kept) < len(list) {
-		f.set(kind, key, field, kept)
-	}
-}
-
-// mend sets a field that holds a list to the list with some things altered, or left
-// out where keep says no. What all stay as they are is not set.
-func mend[T any](f *forgetter, kind Kind, key, field string, list []T, alter func(*T) (changed, keep bool)) {
-	var next []T
-	any := false
-	for _, x := range list {
-		changed, keep := alter(&x)
-		any = any || changed
+	next = reflect.New(value.Type()).Elem()
+	for i := range value.Len() {
+		part := reflect.New(value.Type().Elem()).Elem()
+		part.Set(value.Index(i))
+		keep := true
+		for j := range s.parts {
+			if !s.parts[j].names {
+				continue
+			}
+			at := part.FieldByIndex(s.parts[j].index)
+			mended, is, gone := f.mend(&s.parts[j], part, at)
+			changed = changed || is
+			keep = keep && !gone
+			if is {
+				at.Set(mended)
+			}
+		}
 		if keep {
-			next = append(next, x)
+			next = reflect.Append(next, part)
 		}
 	}
-	if any {
-		f.set(kind, key, field, next)
-	}
+	return next, changed, false
 }
 
-func clearIf(text *string, is bool) bool {
-	if is {
-		*text = ""
-	}
-	return is
-}
-
-// team drops a team from holidays, patterns and repeated items; what was for it
-// alone goes.
-func (f *forgetter) team(p Program, team string) {
-	drop := func(teams *[]string) (changed, keep bool) {
-		kept := slices.DeleteFunc(slices.Clone(*teams), func(key string) bool { return key == team })
-		changed = len(kept) < len(*teams)
-		*teams = kept
-		return changed, !changed || len(kept) > 0
-	}
-	mend(f, KindProgram, "", "holidays", p.Holidays, func(h *Holiday) (changed, keep bool) { return drop(&h.Teams) })
-	mend(f, KindProgram, "", "repeats", p.Repeats, func(r *Repeat) (changed, keep bool) { return drop(&r.Teams) })
-	mend(f, KindProgram, "", "patterns", p.Patterns, func(x *Pattern) (changed, keep bool) {
-		x.Parts = slices.Clone(x.Parts)
-		for i := range x.Parts {
-			changed = clearIf(&x.Parts[i].Team, x.Parts[i].Team == team) || changed
+// above is the nearest parent of an item that goes which stays; empty for none.
+func (f *forgetter) above(key string) string {
+	if f.parents == nil {
+		f.parents = make(map[string]string, len(f.p.Items))
+		for i := range f.p.Items {
+			f.parents[f.p.Items[i].Key] = f.p.Items[i].Parent
 		}
-		return changed, true
-	})
+	}
+	for key != "" && f.gone[Ref{Kind: KindItem, Key: key}] {
+		key = f.parents[key]
+	}
+	return key
 }

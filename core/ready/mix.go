@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -32,6 +33,50 @@ type Scope struct {
 	Out func(i int) bool // could be pulled in; asked of leaves that are to be scheduled
 }
 
+// Asked names the items of which a mix is asked: of a release, of an iteration, or just
+// some.
+type Asked struct {
+	Release   string   `json:"release,omitempty"`
+	Team      string   `json:"team,omitempty" doc:"Of an iteration"`
+	Iteration string   `json:"iteration,omitempty"`
+	Items     []string `json:"items,omitempty" doc:"Groups stand for their items"`
+}
+
+// ScopeOf says which items a mix is asked of, and which could join them: for a release
+// those without one or of a later one, for an iteration what its team has not placed, for
+// some items everything else that is not placed.
+func ScopeOf(p *plan.Plan, asked Asked) Scope {
+	items, tree := p.Items, p.Tree()
+	switch {
+	case asked.Release != "":
+		order := map[string]int{}
+		for i, r := range p.Releases {
+			order[r.Key] = i
+		}
+		return Scope{
+			In: func(i int) bool { return tree.Release(i) == asked.Release },
+			Out: func(i int) bool {
+				of := tree.Release(i)
+				return of == "" || order[of] > order[asked.Release]
+			},
+		}
+	case asked.Iteration != "":
+		return Scope{
+			In:  func(i int) bool { return items[i].Team == asked.Team && items[i].Iteration == asked.Iteration },
+			Out: func(i int) bool { return items[i].Team == asked.Team && items[i].Iteration == "" },
+		}
+	}
+	chosen := map[int]bool{}
+	for _, key := range asked.Items {
+		if i, ok := tree.Index[key]; ok {
+			for _, leaf := range tree.Leaves(i) {
+				chosen[leaf] = true
+			}
+		}
+	}
+	return Scope{In: func(i int) bool { return chosen[i] }, Out: func(i int) bool { return items[i].Iteration == "" }}
+}
+
 // candidates is how many items are offered to fill up a kind that is short.
 const candidates = 5
 
@@ -39,14 +84,14 @@ const candidates = 5
 //
 // An item weighs the days that its team takes for it: size ÷ velocity × days of an
 // iteration. Within one team that is its share of the sizes.
-func MixOf(p program.Program, tree program.Tree, scope Scope) Mix {
+func MixOf(p *plan.Plan, scope Scope) Mix {
 	perDay := map[string]float64{} // units a day, by team
 	for t, rate := range capacity.Rates(p) {
 		if rate.Velocity > 0 {
 			perDay[p.Teams[t].Key] = rate.Velocity / float64(rate.Days)
 		}
 	}
-	m := Mix{Kinds: []Share{}}
+	m, tree := Mix{Kinds: []Share{}}, p.Tree()
 	days, whole := map[program.ItemKind]float64{}, 0.0
 	counts := map[program.ItemKind]int{}
 	for i := range p.Items {
@@ -76,7 +121,7 @@ func MixOf(p program.Program, tree program.Tree, scope Scope) Mix {
 			s.Short = max(0, target-s.Sizes)
 		}
 		if s.Short > 1e-9 && scope.Out != nil {
-			s.Candidates = pull(p, tree, kind, scope)
+			s.Candidates = pull(p, kind, scope)
 		}
 		m.Kinds = append(m.Kinds, s)
 	}
@@ -85,8 +130,8 @@ func MixOf(p program.Program, tree program.Tree, scope Scope) Mix {
 }
 
 // pull returns the highest ranked items of a kind outside a scope, the ready first.
-func pull(p program.Program, tree program.Tree, kind program.ItemKind, scope Scope) []string {
-	lacks := Check(p, tree)
+func pull(p *plan.Plan, kind program.ItemKind, scope Scope) []string {
+	tree, lacks := p.Tree(), Check(p)
 	keys, later := []string{}, []string{}
 	for i := range p.Items {
 		switch {

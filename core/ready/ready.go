@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -38,7 +39,10 @@ const (
 // Check returns what each item lacks by the program's rule, by its position in
 // Program.Items, each code at most once; nothing for items that are ready, done,
 // kept out, or groups of others.
-func Check(p program.Program, tree program.Tree) [][]Lack {
+func Check(p *plan.Plan) [][]Lack { return check(p) }
+
+var check = plan.Once(func(p *plan.Plan) [][]Lack {
+	tree := p.Tree()
 	c := checker{p: p, rule: p.ReadyRule(), lacks: make([][]Lack, len(p.Items)), units: map[string]program.Unit{}}
 	for i := range p.Teams {
 		c.units[p.Teams[i].Key] = p.Teams[i].Unit
@@ -52,10 +56,10 @@ func Check(p program.Program, tree program.Tree) [][]Lack {
 		c.needs(tree)
 	}
 	return c.lacks
-}
+})
 
 type checker struct {
-	p     program.Program
+	p     *plan.Plan
 	rule  program.ReadyRule
 	lacks [][]Lack
 	units map[string]program.Unit
@@ -113,14 +117,13 @@ func hasTag(item *program.Item, want string) bool {
 // needs checks what items wait for.
 func (c *checker) needs(tree program.Tree) {
 	unplaced, later := map[int][]string{}, map[int][]string{}
-	places := needs.Places(c.p)
-	for _, e := range needs.Edges(c.p, tree) {
-		item, needed := &c.p.Items[e.Item], &c.p.Items[e.Needs]
+	for _, e := range needs.Edges(c.p) {
+		needed := &c.p.Items[e.Needs]
 		if !tree.ToSchedule(e.Item) || needed.State == program.Done {
 			continue
 		}
-		at, placed := places(needed)
-		to, stands := places(item)
+		at, placed := c.p.Place(e.Needs)
+		to, stands := c.p.Place(e.Item)
 		switch {
 		case !placed:
 			unplaced[e.Item] = append(unplaced[e.Item], needed.Key)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/ready"
 	"jantrel/internal/sample"
@@ -41,7 +42,7 @@ func crew() program.Program {
 // texts returns what items lack, by key, as words.
 func texts(p program.Program) map[string][]string {
 	found := map[string][]string{}
-	for i, lacks := range ready.Check(p, program.TreeOf(p)) {
+	for i, lacks := range ready.Check(plan.Of(p)) {
 		for _, l := range lacks {
 			found[p.Items[i].Key] = append(found[p.Items[i].Key], l.Text)
 		}
@@ -82,14 +83,14 @@ func TestEveryRule(t *testing.T) {
 		c.bad(&p.Items[2])
 		p.Settings.Ready = &c.rule
 		assert.Equal(t, map[string][]string{"bad": {c.text}}, texts(p), c.code)
-		assert.Equal(t, c.code, ready.Check(p, program.TreeOf(p))[2][0].Code)
+		assert.Equal(t, c.code, ready.Check(plan.Of(p))[2][0].Code)
 		p.Settings.Ready = &program.ReadyRule{}
 		assert.Empty(t, texts(p), "nothing is asked for")
 	}
 	p := crew()
 	p.Settings.Ready = &program.ReadyRule{Needs: true}
 	assert.NotContains(t, texts(p), "has no size")
-	assert.Equal(t, "ready", ready.Check(p, program.TreeOf(p))[2][0].Item, "names what it waits for")
+	assert.Equal(t, "ready", ready.Check(plan.Of(p))[2][0].Item, "names what it waits for")
 }
 
 // Whatever the program: what is not to be scheduled lacks nothing, and a lack is
@@ -98,7 +99,7 @@ func TestOnlyWhatIsToBeScheduledLacks(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true, Cycles: true})
 		tree := program.TreeOf(p)
-		for i, lacks := range ready.Check(p, tree) {
+		for i, lacks := range ready.Check(plan.Of(p)) {
 			require.True(t, len(lacks) == 0 || tree.ToSchedule(i))
 			seen := map[ready.Code]bool{}
 			for _, l := range lacks {
@@ -132,7 +133,7 @@ func TestTheMix(t *testing.T) {
 	p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.3, program.Enabler: 0.2, program.Upkeep: 0.5}
 	tree := program.TreeOf(p)
 	in := func(i int) bool { return tree.Release(i) == "R" }
-	m := ready.MixOf(p, tree, ready.Scope{In: in, Out: func(int) bool { return true }})
+	m := ready.MixOf(plan.Of(p), ready.Scope{In: in, Out: func(int) bool { return true }})
 	assert.Equal(t, 4, m.Items)
 	assert.Equal(t, 1, m.Unsized)
 	shares := map[program.ItemKind]ready.Share{}
@@ -155,7 +156,7 @@ func TestSharesAddUp(t *testing.T) {
 	for seed := range uint64(30) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 40, Needs: 10, Wild: true})
 		tree := program.TreeOf(p)
-		m := ready.MixOf(p, tree, ready.Scope{In: func(i int) bool { return tree.Release(i) == "R0" }})
+		m := ready.MixOf(plan.Of(p), ready.Scope{In: func(i int) bool { return tree.Release(i) == "R0" }})
 		counts, sizes, items := 0.0, 0.0, 0
 		for _, s := range m.Kinds {
 			counts, sizes, items = counts+s.Counts, sizes+s.Sizes, items+s.Items

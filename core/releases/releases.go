@@ -6,7 +6,7 @@ import (
 	"slices"
 
 	"jantrel/core/calendar"
-	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -20,7 +20,7 @@ type Extent struct {
 
 // Of returns the days that a release's phases and placed items span. The span is
 // zero where it has neither.
-func Of(p program.Program, release string) Extent {
+func Of(p *plan.Plan, release string) Extent {
 	var e Extent
 	take := func(s calendar.Span) {
 		if e.Start.IsZero() || s.Start < e.Start {
@@ -37,13 +37,12 @@ func Of(p program.Program, release string) Extent {
 			e.Phases++
 		}
 	}
-	tree := program.TreeOf(p)
-	places := needs.Places(p)
+	tree := p.Tree()
 	for i := range p.Items {
 		if !tree.IsLeaf(i) || p.Items[i].KeptOut || tree.Release(i) != release {
 			continue
 		}
-		if place, ok := places(&p.Items[i]); ok {
+		if place, ok := p.Place(i); ok {
 			take(place.Span)
 			e.Items++
 		} else if p.Items[i].State != program.Done {

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/releases"
 )
@@ -23,9 +24,9 @@ func TestTheExtentOfARelease(t *testing.T) {
 			{Key: "y", Parent: "F", Team: "A"}, {Key: "z", Team: "A", Iteration: "1"}, {Key: "out", Parent: "F", Team: "A", KeptOut: true},
 		},
 	}
-	got := releases.Of(p, "R")
+	got := releases.Of(plan.Of(p), "R")
 	assert.Equal(t, releases.Extent{Span: calendar.Span{Start: day("2027-02-20"), End: day("2027-03-28")}, Phases: 1, Items: 1, Unplaced: 1}, got)
-	assert.True(t, releases.Of(p, "none").Start.IsZero())
+	assert.True(t, releases.Of(plan.Of(p), "none").Start.IsZero())
 }
 
 func TestATemplateGivesTheNextReleaseItsPhases(t *testing.T) {

@@ -40,7 +40,7 @@ const (
 type Rule struct {
 	Kind   program.Kind `json:"kind"`
 	Op     program.Op   `json:"op"`
-	Field  string       `json:"field,omitempty" doc:"Of set; missing: every field without a rule of its own"`
+	Field  string       `json:"field,omitempty" doc:"Of set: what is set"`
 	Lead   Reach        `json:"-"`
 	Member Reach        `json:"-"`
 }
@@ -56,47 +56,37 @@ const Attachments = "attachments"
 // items, the needs of these, and the people of the team; of a need's agreement
 // also where the needed item is their team's, as it is theirs to agree to. Of a
 // member: items assigned to them, and themselves. Of both: what they said.
-var Table = []Rule{
-	{program.KindTeam, program.Set, "velocity", Own, Never},
-	{program.KindTeam, program.Set, "focus", Own, Never},
-	{program.KindTeam, program.Set, "fillTo", Own, Never},
-	{program.KindTeam, program.Set, "lookback", Own, Never},
+var Table = append(fieldRules(), []Rule{
+	{program.KindItem, program.Set, Attachments, Own, Own},
 
-	{program.KindIteration, program.Set, "", Own, Never},
 	{program.KindIteration, program.Add, "", Own, Never},
 	{program.KindIteration, program.Remove, "", Own, Never},
 	{program.KindIteration, program.Move, "", Own, Never},
 
-	{program.KindPerson, program.Set, "daysOff", Own, Own},
-	{program.KindPerson, program.Set, "calendar", Own, Own},
-
-	{program.KindItem, program.Set, "", Own, Never},
-	{program.KindItem, program.Set, "title", Own, Own},
-	{program.KindItem, program.Set, "state", Own, Own},
-	{program.KindItem, program.Set, "doneOn", Own, Own},
-	{program.KindItem, program.Set, "size", Own, Own},
-	{program.KindItem, program.Set, "role", Own, Own},
-	{program.KindItem, program.Set, "tags", Own, Own},
-	{program.KindItem, program.Set, "description", Own, Own},
-	{program.KindItem, program.Set, "tasks", Own, Own},
-	{program.KindItem, program.Set, "checks", Own, Own},
-	{program.KindItem, program.Set, "links", Own, Own},
-	{program.KindItem, program.Set, "foundIn", Own, Own},
-	{program.KindItem, program.Set, "fixedIn", Own, Own},
-	{program.KindItem, program.Set, Attachments, Own, Own},
 	{program.KindItem, program.Add, "", Own, Never},
 	{program.KindItem, program.Remove, "", Own, Never},
 	{program.KindItem, program.Move, "", Own, Never},
 
-	{program.KindNeed, program.Set, "", Own, Never},
-	{program.KindNeed, program.Set, "agreement", Own, Never},
 	{program.KindNeed, program.Add, "", Own, Never},
 	{program.KindNeed, program.Remove, "", Own, Never},
 	{program.KindNeed, program.Move, "", Own, Never},
 
 	{program.KindComment, program.Add, "", Any, Any},
-	{program.KindComment, program.Set, "", Own, Own},
 	{program.KindComment, program.Remove, "", Own, Own},
+}...)
+
+// fieldRules are the rules of the fields whose registry row names hands that may set
+// them.
+func fieldRules() (rules []Rule) {
+	member := map[program.Hands]Reach{program.Leads: Never, program.Doers: Own}
+	for _, kind := range program.Kinds {
+		for _, field := range kind.Fields {
+			if reach, ok := member[field.By]; ok {
+				rules = append(rules, Rule{kind.Kind, program.Set, field.Name, Own, reach})
+			}
+		}
+	}
+	return rules
 }
 
 // ReachOf returns how far a role's right to a sort of change goes.
@@ -108,20 +98,16 @@ func ReachOf(role Role, kind program.Kind, op program.Op, field string) Reach {
 	default:
 		return Never
 	}
-	found := Never
 	for _, rule := range Table {
-		if rule.Kind != kind || rule.Op != op || rule.Field != "" && rule.Field != field {
+		if rule.Kind != kind || rule.Op != op || rule.Field != field && op == program.Set {
 			continue
 		}
-		found = rule.Member
 		if role == Lead {
-			found = rule.Lead
+			return rule.Lead
 		}
-		if rule.Field == field {
-			break
-		}
+		return rule.Member
 	}
-	return found
+	return Never
 }
 
 // Right is a rule as one role sees it.
@@ -151,7 +137,7 @@ func Rights(role Role) []Right {
 type Who struct {
 	Role   Role
 	Person string // the person of the program who they are; empty: none
-	Name   string // what their comments are signed with
+	Author string // whose their comments are, see program.Comment
 }
 
 // Denied says that a role does not allow a change.
@@ -198,13 +184,13 @@ type owner struct {
 	teams map[string]bool
 	crew  map[string]bool // people in these teams
 	items map[string]*program.Item
-	said  map[string]bool // keys of their comments
+	said  map[program.Ref]bool // their comments
 }
 
 func newOwner(p program.Program, who Who) *owner {
-	o := &owner{who, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[string]bool{}}
+	o := &owner{who, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}}
 	for _, c := range p.Comments {
-		o.said[c.Key] = c.By == who.Name && c.By != ""
+		o.said[program.Ref{Kind: program.KindComment, In: c.Item, Key: c.Key}] = c.Author == who.Author && c.Author != ""
 	}
 	for i := range p.Items {
 		o.items[p.Items[i].Key] = &p.Items[i]
@@ -247,7 +233,7 @@ func (o *owner) owns(c *program.Change) bool {
 	case program.KindItem:
 		return o.ownsItem(c)
 	case program.KindComment:
-		return o.said[c.Key]
+		return o.said[c.Ref]
 	case program.KindNeed:
 		if o.ownsTeamOf(c.In) {
 			return true

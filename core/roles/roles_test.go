@@ -28,7 +28,7 @@ func harbour() program.Program {
 		Releases:   []program.Release{{Key: "R"}},
 		Milestones: []program.Milestone{{Key: "M"}},
 		Items:      []program.Item{{Key: "A-1", Team: "A", Assignee: "ann"}, {Key: "B-1", Team: "B", Assignee: "bo"}, {Key: "F"}},
-		Comments:   []program.Comment{{Key: "c1", Item: "A-1", By: "Ann"}, {Key: "c2", Item: "A-1", By: "Bo"}},
+		Comments:   []program.Comment{{Key: "c1", Item: "A-1", By: "Ann", Author: "1"}, {Key: "c2", Item: "A-1", By: "Ann", Author: "2"}},
 		Needs:      []program.Need{{Item: "A-1", Needs: "B-1"}, {Item: "B-1", Needs: "A-1"}},
 	}
 }
@@ -98,7 +98,7 @@ func TestEveryChangeAndRole(t *testing.T) {
 						if list, ok := allowed[role]; ok {
 							want = slices.Contains(list[side], name) || slices.Contains(list[side], fmt.Sprintf("%s %s *", op, kind))
 						}
-						err := roles.Check(p, roles.Who{Role: role, Person: "ann", Name: "Ann"}, []program.Change{c})
+						err := roles.Check(p, roles.Who{Role: role, Person: "ann", Author: "1"}, []program.Change{c})
 						require.Equal(t, want, err == nil, "%s as %s, own %v: %v", name, role, side == 0, err)
 						checked++
 					}

@@ -51,7 +51,7 @@ func (m *model) firstEnd(n int, slots []int) Date {
 // stays only while each need has at least one slot, of what is needed, to hold.
 func (m *model) possible() [][]int {
 	possible := make([][]int, len(m.nodes))
-	empty := m.emptyPlan()
+	empty := m.emptySketch()
 	for _, n := range m.order() {
 		node := &m.nodes[n]
 		if node.fixed {

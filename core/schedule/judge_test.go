@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/schedule"
 )
@@ -155,7 +156,7 @@ func (j *judge) fillTo(t int) float64 {
 
 // loads is rule 2.
 func (j *judge) loads() {
-	figures := capacity.Of(j.p)
+	figures := capacity.Of(plan.Of(j.p))
 	for t := range j.p.Teams {
 		for s := range j.p.Teams[t].Iterations {
 			it := &j.p.Teams[t].Iterations[s]

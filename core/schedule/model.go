@@ -6,6 +6,7 @@ import (
 
 	"jantrel/core/capacity"
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -18,7 +19,7 @@ const nowhere = -1
 // model is a program as the scheduler sees it: the leaves to schedule as nodes,
 // the iterations as slots, the needs as arcs between nodes.
 type model struct {
-	p        program.Program
+	p        *plan.Plan
 	tree     program.Tree
 	today    Date
 	share    program.SameIteration
@@ -74,8 +75,8 @@ type final struct {
 	lag   int
 }
 
-func newModel(p program.Program, o Options) *model {
-	m := &model{p: p, tree: program.TreeOf(p), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose}
+func newModel(p *plan.Plan, o Options) *model {
+	m := &model{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose}
 	m.fillTo = make([]float64, len(p.Teams))
 	for t := range p.Teams {
 		m.fillTo[t] = cmp.Or(o.FillTo, capacity.FillTo(p, t))
@@ -114,11 +115,10 @@ func (m *model) addSlots() {
 }
 
 func (m *model) addNodes() {
-	teams := m.p.TeamIndex()
-	places := needs.Places(m.p)
+	teams := m.p.TeamAt()
 	for i := range m.p.Items {
 		item := &m.p.Items[i]
-		place, placed := places(item)
+		place, placed := m.p.Place(i)
 		if item.State == program.Done && placed && m.tree.IsLeaf(i) && item.Size != nil {
 			m.occupy(place, *item.Size)
 		}
@@ -181,7 +181,7 @@ func (m *model) addNeeds() {
 	}
 	m.addReleases()
 	m.addDated(nodeOf)
-	for _, e := range needs.Edges(m.p, m.tree) {
+	for _, e := range needs.Edges(m.p) {
 		item, needed := nodeOf[e.Item], nodeOf[e.Needs]
 		if item < 0 || needed < 0 {
 			continue // one of them is done

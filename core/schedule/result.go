@@ -3,11 +3,11 @@ package schedule
 import (
 	"slices"
 
-	"jantrel/core/program"
+	"jantrel/core/plan"
 )
 
 // result puts a plan into the words of the program document.
-func (m *model) result(pl plan) Schedule {
+func (m *model) result(pl sketch) Schedule {
 	r := Schedule{Placements: []Placement{}, Unplaced: []Unplaced{}, Overloads: []Overload{}, Releases: []Finish{}}
 	for n := range m.nodes {
 		node := &m.nodes[n]
@@ -48,14 +48,14 @@ func (m *model) result(pl plan) Schedule {
 }
 
 // Place returns p with its items where r has them.
-func Place(p program.Program, r Schedule) program.Program {
-	tree := program.TreeOf(p)
-	p.Items = slices.Clone(p.Items)
+func Place(p *plan.Plan, r Schedule) *plan.Plan {
+	tree, next := p.Tree(), p.Program
+	next.Items = slices.Clone(p.Items)
 	for _, x := range r.Placements {
-		p.Items[tree.Index[x.Item]].Iteration = x.Iteration
+		next.Items[tree.Index[x.Item]].Iteration = x.Iteration
 	}
 	for _, x := range r.Unplaced {
-		p.Items[tree.Index[x.Item]].Iteration = ""
+		next.Items[tree.Index[x.Item]].Iteration = ""
 	}
-	return p
+	return plan.Of(next)
 }

@@ -3,7 +3,10 @@
 // stands, and proves how few late days any schedule must have.
 package schedule
 
-import "jantrel/core/program"
+import (
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
 
 // Date is a civil date.
 type Date = program.Date
@@ -81,14 +84,14 @@ type Score struct {
 
 // Draft proposes a schedule. The same program and options give the same result,
 // unless Stop ends the search early.
-func Draft(p program.Program, o Options) Schedule {
+func Draft(p *plan.Plan, o Options) Schedule {
 	m := newModel(p, o)
 	best := m.search(o)
 	return m.result(best)
 }
 
 // Rate counts how good the plan is as it stands.
-func Rate(p program.Program, o Options) Score {
+func Rate(p *plan.Plan, o Options) Score {
 	m := newModel(p, o)
 	now := make([]int, len(m.nodes))
 	for n := range m.nodes {
@@ -102,7 +105,7 @@ func Rate(p program.Program, o Options) Score {
 // Explain says of an item why it stands where it stands in the plan as it is, or
 // why it is unplaced. The second result is false for items that are not
 // scheduled: groups, done, kept out.
-func Explain(p program.Program, o Options, item string) (Why, bool) {
+func Explain(p *plan.Plan, o Options, item string) (Why, bool) {
 	m := newModel(p, o)
 	for n := range m.nodes {
 		if p.Items[m.nodes[n].item].Key == item {

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/schedule"
 	"jantrel/internal/sample"
@@ -18,7 +19,7 @@ import (
 // check drafts and judges: valid, and the score as an independent recount has it.
 func check(t *testing.T, p program.Program, o schedule.Options) schedule.Schedule {
 	t.Helper()
-	d := schedule.Draft(p, o)
+	d := schedule.Draft(plan.Of(p), o)
 	faults, score := judgeDraft(p, o, d)
 	require.Empty(t, faults, "%s\n%s", p.Name, all(faults))
 	require.Equal(t, score.LateDays, d.Score.LateDays, p.Name)
@@ -58,9 +59,9 @@ func TestDraftsOfTheExamples(t *testing.T) {
 func TestTheSameDraftEveryTime(t *testing.T) {
 	p := sample.Program(5, sample.Shape{Teams: 5, Iterations: 8, Items: 80, Needs: 60, Wild: true})
 	o := schedule.Options{Today: sample.Today}
-	first, err := json.Marshal(schedule.Draft(p, o))
+	first, err := json.Marshal(schedule.Draft(plan.Of(p), o))
 	require.NoError(t, err)
-	second, err := json.Marshal(schedule.Draft(p, o))
+	second, err := json.Marshal(schedule.Draft(plan.Of(p), o))
 	require.NoError(t, err)
 	assert.Equal(t, string(first), string(second))
 }
@@ -69,9 +70,9 @@ func TestAnAcceptedDraftStands(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 30, Wild: true})
 		o := schedule.Options{Today: sample.Today, Tries: 10}
-		first := schedule.Draft(p, o)
-		placed := schedule.Place(p, first)
-		require.Empty(t, program.Validate(placed))
+		first := schedule.Draft(plan.Of(p), o)
+		placed := schedule.Place(plan.Of(p), first)
+		require.Empty(t, program.Validate(placed.Program))
 		again := schedule.Draft(placed, o)
 		assert.LessOrEqual(t, again.Score.LateDays, first.Score.LateDays)
 		if again.Score.Importance == first.Score.Importance {
@@ -83,8 +84,8 @@ func TestAnAcceptedDraftStands(t *testing.T) {
 func TestKeepCloseMovesNoMore(t *testing.T) {
 	for seed := range uint64(40) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 30})
-		free := schedule.Draft(p, schedule.Options{Today: sample.Today, Tries: 5})
-		kept := schedule.Draft(p, schedule.Options{Today: sample.Today, KeepClose: true, Tries: 5})
+		free := schedule.Draft(plan.Of(p), schedule.Options{Today: sample.Today, Tries: 5})
+		kept := schedule.Draft(plan.Of(p), schedule.Options{Today: sample.Today, KeepClose: true, Tries: 5})
 		assert.LessOrEqual(t, kept.Score.Moves, free.Score.Moves)
 	}
 }
@@ -194,7 +195,7 @@ func TestReasons(t *testing.T) {
 	p := lamp(story("A", "LC", 8), story("B", "LC", 5), story("C", "LC", 3), story("T", "TW", 4), late, pinned, none, huge,
 		story("W", "LC", 1), story("X", "LC", 1), story("Y", "LC", 1), program.Item{Key: "Z", Kind: program.Story, Size: none.Size})
 	p.Needs = []program.Need{{Item: "C", Needs: "T"}, {Item: "W", Needs: "HUGE"}, {Item: "X", Needs: "Y"}, {Item: "Y", Needs: "X"}}
-	d := schedule.Draft(p, schedule.Options{Today: calendar.MustParse("2027-03-02")})
+	d := schedule.Draft(plan.Of(p), schedule.Options{Today: calendar.MustParse("2027-03-02")})
 	assert.Equal(t, map[string]string{
 		"A":    "LC1: LC1 is the first open iteration of Lamp Control",
 		"B":    "LC2: LC1 has no room: 8 of 10 taken",
@@ -215,7 +216,7 @@ func TestDueDatesComeBeforeRank(t *testing.T) {
 	// Each fills an iteration. The last in rank is due with the first iteration.
 	dated := story("DATED", "LC", 10)
 	dated.Due = calendar.MustParse("2027-03-14")
-	d := schedule.Draft(lamp(story("A", "LC", 10), story("B", "LC", 10), dated), schedule.Options{Today: calendar.MustParse("2027-03-02")})
+	d := schedule.Draft(plan.Of(lamp(story("A", "LC", 10), story("B", "LC", 10), dated)), schedule.Options{Today: calendar.MustParse("2027-03-02")})
 	assert.Equal(t, 0, d.Score.LateDays)
 	assert.True(t, strings.HasPrefix(reasons(d)["DATED"], "LC1"))
 	assert.True(t, strings.HasPrefix(reasons(d)["A"], "LC2"), "the others keep their rank")
@@ -224,7 +225,7 @@ func TestDueDatesComeBeforeRank(t *testing.T) {
 func TestOverloadsAreReportedNotRepaired(t *testing.T) {
 	pinned := story("PIN", "LC", 14)
 	pinned.Pinned, pinned.Iteration = true, "LC1"
-	d := schedule.Draft(lamp(pinned, story("A", "LC", 0)), schedule.Options{Today: calendar.MustParse("2027-03-02")})
+	d := schedule.Draft(plan.Of(lamp(pinned, story("A", "LC", 0))), schedule.Options{Today: calendar.MustParse("2027-03-02")})
 	assert.Equal(t, []schedule.Overload{{Team: "LC", Iteration: "LC1", Capacity: 10, Load: 14}}, d.Overloads)
 	assert.True(t, strings.HasPrefix(reasons(d)["A"], "LC2"), "nothing is added, not even what has size 0")
 }
@@ -236,22 +237,22 @@ func TestExplainSpeaksOfThePlanAsItIs(t *testing.T) {
 	p.Items[1].Iteration = "TW1"
 	p.Needs = []program.Need{{Item: "C", Needs: "T"}}
 	o := schedule.Options{Today: calendar.MustParse("2027-03-02")}
-	why, ok := schedule.Explain(p, o, "A")
+	why, ok := schedule.Explain(plan.Of(p), o, "A")
 	assert.True(t, ok)
 	assert.Equal(t, "Stays where it is; LC2 has room for it", why.Text)
-	why, _ = schedule.Explain(p, o, "C")
+	why, _ = schedule.Explain(plan.Of(p), o, "C")
 	assert.Equal(t, "Too early: waits for T, which ends 14 Mar", why.Text)
 	p.Items[0].Iteration = ""
-	why, _ = schedule.Explain(p, o, "A")
+	why, _ = schedule.Explain(plan.Of(p), o, "A")
 	assert.Equal(t, "Could stand in LC1 from 1 Mar on", why.Text)
-	_, ok = schedule.Explain(p, o, "nothing")
+	_, ok = schedule.Explain(plan.Of(p), o, "nothing")
 	assert.False(t, ok)
 }
 
 func benchmarkDraft(b *testing.B, s sample.Shape) {
 	p := sample.Program(1, s)
 	for b.Loop() {
-		schedule.Draft(p, schedule.Options{Today: sample.Today})
+		schedule.Draft(plan.Of(p), schedule.Options{Today: sample.Today})
 	}
 }
 

@@ -10,7 +10,7 @@ import (
 // search builds schedules in several orders and returns the best: today's plan
 // mended, orders between rank and due dates, then chance variations of the best
 // so far that push what is late. It is a multi-start list-scheduling heuristic.
-func (m *model) search(o Options) plan {
+func (m *model) search(o Options) sketch {
 	best := m.build(m.byRank(), m.staying())
 	bestScore := m.score(best.slot)
 	var stay []int
@@ -163,7 +163,7 @@ func (m *model) inherit(urgency []float64, length func(int) float64) {
 // there: as many as there is room for, small ones first.
 func (m *model) staying() []int {
 	stay := make([]int, len(m.nodes))
-	room := m.emptyPlan().room
+	room := m.emptySketch().room
 	bySize := make([]int, len(m.nodes))
 	for n := range bySize {
 		stay[n], bySize[n] = nowhere, n

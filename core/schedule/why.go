@@ -110,7 +110,7 @@ func (m *model) cycle(nodes []int) *Why {
 }
 
 // whyPlaced says why node n stands where a plan has it.
-func (m *model) whyPlaced(pl *plan, n int) Why {
+func (m *model) whyPlaced(pl *sketch, n int) Why {
 	node := &m.nodes[n]
 	item := m.p.Items[node.item]
 	at := pl.slot[n]
@@ -154,7 +154,7 @@ func (m *model) whyPlaced(pl *plan, n int) Why {
 
 // whyFull says that slot s, which node n could have by its needs, has no room;
 // and if needs keep it out of still earlier ones, which.
-func (m *model) whyFull(pl *plan, n, s int) Why {
+func (m *model) whyFull(pl *sketch, n, s int) Why {
 	node := &m.nodes[n]
 	at := &m.slots[node.team][s]
 	limit := at.capacity * m.fillTo[node.team]
@@ -167,7 +167,7 @@ func (m *model) whyFull(pl *plan, n, s int) Why {
 }
 
 // whyNotEarlier says what keeps node n out of slot s other than room.
-func (m *model) whyNotEarlier(pl *plan, n, s int) Why {
+func (m *model) whyNotEarlier(pl *sketch, n, s int) Why {
 	node := &m.nodes[n]
 	place := m.place(n, s)
 	latest, lag := -1, 0
@@ -188,7 +188,7 @@ func (m *model) whyNotEarlier(pl *plan, n, s int) Why {
 }
 
 // whyUnplaced says why node n has no place in a plan.
-func (m *model) whyUnplaced(pl *plan, n int) Why {
+func (m *model) whyUnplaced(pl *sketch, n int) Why {
 	node := &m.nodes[n]
 	if node.never != nil {
 		return *node.never
@@ -209,7 +209,7 @@ func (m *model) whyUnplaced(pl *plan, n int) Why {
 
 // whyNow says why a node stands where it stands today.
 func (m *model) whyNow(n int) Why {
-	pl := m.emptyPlan()
+	pl := m.emptySketch()
 	for i := range m.nodes {
 		if !m.nodes[i].fixed && m.nodes[i].now != nowhere {
 			pl.put(m, i, m.nodes[i].now)

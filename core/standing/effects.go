@@ -4,7 +4,7 @@ import (
 	"slices"
 
 	"jantrel/core/calendar"
-	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -62,7 +62,7 @@ type Missed struct {
 }
 
 // EffectsOf compares a program before and after an edit on a day.
-func EffectsOf(before, after program.Program, today program.Date) Effects {
+func EffectsOf(before, after *plan.Plan, today program.Date) Effects {
 	a, b := Of(before, today), Of(after, today)
 	e := Effects{Iterations: []Redated{}, Items: []Redated{}, Capacity: []CapacityChange{}, Releases: []ReleaseChange{}, Milestones: []Missed{}}
 	e.iterations(before, after)
@@ -126,8 +126,8 @@ func redated(before, after []Redated) []Redated {
 	return list
 }
 
-func (e *Effects) iterations(before, after program.Program) {
-	dated := func(p program.Program) (list []Redated) {
+func (e *Effects) iterations(before, after *plan.Plan) {
+	dated := func(p *plan.Plan) (list []Redated) {
 		for _, t := range p.Teams {
 			for _, it := range t.Iterations {
 				span := it.Span()
@@ -139,12 +139,12 @@ func (e *Effects) iterations(before, after program.Program) {
 	e.Iterations = redated(dated(before), dated(after))
 }
 
-func (e *Effects) items(before, after program.Program) {
-	dated := func(p program.Program) (list []Redated) {
-		tree, places := program.TreeOf(p), needs.Places(p)
+func (e *Effects) items(before, after *plan.Plan) {
+	dated := func(p *plan.Plan) (list []Redated) {
+		tree := p.Tree()
 		for i := range p.Items {
 			x := Redated{Key: p.Items[i].Key, Name: p.Items[i].Title}
-			if place, ok := places(&p.Items[i]); ok && tree.ToSchedule(i) {
+			if place, ok := p.Place(i); ok && tree.ToSchedule(i) {
 				x.After = &place.Span
 			}
 			list = append(list, x)
@@ -167,11 +167,11 @@ func (e *Effects) capacity(before, after Facts) {
 }
 
 // finishes returns the last end among each release's placed items still to do.
-func finishes(p program.Program) map[string]program.Date {
-	tree, places := program.TreeOf(p), needs.Places(p)
+func finishes(p *plan.Plan) map[string]program.Date {
+	tree := p.Tree()
 	ends := map[string]program.Date{}
 	for i := range p.Items {
-		if place, ok := places(&p.Items[i]); ok && tree.ToSchedule(i) {
+		if place, ok := p.Place(i); ok && tree.ToSchedule(i) {
 			release := tree.Release(i)
 			ends[release] = max(ends[release], place.End)
 		}
@@ -179,7 +179,7 @@ func finishes(p program.Program) map[string]program.Date {
 	return ends
 }
 
-func (e *Effects) releases(before, after program.Program) {
+func (e *Effects) releases(before, after *plan.Plan) {
 	a, b := finishes(before), finishes(after)
 	due := map[string]program.Date{}
 	for _, r := range before.Releases {
@@ -194,8 +194,8 @@ func (e *Effects) releases(before, after program.Program) {
 
 // tooLate returns the items that end after a milestone that needs them, or are
 // not placed.
-func tooLate(p program.Program) map[[2]string]bool {
-	tree, places := program.TreeOf(p), needs.Places(p)
+func tooLate(p *plan.Plan) map[[2]string]bool {
+	tree := p.Tree()
 	late := map[[2]string]bool{}
 	for _, m := range p.Milestones {
 		for _, key := range m.Needs {
@@ -204,7 +204,7 @@ func tooLate(p program.Program) map[[2]string]bool {
 				continue
 			}
 			late[[2]string{m.Key, key}] = slices.ContainsFunc(tree.Leaves(i), func(leaf int) bool {
-				place, placed := places(&p.Items[leaf])
+				place, placed := p.Place(leaf)
 				return tree.ToSchedule(leaf) && (!placed || place.End > m.Date)
 			})
 		}
@@ -212,7 +212,7 @@ func tooLate(p program.Program) map[[2]string]bool {
 	return late
 }
 
-func (e *Effects) milestones(before, after program.Program) {
+func (e *Effects) milestones(before, after *plan.Plan) {
 	a, b := tooLate(before), tooLate(after)
 	for _, m := range after.Milestones {
 		for _, key := range m.Needs {

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/standing"
 	"jantrel/internal/sample"
@@ -33,7 +34,7 @@ func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {
 		change("2", "start", `"2027-03-22"`), change("2", "end", `"2027-04-04"`), change("2", "capacity", "3"),
 	})
 	require.NoError(t, err)
-	e := standing.EffectsOf(before, after, day("2027-03-02"))
+	e := standing.EffectsOf(plan.Of(before), plan.Of(after), day("2027-03-02"))
 	assert.Equal(t, []standing.CapacityChange{{Team: "A", Key: "2", Before: 5, After: 3}}, e.Capacity)
 	assert.Equal(t, []string{"A/2"}, e.Over.New)
 	assert.Equal(t, []standing.Missed{{Key: "M", Name: "Trial", Item: "y", Missed: true}}, e.Milestones)
@@ -42,13 +43,13 @@ func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {
 	require.Len(t, e.Iterations, 1)
 	require.Len(t, e.Items, 1)
 	assert.Equal(t, "y", e.Items[0].Key)
-	back := standing.EffectsOf(after, before, day("2027-03-02"))
+	back := standing.EffectsOf(plan.Of(after), plan.Of(before), day("2027-03-02"))
 	assert.Equal(t, []string{"A/2"}, back.Over.Gone)
 	assert.False(t, back.Milestones[0].Missed)
 
 	removed, _, err := program.ApplyAll(before, program.Forget(before, program.Ref{Kind: program.KindTeam, Key: "A"}))
 	require.NoError(t, err)
-	e = standing.EffectsOf(before, removed, day("2027-03-02"))
+	e = standing.EffectsOf(plan.Of(before), plan.Of(removed), day("2027-03-02"))
 	assert.Len(t, e.Iterations, 2)
 	assert.Nil(t, e.Iterations[0].After)
 	assert.Equal(t, []string{"x", "y"}, e.Unplaced.New)
@@ -59,7 +60,7 @@ func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {
 func TestNoEffectAndForgetting(t *testing.T) {
 	for seed := range uint64(25) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 20, Needs: 10, Wild: true})
-		e := standing.EffectsOf(p, p, sample.Today)
+		e := standing.EffectsOf(plan.Of(p), plan.Of(p), sample.Today)
 		require.Empty(t, e.Iterations)
 		require.Empty(t, e.Items)
 		require.Empty(t, e.Capacity)

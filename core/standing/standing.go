@@ -10,6 +10,7 @@ import (
 
 	"jantrel/core/capacity"
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/ready"
 )
@@ -89,35 +90,34 @@ type NeedRef struct {
 const ahead = 6
 
 // Of computes the facts of p on a day.
-func Of(p program.Program, today program.Date) Facts {
-	tree := program.TreeOf(p)
+func Of(p *plan.Plan, today program.Date) Facts {
 	f := Facts{Counts: Counts{Over: []IterationRef{}, Broken: []NeedRef{}, NotReady: []string{}, Unplaced: []string{}}}
-	f.iterations(p, tree, today)
-	f.needs(p, tree)
-	f.items(p, tree)
+	f.iterations(p, today)
+	f.needs(p)
+	f.items(p)
 	return f
 }
 
-func (f *Facts) iterations(p program.Program, tree program.Tree, today program.Date) {
+func (f *Facts) iterations(p *plan.Plan, today program.Date) {
 	figures := capacity.Of(p)
-	load, unsized := Loads(p, tree)
+	loads := p.Loads()
 	for t := range p.Teams {
 		team := &p.Teams[t]
 		state := TeamFacts{Key: team.Key, Pace: []float64{}}
 		for s, it := range team.Iterations {
 			c := figures[t][s]
 			open := it.State != program.Closed && it.End >= today
-			over := open && load[t][s] > c.Capacity+1e-9
+			over := open && loads.Size[t][s] > c.Capacity+1e-9
 			f.Iterations = append(f.Iterations, IterationFacts{
 				Team: team.Key, Key: it.Key, Capacity: c.Capacity, Full: c.Full, Basis: c.Basis,
-				Load: load[t][s], Unsized: unsized[t][s], Over: over, Away: c.Away, Usable: open,
+				Load: loads.Size[t][s], Unsized: loads.Unsized[t][s], Over: over, Away: c.Away, Usable: open,
 			})
 			if over {
 				f.Counts.Over = append(f.Counts.Over, IterationRef{team.Key, it.Key})
 			}
 			if open && state.Ahead < ahead {
 				state.Ahead++
-				state.Headroom += max(0, c.Capacity-load[t][s])
+				state.Headroom += max(0, c.Capacity-loads.Size[t][s])
 			}
 			if it.State == program.Closed && it.Completed != nil {
 				state.Pace = append(state.Pace, *it.Completed)
@@ -128,29 +128,8 @@ func (f *Facts) iterations(p program.Program, tree program.Tree, today program.D
 	}
 }
 
-// Loads returns the sum of sizes placed in each iteration, done items included,
-// kept out ones not, and how many there have no size; as [team][iteration].
-func Loads(p program.Program, tree program.Tree) (load [][]float64, unsized [][]int) {
-	for _, t := range p.Teams {
-		load = append(load, make([]float64, len(t.Iterations)))
-		unsized = append(unsized, make([]int, len(t.Iterations)))
-	}
-	places := needs.Places(p)
-	for i := range p.Items {
-		item := &p.Items[i]
-		if place, ok := places(item); ok && tree.IsLeaf(i) && !item.KeptOut {
-			if item.Size != nil {
-				load[place.Team][place.Slot] += *item.Size
-			} else {
-				unsized[place.Team][place.Slot]++
-			}
-		}
-	}
-	return load, unsized
-}
-
-func (f *Facts) needs(p program.Program, tree program.Tree) {
-	for i, state := range needs.Check(p, tree) {
+func (f *Facts) needs(p *plan.Plan) {
+	for i, state := range needs.Check(p) {
 		n := &p.Needs[i]
 		f.Needs = append(f.Needs, NeedFacts{n.Item, n.Needs, state.Status, state.Spare})
 		if state.Status == needs.StatusBroken {
@@ -159,8 +138,8 @@ func (f *Facts) needs(p program.Program, tree program.Tree) {
 	}
 }
 
-func (f *Facts) items(p program.Program, tree program.Tree) {
-	lacks := ready.Check(p, tree)
+func (f *Facts) items(p *plan.Plan) {
+	tree, lacks := p.Tree(), ready.Check(p)
 	for i := range p.Items {
 		item := &p.Items[i]
 		state := ItemFacts{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}
@@ -235,37 +214,38 @@ type Fit struct {
 
 // Fits says for every usable iteration of a team what placing the items there
 // would do.
-func Fits(p program.Program, today program.Date, team string, items []string) []Fit {
-	tree := program.TreeOf(p)
-	t, ok := p.TeamIndex()[team]
+func Fits(p *plan.Plan, today program.Date, team string, items []string) []Fit {
+	t, ok := p.TeamAt()[team]
 	if !ok {
 		return nil
 	}
-	moved := p
-	moved.Items = slices.Clone(p.Items)
 	var chosen []int
+	tree, load, figures := p.Tree(), p.Loads().Size[t], capacity.Of(p)[t]
+	size, from := 0.0, make([]float64, len(load)) // of the chosen: in all, and where they stand now
 	for _, key := range items {
-		if i, ok := tree.Index[key]; ok && p.Items[i].Team == team {
-			chosen = append(chosen, i)
+		i, ok := tree.Index[key]
+		if !ok || p.Items[i].Team != team {
+			continue
+		}
+		chosen = append(chosen, i)
+		item := &p.Items[i]
+		if item.Size == nil || item.KeptOut || !tree.IsLeaf(i) {
+			continue
+		}
+		size += *item.Size
+		if place, placed := p.Place(i); placed {
+			from[place.Slot] += *item.Size
 		}
 	}
 	var fits []Fit
-	figures := capacity.Of(p)
 	for s, it := range p.Teams[t].Iterations {
 		if it.State == program.Closed || it.End < today {
 			continue
 		}
-		for _, i := range chosen {
-			moved.Items[i].Iteration = it.Key
-		}
-		load, _ := Loads(moved, tree)
-		fit := Fit{Iteration: it.Key, Load: load[t][s], Capacity: figures[t][s].Capacity}
+		fit := Fit{Iteration: it.Key, Load: load[s] - from[s] + size, Capacity: figures[s].Capacity}
 		fit.Fits = fit.Load <= fit.Capacity+1e-9
-		for n, state := range needs.Check(moved, tree) {
-			need := p.Needs[n]
-			if state.Status == needs.StatusBroken && (slices.Contains(items, need.Item) || slices.Contains(items, need.Needs)) {
-				fit.Breaks = append(fit.Breaks, NeedRef{need.Item, need.Needs})
-			}
+		for _, n := range needs.Broken(p, chosen, plan.Place{Team: t, Slot: s, Span: it.Span()}) {
+			fit.Breaks = append(fit.Breaks, NeedRef{p.Needs[n].Item, p.Needs[n].Needs})
 		}
 		fits = append(fits, fit)
 	}

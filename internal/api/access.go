@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net"
 	"net/http"
 	"slices"
@@ -134,7 +135,7 @@ func (s *server) who(ctx context.Context, id int64) (roles.Who, error) {
 }
 
 func (v *visitor) in(memberships []store.Membership, id int64) roles.Who {
-	who := roles.Who{Name: v.account.Name}
+	who := roles.Who{Author: strconv.FormatInt(v.account.ID, 10)}
 	if i := slices.IndexFunc(memberships, func(m store.Membership) bool { return m.ProgramID == id }); i >= 0 {
 		who.Role, who.Person = memberships[i].Role, memberships[i].Person
 	}
@@ -154,12 +155,12 @@ func (v *visitor) in(memberships []store.Membership, id int64) roles.Who {
 
 // open returns a program by id for a visitor who belongs to it, or the problem to
 // answer with. To others it looks as if there were none.
-func (s *server) open(ctx context.Context, id int64) (*live.Program, error) {
+func (s *server) open(ctx context.Context, id int64) (*live.Line, error) {
 	p, _, err := s.openAs(ctx, id)
 	return p, err
 }
 
-func (s *server) openAs(ctx context.Context, id int64) (*live.Program, roles.Who, error) {
+func (s *server) openAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
 	who, err := s.who(ctx, id)
 	if err != nil {
 		return nil, who, s.failed(ctx, err)
@@ -174,12 +175,49 @@ func (s *server) openAs(ctx context.Context, id int64) (*live.Program, roles.Who
 	return p, who, nil
 }
 
+// Reading names what a reading operation is about: a program as it is or, with at, as it was.
+type Reading struct {
+	ProgramID
+	At string `query:"at" maxLength:"40" doc:"As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day"`
+}
+
+// read returns the line that is asked about, and its state then.
+func (s *server) read(ctx context.Context, in Reading) (*live.Line, *live.State, error) {
+	l, _, state, err := s.readAs(ctx, in)
+	return l, state, err
+}
+
+func (s *server) readAs(ctx context.Context, in Reading) (*live.Line, roles.Who, *live.State, error) {
+	l, who, err := s.openAs(ctx, in.ID)
+	if err != nil || in.At == "" {
+		var state *live.State
+		if err == nil {
+			state = l.State()
+		}
+		return l, who, state, err
+	}
+	var state *live.State
+	if revision, notNumber := strconv.ParseInt(in.At, 10, 64); notNumber == nil {
+		state, err = l.At(ctx, revision)
+	} else if at, notTime := time.Parse(time.RFC3339, in.At); notTime == nil {
+		state, err = l.AsOf(ctx, at)
+	} else {
+		return l, who, nil, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision nor a time such as 2027-03-02T12:00:00Z.", in.At))
+	}
+	if errors.Is(err, store.ErrNotFound) {
+		err = huma.Error404NotFound("There is no such revision.")
+	} else if err != nil {
+		err = s.failed(ctx, err)
+	}
+	return l, who, state, err
+}
+
 // author is the visitor as the author of an edit from an open page. A page's name
 // counts only together with whose it is.
 func (s *server) author(ctx context.Context, who roles.Who, client string) live.Author {
 	v := visitorOf(ctx)
 	return live.Author{
-		Actor: v.account.Name, Client: strconv.FormatInt(v.account.ID, 10) + ":" + client,
+		Actor: v.account.Name, Account: who.Author, Client: strconv.FormatInt(v.account.ID, 10) + ":" + client,
 		May: func(p program.Program, changes []program.Change) error {
 			err := roles.Check(p, who, changes)
 			if err != nil {
@@ -191,7 +229,7 @@ func (s *server) author(ctx context.Context, who roles.Who, client string) live.
 }
 
 // administrator refuses who may not say who belongs to a program.
-func (s *server) administrator(ctx context.Context, id int64) (*live.Program, error) {
+func (s *server) administrator(ctx context.Context, id int64) (*live.Line, error) {
 	p, who, err := s.openAs(ctx, id)
 	if err != nil {
 		return nil, err
@@ -219,11 +257,11 @@ func (s *server) denied(ctx context.Context, text string) error {
 type Mine struct {
 	Role   roles.Role    `json:"role" enum:"administrator,program manager,team lead,member,viewer"`
 	Person string        `json:"person,omitempty" doc:"The person of the program who they are"`
-	Name   string        `json:"name" doc:"What their comments are signed with"`
+	Author string        `json:"author" doc:"What their comments name as their author"`
 	Teams  []string      `json:"teams" doc:"Teams in which that person has a share"`
 	Rights []roles.Right `json:"rights" doc:"Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none"`
 }
 
 func mine(p program.Program, who roles.Who) Mine {
-	return Mine{who.Role, who.Person, who.Name, roles.TeamsOf(p, who.Person), roles.Rights(who.Role)}
+	return Mine{who.Role, who.Person, who.Author, roles.TeamsOf(p, who.Person), roles.Rights(who.Role)}
 }

@@ -99,7 +99,7 @@ func TestAnotherProgramsIds(t *testing.T) {
 		{http.MethodGet, "/members", ""}, {http.MethodGet, "/tokens", ""}, {http.MethodGet, "/capacity?team=LC&iteration=LC-i11", ""},
 		{http.MethodGet, "/reports/capacity?from=2027-01-01&to=2027-12-31", ""}, {http.MethodGet, "/free?from=2027-01-01&to=2027-12-31", ""},
 		{http.MethodPost, "/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "2"))}, {http.MethodPost, "/undo", `{"client":"a"}`},
-		{http.MethodPost, "/draft", `{}`}, {http.MethodPost, "/proposals", `{"do":"fetch-calendars"}`}, {http.MethodDelete, "", ""},
+		{http.MethodPost, "/draft", `{}`}, {http.MethodPost, "/do/fetch-calendars", `{"client":"a","revision":0,"intent":{}}`}, {http.MethodDelete, "", ""},
 		{http.MethodPut, "/members", `{"login":"bo","role":"administrator"}`}, {http.MethodPost, "/tokens", `{"name":"x","role":"viewer","expires":"2027-04-01"}`},
 		{http.MethodDelete, "/members/1", ""}, {http.MethodDelete, "/tokens/1", ""},
 	} {
@@ -252,7 +252,7 @@ func TestBodiesThatAreTooLarge(t *testing.T) {
 	h := newHarbour(t, demo.Program(sample.Today))
 	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
 	before := stored(t, h)
-	for path, size := range map[string]int{"/api/v1/sign-in": 5 << 10, "/api/v1/programs/1/changes": 9 << 20, "/api/v1/programs/1/proposals": 9 << 20, "/api/v1/me/password": 5 << 10} {
+	for path, size := range map[string]int{"/api/v1/sign-in": 5 << 10, "/api/v1/programs/1/changes": 9 << 20, "/api/v1/programs/1/do/rank": 65 << 20, "/api/v1/me/password": 5 << 10} {
 		got := as(t, ann, http.MethodPost, h.URL+path, `{"text":"`+strings.Repeat("x", size)+`"}`)
 		assert.Equal(t, http.StatusRequestEntityTooLarge, got.status, path)
 	}

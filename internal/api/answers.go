@@ -2,14 +2,14 @@ package api
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
 	"net/http"
-	"runtime"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/forecast"
-	"jantrel/core/program"
 	"jantrel/core/schedule"
 	"jantrel/core/standing"
 	"jantrel/internal/live"
@@ -24,7 +24,7 @@ type landings struct {
 }
 
 type draftRequest struct {
-	ProgramID
+	Reading
 	Body struct {
 		Items     []string `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
 		KeepClose bool     `json:"keepClose,omitempty" doc:"Fewest moves come first"`
@@ -50,11 +50,14 @@ func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-landings", Method: http.MethodGet, Path: "/api/v1/programs/{id}/landings", Summary: "When the releases land, and what the last edit did to it",
 	}, func(ctx context.Context, in *ProgramID) (*struct{ Body landings }, error) {
-		p, err := s.open(ctx, in.ID)
+		l, err := s.open(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		now, before := p.Landings()
+		now, before, err := l.Landings(ctx)
+		if err != nil {
+			return nil, err
+		}
 		out := &struct{ Body landings }{landings{Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases}}
 		if before != nil {
 			out.Body.Before = before.Result.Releases
@@ -70,15 +73,14 @@ func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		Reading
 		Item string `query:"item" required:"true"`
 	}) (*struct{ Body schedule.Why }, error) {
-		p, err := s.open(ctx, in.ID)
+		_, state, err := s.read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		state := p.State()
-		why, ok := schedule.Explain(state.Program, schedule.Options{Today: state.Today}, in.Item)
+		why, ok := schedule.Explain(state.Plan, schedule.Options{Today: state.Today}, in.Item)
 		if !ok {
 			return nil, huma.Error404NotFound("Only items that are still to do are placed; " + in.Item + " is done, kept out, a group, or gone.")
 		}
@@ -87,55 +89,60 @@ func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-fits", Method: http.MethodGet, Path: "/api/v1/programs/{id}/fits", Summary: "What placing items in each iteration of a team would do",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		Reading
 		Team  string   `query:"team" required:"true"`
 		Items []string `query:"items,explode" required:"true"`
 	}) (*struct{ Body []standing.Fit }, error) {
-		p, err := s.open(ctx, in.ID)
+		_, state, err := s.read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		state := p.State()
-		return &struct{ Body []standing.Fit }{standing.Fits(state.Program, state.Today, in.Team, in.Items)}, nil
+		return &struct{ Body []standing.Fit }{standing.Fits(state.Plan, state.Today, in.Team, in.Items)}, nil
 	})
 }
 
 func (s *server) forecast(ctx context.Context, in *struct {
-	ProgramID
+	Reading
 	Plays int    `query:"plays" minimum:"1" maximum:"100000" default:"10000"`
 	Seed  uint64 `query:"seed" default:"1"`
 	Items bool   `query:"items" doc:"Dates of the items too"`
 }) (*struct{ Body forecast.Forecast }, error) {
-	p, err := s.open(ctx, in.ID)
+	l, state, err := s.read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
-	state := p.State()
-	return &struct{ Body forecast.Forecast }{forecast.Play(state.Program, forecast.Options{
-		Today: state.Today, Plays: in.Plays, Seed: in.Seed, Items: in.Items, Workers: runtime.GOMAXPROCS(0),
-	})}, nil
+	question := fmt.Sprintf("forecast %d %d %v", in.Plays, in.Seed, in.Items)
+	found, err := live.Answer(ctx, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
+		o := state.Playing(ctx)
+		o.Plays, o.Seed, o.Items = in.Plays, in.Seed, in.Items
+		return forecast.Play(state.Plan, o), nil
+	})
+	return &struct{ Body forecast.Forecast }{found}, err
 }
 
 func (s *server) draft(ctx context.Context, in *draftRequest) (*struct{ Body drafted }, error) {
-	p, err := s.open(ctx, in.ID)
+	l, state, err := s.read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
-	state := p.State()
-	end := time.Now().Add(draftTime)
-	o := schedule.Options{
-		Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
-		Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
+	asked, err := json.Marshal(in.Body)
+	if err != nil {
+		return nil, err
 	}
-	out := &struct{ Body drafted }{drafted{Revision: state.Revision, Draft: schedule.Draft(state.Program, o), Today: schedule.Rate(state.Program, o)}}
-	after := schedule.Place(state.Program, out.Body.Draft)
-	facts := standing.Of(after, state.Today)
-	out.Body.Over = [2]int{len(state.Facts.Counts.Over), len(facts.Counts.Over)}
-	out.Body.Broken = [2]int{len(state.Facts.Counts.Broken), len(facts.Counts.Broken)}
-	out.Body.Before, out.Body.After = s.land(state.Program, state.Today), s.land(after, state.Today)
-	return out, nil
-}
-
-func (s *server) land(p program.Program, today program.Date) []forecast.Landing {
-	return forecast.Play(p, forecast.Options{Today: today, Plays: live.Plays(len(p.Items)), Seed: live.ForecastSeed, Workers: runtime.GOMAXPROCS(0)}).Releases
+	found, err := live.Answer(ctx, l, state, "draft "+string(asked), func(ctx context.Context) (drafted, error) {
+		end := time.Now().Add(draftTime)
+		o := schedule.Options{
+			Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
+			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
+		}
+		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Today: schedule.Rate(state.Plan, o)}
+		after := schedule.Place(state.Plan, out.Draft)
+		facts := standing.Of(after, state.Today)
+		out.Over = [2]int{len(state.Facts.Counts.Over), len(facts.Counts.Over)}
+		out.Broken = [2]int{len(state.Facts.Counts.Broken), len(facts.Counts.Broken)}
+		out.Before = forecast.Play(state.Plan, state.Playing(ctx)).Releases
+		out.After = forecast.Play(after, state.Playing(ctx)).Releases
+		return out, nil
+	})
+	return &struct{ Body drafted }{found}, err
 }

@@ -7,12 +7,14 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"path"
+	"reflect"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 
-	"jantrel/core/cadence"
 	"jantrel/core/needs"
 	"jantrel/core/program"
 	"jantrel/core/roles"
@@ -73,46 +75,68 @@ func describe(router *gin.Engine, s *server, version string) huma.API {
 	config.DocsPath = ""
 	config.SchemasPath = "/api/v1/schemas"
 	config.CreateHooks = nil // no $schema fields in answers
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	api := humagin.New(router, config)
 	api.UseMiddleware(s.authenticate(api))
 	s.signIn(api)
 	s.accountsAPI(api)
 	s.programs(api)
 	s.edits(api)
-	s.setup(api)
+	s.intents(api)
+	s.people(api)
 	s.capacity(api)
 	s.backlog(api)
-	s.backlogEdits(api)
 	s.beside(api)
 	s.answers(api)
 	s.events(api)
 	return api
 }
 
-// problem turns an error into problem details in plain words.
+// schemaName is what a type is called in the description of the interface: with its
+// package, as two packages may use one word.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	if t.Name() == "" || !strings.HasPrefix(t.PkgPath(), "jantrel/") {
+		return name
+	}
+	return path.Base(t.PkgPath()) + "." + name
+}
+
+// problem turns an error into problem details in plain words, by its class: what was
+// asked for is not there, not allowed, in conflict with others, or against a rule. What
+// is the server's own fault is logged and not told.
 func (s *server) problem(ctx context.Context, err error) error {
 	var problems program.Problems
 	var conflict *live.Conflict
+	var changed *live.Changed
 	var cycle *needs.CycleError
 	var denied *roles.Denied
-	var breaks *cadence.BreakError
+	var fault *store.Fault
 	switch {
 	case err == nil:
 		return nil
+	case errors.As(err, &fault):
+		return s.failed(ctx, err)
+	case errors.Is(err, context.Canceled):
+		return err
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("There is no such program. It may have been deleted.")
 	case errors.As(err, &conflict):
 		return huma.Error409Conflict("Somebody changed this meanwhile, so nothing was changed: "+conflict.Error(), &huma.ErrorDetail{
-			Message: conflict.By + " changed it", Location: conflict.Ref.Key + "." + conflict.Field,
-			Value: map[string]any{"yours": conflict.Yours, "theirs": conflict.Theirs},
+			Message: conflict.By + " changed it", Location: "conflict", Value: conflict,
+		})
+	case errors.As(err, &changed):
+		return huma.Error409Conflict("Nothing was changed: "+changed.Error()+".", &huma.ErrorDetail{
+			Message: "What it would do now", Location: "proposal", Value: proposed(changed.Proposal),
 		})
 	case errors.As(err, &denied):
 		return huma.Error403Forbidden("Nothing was changed: " + denied.Error() + ".")
-	case errors.As(err, &breaks):
-		return huma.Error422UnprocessableEntity("Nothing was changed: " + breaks.Error())
 	case errors.As(err, &cycle):
-		return huma.Error409Conflict("Not added: " + cycle.Error())
-	case errors.Is(err, live.ErrNothingToDo), errors.Is(err, live.ErrFuture):
+		return huma.Error409Conflict("Nothing was changed: " + cycle.Error())
+	case errors.Is(err, live.ErrNothingToDo), errors.Is(err, live.ErrFuture), errors.Is(err, live.ErrTooOld):
 		return huma.Error409Conflict(err.Error())
 	case errors.As(err, &problems):
 		details := make([]error, len(problems))
@@ -120,8 +144,6 @@ func (s *server) problem(ctx context.Context, err error) error {
 			details[i] = &huma.ErrorDetail{Message: p.Text, Location: p.Path}
 		}
 		return huma.Error422UnprocessableEntity("Nothing was changed: "+problems[0].String(), details...)
-	case errors.Is(err, context.Canceled):
-		return err
 	}
 	return huma.Error422UnprocessableEntity("Nothing was changed: " + err.Error())
 }

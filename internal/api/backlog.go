@@ -3,11 +3,10 @@ package api
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
 	"net/http"
-	"runtime"
 	"slices"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -39,15 +38,6 @@ type Vocabulary struct {
 	Standard    []program.Column     `json:"standard" doc:"The columns of a view that names none"`
 }
 
-// MixAsked names the items of which the mix is asked: of a release, of an iteration,
-// or just some.
-type MixAsked struct {
-	Release   string   `json:"release,omitempty"`
-	Team      string   `json:"team,omitempty" doc:"Of an iteration"`
-	Iteration string   `json:"iteration,omitempty"`
-	Items     []string `json:"items,omitempty" doc:"Groups stand for their items"`
-}
-
 // FitAsked asks what of a list is done by a date, and when some of it is.
 type FitAsked struct {
 	Asked
@@ -72,10 +62,10 @@ func (s *server) backlog(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "list-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog", Summary: "The items of a view, in order, under heads",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		Reading
 		Body Asked
 	}) (*struct{ Body Listed }, error) {
-		state, _, list, err := s.list(ctx, in.ID, &in.Body)
+		_, state, _, list, err := s.list(ctx, in.Reading, &in.Body)
 		if err != nil {
 			return nil, err
 		}
@@ -86,27 +76,27 @@ func (s *server) backlog(api huma.API) {
 	}, s.fit)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-starts", Method: http.MethodGet, Path: "/api/v1/programs/{id}/starts", Summary: "The chance that what items wait for is done before they start",
-	}, func(ctx context.Context, in *ProgramID) (*struct{ Body []forecast.Start }, error) {
-		p, err := s.open(ctx, in.ID)
+	}, func(ctx context.Context, in *Reading) (*struct{ Body []forecast.Start }, error) {
+		l, state, err := s.read(ctx, *in)
 		if err != nil {
 			return nil, err
 		}
-		state := p.State()
-		return &struct{ Body []forecast.Start }{forecast.Starts(state.Program, playing(state))}, nil
+		found, err := live.Answer(ctx, l, state, "starts", func(ctx context.Context) ([]forecast.Start, error) {
+			return forecast.Starts(state.Plan, state.Playing(ctx)), nil
+		})
+		return &struct{ Body []forecast.Start }{found}, err
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-mix", Method: http.MethodPost, Path: "/api/v1/programs/{id}/mix", Summary: "What kinds of work a scope is made of, against the mix that is wanted",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
-		Body MixAsked
+		Reading
+		Body ready.Asked
 	}) (*struct{ Body ready.Mix }, error) {
-		p, err := s.open(ctx, in.ID)
+		_, state, err := s.read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		state := p.State()
-		tree := state.Index().Tree()
-		return &struct{ Body ready.Mix }{ready.MixOf(state.Program, tree, scopeOf(state.Program, tree, &in.Body))}, nil
+		return &struct{ Body ready.Mix }{ready.MixOf(state.Plan, ready.ScopeOf(state.Plan, in.Body))}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "write-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog/file", Summary: "A view as a file",
@@ -135,37 +125,32 @@ const maxHistory = 100
 // minFitPlays keeps the error of a chance near 85 % below two percent.
 const minFitPlays = 500
 
-func playing(state *live.State) forecast.Options {
-	return forecast.Options{Today: state.Today, Plays: live.Plays(len(state.Program.Items)), Seed: live.ForecastSeed, Workers: runtime.GOMAXPROCS(0)}
-}
-
 // list makes the list that is asked for.
-func (s *server) list(ctx context.Context, id int64, asked *Asked) (*live.State, *backlog.Index, backlog.List, error) {
-	p, err := s.open(ctx, id)
+func (s *server) list(ctx context.Context, in Reading, asked *Asked) (*live.Line, *live.State, *backlog.Index, backlog.List, error) {
+	l, state, err := s.read(ctx, in)
 	if err != nil {
-		return nil, nil, backlog.List{}, err
+		return nil, nil, nil, backlog.List{}, err
 	}
-	state := p.State()
 	index := state.Index()
 	if asked.View.Uses("changed") { // only then is the journal read
-		if index, err = p.Index(ctx, state); err != nil {
-			return nil, nil, backlog.List{}, s.failed(ctx, err)
+		if index, err = l.Index(ctx, state); err != nil {
+			return nil, nil, nil, backlog.List{}, s.failed(ctx, err)
 		}
 	}
 	list, err := index.List(asked.View, asked.Words)
 	if err != nil {
-		return nil, nil, list, huma.Error422UnprocessableEntity("This view cannot be shown: " + err.Error())
+		return nil, nil, nil, list, huma.Error422UnprocessableEntity("This view cannot be shown: " + err.Error())
 	}
-	return state, index, list, nil
+	return l, state, index, list, nil
 }
 
 func (s *server) fit(ctx context.Context, in *struct {
-	ProgramID
+	Reading
 	Body FitAsked
 }) (*struct{ Body Fitted }, error) {
 	ranked := in.Body.Asked
 	ranked.View.Group, ranked.View.Sort, ranked.View.Descending = "", "", false
-	state, _, list, err := s.list(ctx, in.ID, &ranked)
+	l, state, _, list, err := s.list(ctx, in.Reading, &ranked)
 	if err != nil {
 		return nil, err
 	}
@@ -173,57 +158,29 @@ func (s *server) fit(ctx context.Context, in *struct {
 	if when == nil {
 		when = list.Rows
 	}
-	o := playing(state)
-	o.Plays = max(minFitPlays, o.Plays/2) // asked after every edit, beside the landings
-	out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Program, forecast.FitQuestion{Options: o, By: in.Body.By, Items: list.Rows, When: when})}
-	out.Simple = forecast.Reckon(state.Program, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)
-	return &struct{ Body Fitted }{out}, nil
-}
-
-// scopeOf says which items a mix is asked of, and which could join them: for a
-// release those without one or of a later one, for an iteration what its team has
-// not placed, for some items everything else that is not placed.
-func scopeOf(p program.Program, tree program.Tree, asked *MixAsked) ready.Scope {
-	items := p.Items
-	switch {
-	case asked.Release != "":
-		order := map[string]int{}
-		for i, r := range p.Releases {
-			order[r.Key] = i
-		}
-		return ready.Scope{
-			In: func(i int) bool { return tree.Release(i) == asked.Release },
-			Out: func(i int) bool {
-				of := tree.Release(i)
-				return of == "" || order[of] > order[asked.Release]
-			},
-		}
-	case asked.Iteration != "":
-		return ready.Scope{
-			In:  func(i int) bool { return items[i].Team == asked.Team && items[i].Iteration == asked.Iteration },
-			Out: func(i int) bool { return items[i].Team == asked.Team && items[i].Iteration == "" },
-		}
+	asked, err := json.Marshal(in.Body)
+	if err != nil {
+		return nil, err
 	}
-	chosen := map[int]bool{}
-	for _, key := range asked.Items {
-		if i, ok := tree.Index[key]; ok {
-			for _, leaf := range tree.Leaves(i) {
-				chosen[leaf] = true
-			}
-		}
-	}
-	return ready.Scope{In: func(i int) bool { return chosen[i] }, Out: func(i int) bool { return items[i].Iteration == "" }}
+	found, err := live.Answer(ctx, l, state, "fit "+string(asked), func(ctx context.Context) (Fitted, error) {
+		o := state.Playing(ctx)
+		o.Plays = max(minFitPlays, o.Plays/2) // asked after every edit, beside the landings
+		out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Plan, forecast.FitQuestion{Options: o, By: in.Body.By, Items: list.Rows, When: when})}
+		out.Simple = forecast.Reckon(state.Plan, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)
+		return out, nil
+	})
+	return &struct{ Body Fitted }{found}, err
 }
 
 func (s *server) write(ctx context.Context, in *struct {
-	ProgramID
+	Reading
 	Body struct {
 		Asked
 		Format string `json:"format" enum:"csv,xlsx"`
 		All    bool   `json:"all,omitempty" doc:"Every field that can be entered, not only the columns of the view"`
 	}
 }) (*file, error) {
-	_, index, list, err := s.list(ctx, in.ID, &in.Body.Asked)
+	_, _, index, list, err := s.list(ctx, in.Reading, &in.Body.Asked)
 	if err != nil {
 		return nil, err
 	}
@@ -263,19 +220,3 @@ type file struct {
 func attached(name, kind string, content []byte) *file {
 	return &file{kind, fmt.Sprintf("attachment; filename=%q", name), content}
 }
-
-// Importing is a table that is taken in.
-type Importing struct {
-	Columns     []string   `json:"columns" maxItems:"200" doc:"The field of each column; empty for one that is left out"`
-	Rows        [][]string `json:"rows" maxItems:"50000"`
-	MakeParents bool       `json:"makeParents,omitempty" doc:"Features are made for parents that do not exist"`
-}
-
-// readSheet is a file as a table, with the fields that its headings are taken for.
-type readSheet struct {
-	exchange.Sheet
-	Columns []string `json:"columns"`
-}
-
-// importTime is how long the body of an import may take to arrive.
-const importTime = 60 * time.Second

@@ -54,40 +54,56 @@ func TestAListOfTheBacklog(t *testing.T) {
 func TestEditsOfTheBacklog(t *testing.T) {
 	at := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
 	revision := 0
-	do := func(body string) answer {
+	do := func(intent, body string) answer {
 		t.Helper()
-		got := ok(t, http.MethodPost, at+"/backlog/edits", fmt.Sprintf(`{"client":"a","revision":%d,%s}`, revision, body))
+		got := mean(t, at, intent, revision, "", body)
+		require.Equal(t, http.StatusOK, got.status, got.text)
 		if got.body["update"] != nil {
 			revision++
 		}
 		return got
 	}
-	assert.Equal(t, "Size, Team of 2 items", do(`"do":"enter","keys":["LC-8","LC-7"],"fields":["size","team"],"cells":[["3","Lamp Control"],["2","TW"]]`).body["label"])
-	assert.Contains(t, do(`"do":"enter","keys":["LC-8","LC-7"],"fields":["release"],"cells":[["Full Chain"]]`).text, `"undo":"Release of 2 items"`)
-	assert.Equal(t, 0.0, do(`"do":"enter","keys":["LC-8"],"fields":["release"],"cells":[["R2"]]`).body["changes"])
-	added := do(`"do":"outline","text":"- Fog bell (3)\n- Fog horn (5, KC)","under":{"after":"LC-8","team":"LC"}`)
+	assert.Equal(t, "Size, Team of 2 items", do("enter", `{"keys":["LC-8","LC-7"],"fields":["size","team"],"cells":[["3","Lamp Control"],["2","TW"]]}`).body["label"])
+	assert.Contains(t, do("enter", `{"keys":["LC-8","LC-7"],"fields":["release"],"cells":[["Full Chain"]]}`).text, `"undo":"Release of 2 items"`)
+	assert.Equal(t, 0.0, do("enter", `{"keys":["LC-8"],"fields":["release"],"cells":[["R2"]]}`).body["changes"])
+	added := do("add-outline", `{"text":"- Fog bell (3)\n- Fog horn (5, KC)","under":{"after":"LC-8","team":"LC"}}`)
 	assert.Equal(t, []any{"LC-28", "KC-24"}, added.body["keys"])
-	do(`"do":"rank","keys":["LC-28"],"to":{"to":"top"}`)
-	assert.Contains(t, do(`"do":"delete","dry":true,"keys":["LC-5"]`).text, "LC-7 Night profile by season needs LC-5 and will need it no longer")
-	do(`"do":"split","keys":["LC-8"],"parts":[{"title":"a","size":1,"needs":true,"wanted":false},{"title":"b","size":2,"needs":true,"wanted":true}],"chain":true`)
-	do(`"do":"break-down","keys":["LC-28"],"pattern":"across"`)
-	do(`"do":"repeat","keys":["watch"],"until":"2027-04-01"`)
-	do(`"do":"delete","keys":["LC-28"],"below":true`)
-	for body, says := range map[string]string{
-		`"do":"enter","keys":["LC-8"],"fields":["size"],"cells":[["big"]]`:    `LC-8: \"big\" is not a size`,
-		`"do":"enter","keys":["gone"],"fields":["size"],"cells":[["1"]]`:      "there is no item gone any more",
-		`"do":"enter","keys":["a","b","c"],"fields":["size"],"cells":[[],[]]`: "2 rows of cells for 3 items",
-		`"do":"enter","keys":["LC-8"],"fields":["readiness"],"cells":[["x"]]`: "is worked out",
-		`"do":"rank","keys":["LC-8"],"to":{"to":"above","key":"none"}`:        "no item",
+	do("rank", `{"keys":["LC-28"],"to":{"to":"top"}}`)
+	assert.Contains(t, mean(t, at, "delete", revision, `"dry":true`, `{"keys":["LC-5"]}`).text, "LC-7 Night profile by season needs LC-5 and will need it no longer")
+	do("split", `{"key":"LC-8","parts":[{"title":"a","size":1,"needs":true,"wanted":false},{"title":"b","size":2,"needs":true,"wanted":true}],"chain":true}`)
+	do("break-down", `{"key":"LC-28","pattern":"across"}`)
+	do("repeat", `{"keys":["watch"],"until":"2027-04-01"}`)
+	do("delete", `{"keys":["LC-28"],"below":true}`)
+	for _, c := range [][3]string{
+		{"enter", `{"keys":["LC-8"],"fields":["size"],"cells":[["big"]]}`, `LC-8: \"big\" is not a size`},
+		{"enter", `{"keys":["gone"],"fields":["size"],"cells":[["1"]]}`, "there is no item gone any more"},
+		{"enter", `{"keys":["a","b","c"],"fields":["size"],"cells":[[],[]]}`, "2 rows of cells for 3 items"},
+		{"enter", `{"keys":["LC-8"],"fields":["readiness"],"cells":[["x"]]}`, "is worked out"},
+		{"rank", `{"keys":["LC-8"],"to":{"to":"above","key":"none"}}`, "no item"},
 	} {
-		got := call(t, http.MethodPost, at+"/backlog/edits", fmt.Sprintf(`{"client":"a","revision":%d,%s}`, revision, body))
-		assert.Equal(t, 422, got.status, body)
-		assert.Contains(t, got.text, says)
+		got := mean(t, at, c[0], revision, "", c[1])
+		assert.Equal(t, 422, got.status, c)
+		assert.Contains(t, got.text, c[2])
 	}
 	assert.Equal(t, float64(revision), ok(t, http.MethodGet, at, "").body["revision"])
 	for range revision {
 		ok(t, http.MethodPost, at+"/undo", `{"client":"a"}`)
 	}
+}
+
+// Two people at one cell: the later is told of both values, and of nothing where both
+// mean the same. What somebody ranks goes where it was meant, whatever was added before.
+func TestTwoAtOneCell(t *testing.T) {
+	at := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	ok(t, http.MethodPost, at+"/changes", edit("b", 0, fmt.Sprintf(set, "LC-8", "title", `"Theirs"`)))
+	got := mean(t, at, "enter", 0, "", `{"keys":["LC-8"],"fields":["title"],"cells":[["Mine"]]}`)
+	assert.Equal(t, http.StatusConflict, got.status)
+	assert.Contains(t, got.text, `changed the title of LC-8 meanwhile to \"Theirs\"; yours is \"Mine\"`)
+	assert.Equal(t, http.StatusOK, mean(t, at, "enter", 0, "", `{"keys":["LC-8"],"fields":["title"],"cells":[["Theirs"]]}`).status)
+	got = mean(t, at, "delete", 0, "", `{"keys":["LC-8"]}`)
+	assert.Equal(t, http.StatusConflict, got.status)
+	assert.Contains(t, got.text, "changed LC-8 meanwhile, which you remove")
+	assert.Equal(t, http.StatusOK, mean(t, at, "enter", 1, "", `{"keys":["LC-8"],"fields":["tags"],"cells":[[""]]}`).status)
 }
 
 func TestAnImportIsCheckedAndThenOneStep(t *testing.T) {
@@ -101,10 +117,10 @@ func TestAnImportIsCheckedAndThenOneStep(t *testing.T) {
 	checked := ok(t, http.MethodPost, at+"/imports/check", "{"+body("big")+"}")
 	assert.Equal(t, []any{"wrong", "new"}, checked.body["rows"])
 	assert.Contains(t, checked.text, `{"row":0,"column":3,"text":"\"big\" is not a size; write a number"}`)
-	refused := call(t, http.MethodPost, at+"/imports", `{"client":"a","revision":0,`+body("big")+"}")
+	refused := mean(t, at, "take-in", 0, "", "{"+body("big")+"}")
 	assert.Equal(t, 422, refused.status)
 	assert.Equal(t, 0.0, ok(t, http.MethodGet, at, "").body["revision"], "nothing was applied")
-	done := ok(t, http.MethodPost, at+"/imports", `{"client":"a","revision":0,"name":"more.csv",`+body("2")+"}")
+	done := mean(t, at, "take-in", 0, "", `{"name":"more.csv",`+body("2")+"}")
 	assert.Equal(t, "Import more.csv", done.body["undo"])
 	ok(t, http.MethodPost, at+"/undo", `{"client":"a"}`)
 	for _, format := range []string{"csv", "xlsx"} {

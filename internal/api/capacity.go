@@ -43,7 +43,7 @@ const (
 func setUpOf(state *live.State) SetUp {
 	p := state.Program
 	out := SetUp{Revision: state.Revision, Breaks: cadence.Breaks(p), People: people.Commitments(p, state.Today), Teams: []TeamVelocity{}}
-	figures := capacity.Of(p)
+	figures := capacity.Of(state.Plan)
 	for t := range p.Teams {
 		team := &p.Teams[t]
 		v := TeamVelocity{Team: team.Key, History: capacity.History(team, figures[t]), Coming: []capacity.Suggestion{}}
@@ -72,42 +72,41 @@ type CapacityDetail struct {
 func (s *server) capacity(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-set-up", Method: http.MethodGet, Path: "/api/v1/programs/{id}/set-up", Summary: "Velocity, suggested capacities, what people are promised to, breaks in the calendar",
-	}, func(ctx context.Context, in *ProgramID) (*struct{ Body SetUp }, error) {
-		p, err := s.open(ctx, in.ID)
+	}, func(ctx context.Context, in *Reading) (*struct{ Body SetUp }, error) {
+		_, state, err := s.read(ctx, *in)
 		if err != nil {
 			return nil, err
 		}
-		return &struct{ Body SetUp }{setUpOf(p.State())}, nil
+		return &struct{ Body SetUp }{setUpOf(state)}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-capacity", Method: http.MethodGet, Path: "/api/v1/programs/{id}/capacity", Summary: "How the capacity of an iteration comes about",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		Reading
 		Team      string `query:"team" required:"true"`
 		Iteration string `query:"iteration" required:"true"`
 	}) (*struct{ Body CapacityDetail }, error) {
-		p, err := s.open(ctx, in.ID)
+		l, state, err := s.read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		return s.explain(ctx, p, in.Team, in.Iteration)
+		return s.explain(ctx, l, state, in.Team, in.Iteration)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-capacity-rows", Method: http.MethodGet, Path: "/api/v1/programs/{id}/capacity/rows", Summary: "What roles or people can carry, and what is placed for them",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		Reading
 		By string `query:"by" enum:"role,person" required:"true"`
 	}) (*struct{ Body []capacity.Row }, error) {
-		p, err := s.open(ctx, in.ID)
+		_, state, err := s.read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		state := p.State()
 		rows := capacity.ByPerson
 		if in.By == "role" {
 			rows = capacity.ByRole
 		}
-		list := rows(state.Program, state.Today)
+		list := rows(state.Plan, state.Today)
 		if list == nil {
 			list = []capacity.Row{}
 		}
@@ -118,16 +117,15 @@ func (s *server) capacity(api huma.API) {
 	}, s.report)
 }
 
-func (s *server) explain(ctx context.Context, p *live.Program, team, iteration string) (*struct{ Body CapacityDetail }, error) {
-	state := p.State()
+func (s *server) explain(ctx context.Context, l *live.Line, state *live.State, team, iteration string) (*struct{ Body CapacityDetail }, error) {
 	for t := range state.Program.Teams {
 		for i, it := range state.Program.Teams[t].Iterations {
 			if state.Program.Teams[t].Key != team || it.Key != iteration {
 				continue
 			}
-			out := CapacityDetail{Detail: capacity.Explain(state.Program, t, i)}
+			out := CapacityDetail{Detail: capacity.Explain(state.Plan, t, i)}
 			if it.Capacity != nil {
-				edit, found, err := p.LastSet(ctx, program.Ref{Kind: program.KindIteration, In: team, Key: iteration}, "capacity")
+				edit, found, err := l.LastSet(ctx, program.Ref{Kind: program.KindIteration, In: team, Key: iteration}, "capacity")
 				if err != nil {
 					return nil, s.failed(ctx, err)
 				}
@@ -142,13 +140,13 @@ func (s *server) explain(ctx context.Context, p *live.Program, team, iteration s
 }
 
 func (s *server) report(ctx context.Context, in *struct {
-	ProgramID
+	Reading
 	From   string `query:"from" required:"true" format:"date"`
 	To     string `query:"to" required:"true" format:"date"`
 	By     string `query:"by" enum:"team,person" default:"team" doc:"Of CSV; XLSX holds both"`
 	Format string `query:"format" enum:"xlsx,csv" default:"xlsx"`
 }) (*file, error) {
-	p, err := s.open(ctx, in.ID)
+	_, state, err := s.read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
@@ -156,12 +154,11 @@ func (s *server) report(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	state := p.State()
 	var out bytes.Buffer
 	if in.Format == "csv" {
-		err = exchange.WriteCapacityCSV(&out, state.Program, span, in.By)
+		err = exchange.WriteCapacityCSV(&out, state.Plan, span, in.By)
 	} else {
-		err = exchange.WriteCapacityXLSX(&out, state.Program, span)
+		err = exchange.WriteCapacityXLSX(&out, state.Plan, span)
 	}
 	if err != nil {
 		return nil, s.failed(ctx, err)

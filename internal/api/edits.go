@@ -60,7 +60,7 @@ func (s *server) edits(api huma.API) {
 		update, err := p.Apply(ctx, by, in.Body.Revision, in.Body.Label, in.Body.Changes)
 		return s.answer(ctx, p, by, update, err)
 	})
-	step := func(name, summary string, do func(*live.Program, context.Context, live.Author) (live.Update, error)) {
+	step := func(name, summary string, do func(*live.Line, context.Context, live.Author) (live.Update, error)) {
 		huma.Register(api, huma.Operation{
 			OperationID: name, Method: http.MethodPost, Path: "/api/v1/programs/{id}/" + name, Summary: summary,
 			Errors: []int{http.StatusNotFound, http.StatusConflict},
@@ -74,8 +74,8 @@ func (s *server) edits(api huma.API) {
 			return s.answer(ctx, p, by, update, err)
 		})
 	}
-	step("undo", "Take back this page's last edit", (*live.Program).Undo)
-	step("redo", "Do again what undo took back", (*live.Program).Redo)
+	step("undo", "Take back this page's last edit", (*live.Line).Undo)
+	step("redo", "Do again what undo took back", (*live.Line).Redo)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-steps", Method: http.MethodGet, Path: "/api/v1/programs/{id}/steps", Summary: "What undo and redo would do",
 	}, func(ctx context.Context, in *struct {
@@ -87,20 +87,29 @@ func (s *server) edits(api huma.API) {
 			return nil, err
 		}
 		out := &struct{ Body Steps }{}
-		out.Body.Undo, out.Body.Redo = p.Steps(s.author(ctx, who, in.Client).Client)
-		return out, nil
+		out.Body, err = s.steps(ctx, p, s.author(ctx, who, in.Client))
+		return out, err
 	})
 	s.journal(api)
 }
 
-func (s *server) answer(ctx context.Context, p *live.Program, by live.Author, update live.Update, err error) (*edited, error) {
+func (s *server) answer(ctx context.Context, p *live.Line, by live.Author, update live.Update, err error) (*edited, error) {
 	if err != nil {
 		return nil, s.problem(ctx, err)
 	}
 	out := &edited{}
 	out.Body.Update = update
-	out.Body.Undo, out.Body.Redo = p.Steps(by.Client)
-	return out, nil
+	out.Body.Steps, err = s.steps(ctx, p, by)
+	return out, err
+}
+
+// steps says what an author's undo and redo would do.
+func (s *server) steps(ctx context.Context, l *live.Line, by live.Author) (Steps, error) {
+	undo, redo, err := l.Steps(ctx, by.Client)
+	if err != nil {
+		return Steps{}, s.failed(ctx, err)
+	}
+	return Steps{undo, redo}, nil
 }
 
 // journalEntry is one edit as the journal shows it.

@@ -29,13 +29,13 @@ func BenchmarkImport20000Rows(b *testing.B) {
 		}
 		in.Rows = append(in.Rows, row)
 	}
-	body, err := json.Marshal(in)
+	body, err := json.Marshal(map[string]any{"client": "a", "revision": 0, "intent": in})
 	require.NoError(b, err)
 	for b.Loop() {
 		b.StopTimer()
 		url := serve(b, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
 		b.StartTimer()
-		got := call(b, http.MethodPost, url+"/imports", string(body))
+		got := call(b, http.MethodPost, url+"/do/take-in", string(body))
 		require.Equal(b, http.StatusOK, got.status, got.text[:min(len(got.text), 500)])
 	}
 }

@@ -125,17 +125,16 @@ func (s *server) create(ctx context.Context, p program.Program) (*created, error
 }
 
 func (s *server) snapshot(ctx context.Context, in *struct {
-	ProgramID
+	Reading
 	IfNoneMatch string `header:"If-None-Match"`
 }) (*struct {
 	ETag string `header:"ETag"`
 	Body snapshot
 }, error) {
-	p, who, err := s.openAs(ctx, in.ID)
+	_, who, state, err := s.readAs(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
-	state := p.State()
 	tag := fmt.Sprintf(`"%d-%s-%s-%s"`, state.Revision, state.Today, who.Role, url.PathEscape(who.Person))
 	if in.IfNoneMatch == tag {
 		return nil, huma.Status304NotModified()
@@ -146,17 +145,17 @@ func (s *server) snapshot(ctx context.Context, in *struct {
 	}{tag, snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts, mine(state.Program, who)}}, nil
 }
 
-func (s *server) export(ctx context.Context, in *ProgramID) (*struct {
+func (s *server) export(ctx context.Context, in *Reading) (*struct {
 	ContentType string `header:"Content-Type"`
 	Disposition string `header:"Content-Disposition"`
 	Body        []byte
 }, error) {
-	p, err := s.open(ctx, in.ID)
+	_, state, err := s.read(ctx, *in)
 	if err != nil {
 		return nil, err
 	}
 	var out bytes.Buffer
-	if err := exchange.WriteDocument(&out, p.State().Program); err != nil {
+	if err := exchange.WriteDocument(&out, state.Program); err != nil {
 		return nil, s.failed(ctx, err)
 	}
 	return &struct {

@@ -19,73 +19,108 @@ import (
 	"jantrel/internal/sample"
 )
 
-// Every proposal changes nothing; its changes do what it says, and can be undone.
-func TestProposals(t *testing.T) {
+// Every intent, dry, changes nothing; made with the digest of that, it does what was said,
+// and can be undone.
+func TestIntentsDryAndMade(t *testing.T) {
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	revision := 0
-	for name, c := range map[string]struct{ body, label, says string }{
-		"a new cadence":  {`{"do":"save-cadence","cadence":{"key":"week","name":"Weekly","start":"2027-03-01","lengthDays":7,"ahead":3}}`, "Cadence Weekly", `"op":"add"`},
-		"a longer one":   {`{"do":"save-cadence","cadence":{"key":"two-week","name":"Two weeks","start":"2026-10-19","lengthDays":21,"ahead":10,"naming":"{team}·{n}","carryOver":true}}`, "Cadence Two weeks", `"lengthDays"`},
-		"a new team":     {`{"do":"save-team","team":{"key":"PQ","name":"Pier & Quay","unit":"points","cadence":"two-week"}}`, "Team Pier & Quay", `PQ·10`},
-		"another rhythm": {`{"do":"follow-cadence","teamKey":"LC","key":"three-week","date":"2027-04-01"}`, "LC follows three-week from 1 Apr", `"field":"cadence"`},
-		"closing":        {`{"do":"close-iteration","teamKey":"LC","key":"LC-i10"}`, "Close LC·10", `"value":"closed"`},
-		"resizing":       {`{"do":"resize-iteration","teamKey":"LC","key":"LC-i11","date":"2027-03-28","along":true}`, "LC·11 ends 28 Mar", `"iterations":[{"team":"LC"`},
-		"inserting":      {`{"do":"insert-iteration","teamKey":"LC","key":"LC-i12","days":7,"name":"Hardening"}`, "New iteration after LC·12", "Hardening"},
-		"removing one":   {`{"do":"remove-iteration","teamKey":"LC","key":"LC-i12"}`, "Remove LC·12", `"op":"remove"`},
-		"removing all":   {`{"do":"remove","ref":{"kind":"team","key":"LC"}}`, "Remove team LC", `"unplaced":{"new"`},
-		"fitting":        {`{"do":"fit-release","key":"R2"}`, "Fit Full Chain", "items of it are not placed"},
-		"moving":         {`{"do":"move-release","key":"R1","days":7}`, "Move First Light by 7 days", `"dueAfter"`},
-		"phases":         {`{"do":"use-template","key":"R2","template":"usual"}`, "Phases of Full Chain after Build, trial, hand over", `"name":"Hand over"`},
-		"people":         {`{"do":"add-people","text":"Ada Ng, LC 50%\nopen seat, TW from 2027-05-01"}`, "Add 2 people", `"openSeat":true`},
-		"calendars":      {`{"do":"fetch-calendars"}`, "Days off from calendars", "Family visit"},
-		"a file":         {`{"do":"read-calendar","text":"BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:Regatta\nDTSTART;VALUE=DATE:20270601\nEND:VEVENT\nEND:VCALENDAR"}`, "Days off from calendars", "Holiday: new, 1 Jun, Regatta"},
-		"any change":     {`{"do":"change","changes":[{"op":"set","kind":"milestone","key":"M1","field":"date","value":"2027-03-05"}]}`, "Change", `"missed":true`},
+	for name, c := range map[string]struct{ intent, body, label, says string }{
+		"a new cadence":  {"save-cadence", `{"cadence":{"key":"week","name":"Weekly","start":"2027-03-01","lengthDays":7,"ahead":3}}`, "Cadence Weekly", `"op":"add"`},
+		"a longer one":   {"save-cadence", `{"cadence":{"key":"two-week","name":"Two weeks","start":"2026-10-19","lengthDays":21,"ahead":10,"naming":"{team}·{n}","carryOver":true}}`, "Cadence Two weeks", `"lengthDays"`},
+		"a new team":     {"add-team", `{"team":{"key":"PQ","name":"Pier & Quay","unit":"points","cadence":"two-week"}}`, "Team Pier & Quay", `PQ·10`},
+		"another rhythm": {"follow-cadence", `{"team":"LC","cadence":"three-week","from":"2027-04-01"}`, "LC follows three-week from 1 Apr", `"field":"cadence"`},
+		"closing":        {"close-iteration", `{"team":"LC","key":"LC-i10"}`, "Close LC·10", `"value":"closed"`},
+		"resizing":       {"resize-iteration", `{"team":"LC","key":"LC-i11","end":"2027-03-28","along":true}`, "LC·11 ends 28 Mar", `"iterations":[{"team":"LC"`},
+		"inserting":      {"insert-iteration", `{"team":"LC","key":"LC-i12","days":7,"name":"Hardening"}`, "New iteration after LC·12", "Hardening"},
+		"removing one":   {"remove-iteration", `{"team":"LC","key":"LC-i12"}`, "Remove LC·12", `"op":"remove"`},
+		"removing all":   {"remove", `{"ref":{"kind":"team","key":"LC"}}`, "Remove team LC", `"unplaced":{"new"`},
+		"fitting":        {"fit-release", `{"key":"R2"}`, "Fit Full Chain", "items of it are not placed"},
+		"moving":         {"move-release", `{"key":"R1","days":7}`, "Move First Light by 7 days", `"dueAfter"`},
+		"phases":         {"lay-phases", `{"key":"R2","template":"usual"}`, "Phases of Full Chain after Build, trial, hand over", `"name":"Hand over"`},
+		"a template":     {"keep-template", `{"key":"R1","name":"As in First Light"}`, "Phase template As in First Light", `"name":"As in First Light"`},
+		"people":         {"add-people", `{"text":"Ada Ng, LC 50%\nopen seat, TW from 2027-05-01"}`, "Add 2 people", `"openSeat":true`},
+		"calendars":      {"fetch-calendars", `{}`, "Days off from calendars", "Family visit"},
+		"a file":         {"read-calendar", `{"text":"BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:Regatta\nDTSTART;VALUE=DATE:20270601\nEND:VEVENT\nEND:VCALENDAR"}`, "Days off from calendars", "Holiday: new, 1 Jun, Regatta"},
+		"any change":     {"make", `{"changes":[{"op":"set","kind":"milestone","key":"M1","field":"date","value":"2027-03-05"}]}`, "Change", `"missed":true`},
 	} {
-		got := call(t, http.MethodPost, url+"/proposals", c.body)
-		require.Equal(t, http.StatusOK, got.status, "%s: %s", name, got.text)
-		plain := strings.ReplaceAll(got.text, `\u0026`, "&")
-		assert.Contains(t, got.body["label"], c.label, name)
-		assert.Contains(t, plain, c.says, name)
+		dry := mean(t, url, c.intent, revision, `"dry":true`, c.body)
+		require.Equal(t, http.StatusOK, dry.status, "%s: %s", name, dry.text)
 		require.Equal(t, float64(revision), call(t, http.MethodGet, url, "").body["revision"], "%s: nothing was changed yet", name)
 		before := call(t, http.MethodGet, url+"/document", "").text
-		changes, err := json.Marshal(got.body["changes"])
-		require.NoError(t, err)
-		body := fmt.Sprintf(`{"client":"a","revision":%d,"label":"Edit","changes":%s}`, revision, changes)
-		applied := call(t, http.MethodPost, url+"/changes", body)
-		require.Equal(t, http.StatusOK, applied.status, "%s: %s", name, applied.text)
+		made := mean(t, url, c.intent, revision, fmt.Sprintf(`"digest":%q`, dry.body["digest"]), c.body)
+		require.Equal(t, http.StatusOK, made.status, "%s: %s", name, made.text)
+		assert.Contains(t, dry.body["label"], c.label, name)
+		assert.Contains(t, strings.ReplaceAll(dry.text+made.text, `\u0026`, "&"), c.says, name)
+		assert.Len(t, made.body["update"].(map[string]any)["changes"], int(dry.body["changes"].(float64)), name)
 		require.Equal(t, http.StatusOK, call(t, http.MethodPost, url+"/undo", `{"client":"a"}`).status, name)
 		require.Equal(t, before, call(t, http.MethodGet, url+"/document", "").text, name)
 		revision += 2
 	}
 }
 
-func TestProposalsThatCannotBe(t *testing.T) {
+// mean says an intent as client a.
+func mean(t *testing.T, url, intent string, revision int, more, body string) answer {
+	t.Helper()
+	if more != "" {
+		more += ","
+	}
+	return call(t, http.MethodPost, url+"/do/"+intent, fmt.Sprintf(`{"client":"a","revision":%d,%s"intent":%s}`, revision, more, body))
+}
+
+// What was agreed to is made only if it still comes out like that; else it is shown anew.
+func TestAYesToSomethingElse(t *testing.T) {
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
-	for body, says := range map[string]string{
-		`{"do":"close-iteration","teamKey":"LC","key":"LC-i12"}`:                                            "LC·12 starts",
-		`{"do":"resize-iteration","teamKey":"LC","key":"LC-i99","date":"2027-03-28"}`:                       "no iteration",
-		`{"do":"save-cadence","cadence":{"key":"x","start":"2027-03-01","lengthDays":0}}`:                   "not at least 1 day",
-		`{"do":"save-cadence","cadence":{"key":"x","start":"2027-03-01","lengthDays":7,"naming":"Sprint"}}`: "same name",
-		`{"do":"save-cadence"}`: "cadence is missing",
-		`{"do":"save-team","team":{"key":"","name":"X","unit":"points"}}`:   "has no key",
-		`{"do":"save-team","team":{"key":"LC","name":"X","unit":"points"}}`: "already",
-		`{"do":"remove"}`: "not said",
-		`{"do":"remove","ref":{"kind":"team","key":"ZZ"}}`:                             "none with this key",
-		`{"do":"fit-release","key":"R9"}`:                                              "no release",
-		`{"do":"use-template","key":"R1","template":"none"}`:                           "no phase template",
-		`{"do":"add-people","text":"Ada, QQ 50%"}`:                                     `no team \"QQ\"`,
-		`{"do":"add-people","text":"\n"}`:                                              "no line with a name",
-		`{"do":"read-calendar","text":"no calendar"}`:                                  "line 1",
-		`{"do":"read-calendar","person":"zz","text":"BEGIN:VCALENDAR\nEND:VCALENDAR"}`: "no person",
-		`{"do":"change","changes":[{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":"end","value":"2027-04-10"}]}`: "share",
-		`{"do":"sail"}`: "do",
-	} {
-		got := call(t, http.MethodPost, url+"/proposals", body)
-		assert.Equal(t, http.StatusUnprocessableEntity, got.status, "%s: %s", body, got.text)
-		assert.Contains(t, got.text, says, body)
+	const closing = `{"team":"LC","key":"LC-i10"}`
+	dry := mean(t, url, "close-iteration", 0, `"dry":true`, closing)
+	require.Equal(t, http.StatusOK, dry.status, dry.text)
+	ok(t, http.MethodPost, url+"/changes", edit("b", 0, fmt.Sprintf(set, "LC-8", "iteration", `"LC-i10"`)))
+	got := mean(t, url, "close-iteration", 0, fmt.Sprintf(`"digest":%q`, dry.body["digest"]), closing)
+	require.Equal(t, http.StatusConflict, got.status, got.text)
+	assert.Contains(t, got.text, "would do something else now")
+	var problem struct {
+		Errors []struct {
+			Value struct {
+				Digest   string
+				Revision int
+			}
+		}
 	}
+	require.NoError(t, json.Unmarshal([]byte(got.text), &problem))
+	assert.Equal(t, 1, problem.Errors[0].Value.Revision)
+	again := mean(t, url, "close-iteration", 1, fmt.Sprintf(`"digest":%q`, problem.Errors[0].Value.Digest), closing)
+	assert.Equal(t, http.StatusOK, again.status, again.text)
+}
+
+func TestIntentsThatCannotBe(t *testing.T) {
+	server := serve(t, demo.Program(sample.Today))
+	url := server.URL + "/api/v1/programs/1"
+	for _, c := range [][3]string{
+		{"close-iteration", `{"team":"LC","key":"LC-i12"}`, "LC·12 starts"},
+		{"resize-iteration", `{"team":"LC","key":"LC-i99","end":"2027-03-28"}`, "no iteration"},
+		{"save-cadence", `{"cadence":{"key":"x","start":"2027-03-01","lengthDays":0}}`, "not at least 1 day"},
+		{"save-cadence", `{"cadence":{"key":"x","start":"2027-03-01","lengthDays":7,"naming":"Sprint"}}`, "same name"},
+		{"save-cadence", `{}`, "expected required property cadence"},
+		{"add-team", `{"team":{"key":"","name":"X","unit":"points"}}`, "has no key"},
+		{"add-team", `{"team":{"key":"LC","name":"X","unit":"points"}}`, "already"},
+		{"remove", `{}`, "expected required property ref"},
+		{"remove", `{"ref":{"kind":"team","key":"ZZ"}}`, "none with this key"},
+		{"fit-release", `{"key":"R9"}`, "no release"},
+		{"lay-phases", `{"key":"R1","template":"none"}`, "no phase template"},
+		{"add-people", `{"text":"Ada, QQ 50%"}`, `no team \"QQ\"`},
+		{"add-people", `{"text":"\n"}`, "no line with a name"},
+		{"read-calendar", `{"text":"no calendar"}`, "line 1"},
+		{"read-calendar", `{"person":"zz","text":"BEGIN:VCALENDAR\nEND:VCALENDAR"}`, "no person"},
+		{"make", `{"changes":[{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":"end","value":"2027-04-10"}]}`, "share"},
+	} {
+		for _, more := range []string{`"dry":true`, ""} {
+			got := mean(t, url, c[0], 0, more, c[1])
+			assert.Equal(t, http.StatusUnprocessableEntity, got.status, "%s: %s", c, got.text)
+			assert.Contains(t, got.text, c[2], c)
+		}
+	}
+	assert.Equal(t, 0.0, call(t, http.MethodGet, url, "").body["revision"])
 	gap := `{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":"start","value":"2027-03-31"}`
 	got := call(t, http.MethodPost, url+"/changes", edit("a", 0, gap))
 	assert.Equal(t, http.StatusUnprocessableEntity, got.status, got.text)

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/schedule"
 )
@@ -245,7 +246,8 @@ func (d *demo) placed(item *program.Item, place string) {
 
 // place puts what was left to a draft where a draft puts it.
 func (d *demo) place() {
-	d.p = schedule.Place(d.p, schedule.Draft(d.p, schedule.Options{Today: d.today, Items: d.drafted, Tries: 20}))
+	unplaced := plan.Of(d.p)
+	d.p = schedule.Place(unplaced, schedule.Draft(unplaced, schedule.Options{Today: d.today, Items: d.drafted, Tries: 20})).Program
 }
 
 // mishaps are what makes a plan alive: a team that took on too much, two needs

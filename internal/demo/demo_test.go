@@ -9,6 +9,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/standing"
 	"jantrel/internal/demo"
@@ -19,7 +20,7 @@ func TestTheDemoIsAliveOnAnyDay(t *testing.T) {
 		today := calendar.MustParse("2027-03-23").Add(d * 37)
 		p := demo.Program(today)
 		require.Empty(t, program.Validate(p), today)
-		f := standing.Of(p, today)
+		f := standing.Of(plan.Of(p), today)
 		assert.NotEmpty(t, f.Counts.Over, today)
 		assert.Len(t, f.Counts.Broken, 2, today)
 		assert.NotEmpty(t, f.Counts.NotReady, today)
@@ -27,7 +28,7 @@ func TestTheDemoIsAliveOnAnyDay(t *testing.T) {
 		for _, team := range f.Teams {
 			assert.Len(t, team.Pace, 9)
 		}
-		for _, l := range forecast.Play(p, forecast.Options{Today: today, Plays: 400, Seed: 1}).Releases {
+		for _, l := range forecast.Play(plan.Of(p), forecast.Options{Today: today, Plays: 400, Seed: 1}).Releases {
 			assert.Greater(t, *l.Chance, 0.02, "%s %s", today, l.Key)
 			assert.Less(t, *l.Chance, 0.98, "%s %s", today, l.Key)
 		}
@@ -47,6 +48,6 @@ func BenchmarkForecastDemo10000(b *testing.B) {
 	today := calendar.MustParse("2027-03-23")
 	p := demo.Program(today)
 	for b.Loop() {
-		forecast.Play(p, forecast.Options{Today: today, Plays: 10_000, Seed: 1, Workers: 2})
+		forecast.Play(plan.Of(p), forecast.Options{Today: today, Plays: 10_000, Seed: 1, Workers: 2})
 	}
 }

@@ -33,12 +33,13 @@ type document struct {
 	program.Program
 }
 
-// WriteDocument writes p as a program document. Reading it back gives p.
+// WriteDocument writes p as a program document. Reading it back gives p, but for which
+// account said what: accounts are a server's own.
 func WriteDocument(w io.Writer, p program.Program) error {
 	encoder := json.NewEncoder(w)
 	encoder.SetIndent("", "  ")
 	encoder.SetEscapeHTML(false)
-	return encoder.Encode(document{program.Format, program.Version, p})
+	return encoder.Encode(document{program.Format, program.Version, p.WithoutAuthors()})
 }
 
 // ReadDocument reads a program document. A bad one gives program.Problems: each

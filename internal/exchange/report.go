@@ -11,8 +11,8 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/core/standing"
 )
 
 // column is one column of a report.
@@ -40,10 +40,10 @@ type formula struct {
 }
 
 // teamRows lists capacity and load of the iterations that meet a span.
-func teamRows(p program.Program, span calendar.Span) [][]cell {
+func teamRows(p *plan.Plan, span calendar.Span) [][]cell {
 	var rows [][]cell
 	figures := capacity.Of(p)
-	loads, _ := standing.Loads(p, program.TreeOf(p))
+	loads := p.Loads().Size
 	for t, team := range p.Teams {
 		for i, it := range team.Iterations {
 			if !it.Span().Meets(span) {
@@ -59,13 +59,13 @@ func teamRows(p program.Program, span calendar.Span) [][]cell {
 
 // personRows lists what each member brings to the iterations that meet a span, and
 // the sizes assigned to them there.
-func personRows(p program.Program, span calendar.Span) [][]cell {
+func personRows(p *plan.Plan, span calendar.Span) [][]cell {
 	hours := map[string]float64{}
 	for _, x := range p.People {
 		hours[x.Key] = x.Hours()
 	}
 	assigned := map[[3]string]float64{}
-	tree := program.TreeOf(p)
+	tree := p.Tree()
 	for i := range p.Items {
 		if item := &p.Items[i]; tree.IsLeaf(i) && !item.KeptOut && item.Assignee != "" && item.Size != nil {
 			assigned[[3]string{item.Assignee, item.Team, item.Iteration}] += *item.Size
@@ -93,7 +93,7 @@ func round(x float64) float64 { return math.Round(x*100) / 100 }
 
 // WriteCapacityCSV writes planned against available time of the iterations that
 // meet a span, by "team" or by "person".
-func WriteCapacityCSV(w io.Writer, p program.Program, span calendar.Span, by string) error {
+func WriteCapacityCSV(w io.Writer, p *plan.Plan, span calendar.Span, by string) error {
 	columns, rows := teamColumns, teamRows(p, span)
 	if by == "person" {
 		columns, rows = personColumns, personRows(p, span)
@@ -116,7 +116,7 @@ func csvText(c cell) string {
 
 // WriteCapacityXLSX writes the same as a workbook of two sheets, with numbers and
 // dates as such, and formulas for what is reckoned and for totals.
-func WriteCapacityXLSX(w io.Writer, p program.Program, span calendar.Span) error {
+func WriteCapacityXLSX(w io.Writer, p *plan.Plan, span calendar.Span) error {
 	book := excelize.NewFile()
 	defer func() { _ = book.Close() }()
 	if err := book.SetSheetName("Sheet1", "Teams"); err != nil {

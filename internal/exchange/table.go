@@ -194,17 +194,17 @@ func WriteList(w io.Writer, format string, x *backlog.Index, keys, fields []stri
 	return writeBook(w, "Backlog", columns, rows)
 }
 
-var listWidths = map[backlog.Sort]float64{backlog.Text: 28, backlog.Number: 9, backlog.Choice: 18, backlog.Many: 22, backlog.Day: 12, backlog.Flag: 9}
+var listWidths = map[program.Sort]float64{program.Text: 28, program.Number: 9, program.Choice: 18, program.Many: 22, program.Day: 12, program.Flag: 9}
 
 // maxCell is how much text a cell of a spreadsheet holds.
 const maxCell = 32_767
 
 // listCell is a value as a spreadsheet keeps it: numbers and dates as such.
 func listCell(field *backlog.Field, text string) cell {
-	if n, err := strconv.ParseFloat(text, 64); err == nil && field.Sort == backlog.Number {
+	if n, err := strconv.ParseFloat(text, 64); err == nil && field.Sort == program.Number {
 		return n
 	}
-	if field.Sort == backlog.Day {
+	if field.Sort == program.Day {
 		var day program.Date
 		if err := day.UnmarshalText([]byte(text)); err == nil && !day.IsZero() {
 			return day

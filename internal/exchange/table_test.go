@@ -11,6 +11,7 @@ import (
 
 	"jantrel/core/backlog"
 	"jantrel/core/intake"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/exchange"
 	"jantrel/internal/sample"
@@ -35,7 +36,7 @@ func TestImportingAnExportChangesNothing(t *testing.T) {
 			p.Items[i].Title = title
 		}
 		p.Items[2].Tags = []string{"one, two", "@home"}
-		x := backlog.NewIndex(p, backlog.Options{Today: sample.Today, Clock: sample.Today})
+		x := backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
 		l, err := x.List(program.View{Group: backlog.Tree}, "")
 		require.NoError(t, err)
 		for _, format := range []string{"csv", "xlsx"} {
@@ -99,7 +100,7 @@ func TestWhatIsNoSheet(t *testing.T) {
 
 func TestAListThatACellCannotHold(t *testing.T) {
 	p := program.Program{Items: []program.Item{{Key: "A", Kind: program.Story, Description: strings.Repeat("x", 40_000)}}}
-	x := backlog.NewIndex(p, backlog.Options{})
+	x := backlog.NewIndex(plan.Of(p), backlog.Options{})
 	var file bytes.Buffer
 	assert.ErrorContains(t, exchange.WriteList(&file, "xlsx", x, []string{"A"}, []string{"key", "description"}), "longer than a cell")
 	assert.NoError(t, exchange.WriteList(&file, "csv", x, []string{"A", "gone"}, []string{"key", "description"}))
@@ -115,7 +116,7 @@ func FuzzReadSheet(f *testing.F) {
 	_ = book.Write(&file)
 	f.Add(file.Bytes())
 	var nothing program.Program
-	x := backlog.NewIndex(nothing, backlog.Options{})
+	x := backlog.NewIndex(plan.Of(nothing), backlog.Options{})
 	f.Fuzz(func(t *testing.T, data []byte) {
 		sheet, err := exchange.ReadSheet(data)
 		if err != nil {
@@ -131,7 +132,7 @@ func FuzzReadSheet(f *testing.F) {
 
 func BenchmarkReadSheet20000Rows(b *testing.B) {
 	p := sample.Program(1, sample.Shape{Teams: 10, Iterations: 10, Items: 17_800, Needs: 5000})
-	x := backlog.NewIndex(p, backlog.Options{})
+	x := backlog.NewIndex(plan.Of(p), backlog.Options{})
 	l, _ := x.List(program.View{Group: backlog.Tree}, "")
 	for _, format := range []string{"csv", "xlsx"} {
 		var file bytes.Buffer

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/needs"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/standing"
 	"jantrel/internal/live"
@@ -33,7 +34,7 @@ func hub(t testing.TB, folder string) *live.Hub {
 	return live.NewHub(s, func() time.Time { return time.Unix(0, 0) }, func() program.Date { return sample.Today })
 }
 
-func start(t testing.TB, folder string) (*live.Hub, *live.Program) {
+func start(t testing.TB, folder string) (*live.Hub, *live.Line) {
 	t.Helper()
 	h := hub(t, folder)
 	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 2, Iterations: 4, Items: 12, Needs: 6}))
@@ -48,7 +49,14 @@ func title(key, to string) program.Change {
 	return program.Change{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: key}, Field: "title", Value: value}
 }
 
-func titleOf(p *live.Program, key string) string {
+func steps(t *testing.T, l *live.Line) (undo, redo string) {
+	t.Helper()
+	undo, redo, err := l.Steps(ctx, "a")
+	require.NoError(t, err)
+	return undo, redo
+}
+
+func titleOf(p *live.Line, key string) string {
 	state := p.State()
 	return state.Program.Items[program.TreeOf(state.Program).Index[key]].Title
 }
@@ -62,7 +70,7 @@ func TestUndoAndRedoAreEachClientsOwn(t *testing.T) {
 	do(ann, "I1", "one")
 	do(ann, "I2", "two")
 	do(ben, "I3", "three")
-	undo, redo := p.Steps("a")
+	undo, redo := steps(t, p)
 	assert.Equal(t, "Rename I2", undo)
 	assert.Empty(t, redo)
 	_, err := p.Undo(ctx, ann)
@@ -171,7 +179,7 @@ func TestAStopLosesNothing(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, p.State().Revision, again.State().Revision)
 	assert.Equal(t, "b", titleOf(again, "I1"))
-	undo, redo := again.Steps("a")
+	undo, redo := steps(t, again)
 	assert.Equal(t, "Rename", undo)
 	assert.Equal(t, "Rename", redo)
 	_, err = again.Redo(ctx, ann)
@@ -197,17 +205,19 @@ func TestManyWritersLoseNoEdit(t *testing.T) {
 	for _, key := range []string{"I1", "I2", "I3", "I4"} {
 		assert.Equal(t, "9", titleOf(p, key))
 	}
-	assert.Equal(t, standing.Of(p.State().Program, sample.Today), p.State().Facts)
+	assert.Equal(t, standing.Of(plan.Of(p.State().Program), sample.Today), p.State().Facts)
 }
 
 func TestLandingsRememberTheOnesBefore(t *testing.T) {
 	_, p := start(t, t.TempDir())
-	now, before := p.Landings()
+	now, before, err := p.Landings(ctx)
+	require.NoError(t, err)
 	assert.Zero(t, now.Revision)
 	assert.Nil(t, before)
-	_, err := p.Apply(ctx, ann, 0, "Rename", []program.Change{title("I1", "x")})
+	_, err = p.Apply(ctx, ann, 0, "Rename", []program.Change{title("I1", "x")})
 	require.NoError(t, err)
-	now, before = p.Landings()
+	now, before, err = p.Landings(ctx)
+	require.NoError(t, err)
 	assert.Equal(t, int64(1), now.Revision)
 	assert.Equal(t, now.Result.Releases, before.Result.Releases, "a new title changes no date: the luck is the same")
 }

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"time"
 
@@ -21,6 +22,22 @@ const (
 	Redo  Sort = "redo" // does again what the client's last undo took back
 )
 
+// timeText is how times stand in the journal: texts in the order of time.
+const timeText = "2006-01-02T15:04:05.000000000Z"
+
+// journalFormat is how the values of changes are written today: as the program document
+// has them. An edit of an earlier format is brought up to date as it is read (upgrade).
+const journalFormat = 1
+
+// upgrade brings a change that was written in an earlier format up to date. It is the
+// place for what a later format does to fields and values; so far there is one.
+func upgrade(format int, a program.Applied) (program.Applied, error) {
+	if format > journalFormat {
+		return a, fmt.Errorf("the journal has edits in format %d, and this program knows %d: use a newer one", format, journalFormat)
+	}
+	return a, nil
+}
+
 // Edit is a list of changes applied whole, as one revision.
 type Edit struct {
 	Revision int64
@@ -33,48 +50,50 @@ type Edit struct {
 }
 
 type editRow struct {
-	ProgramID int64  `db:"program_id"`
-	Revision  int64  `db:"revision"`
-	At        string `db:"at"`
-	Actor     string `db:"actor"`
-	Client    string `db:"client"`
-	Label     string `db:"label"`
-	Sort      Sort   `db:"sort"`
+	LineID   int64  `db:"line_id"`
+	Revision int64  `db:"revision"`
+	At       string `db:"at"`
+	Actor    string `db:"actor"`
+	Client   string `db:"client"`
+	Label    string `db:"label"`
+	Sort     Sort   `db:"sort"`
+	Format   int    `db:"format"`
+	Changes  int    `db:"changes"`
 }
 
 type journalRow struct {
-	ProgramID int64        `db:"program_id"`
-	Revision  int64        `db:"revision"`
-	Seq       int          `db:"seq"`
-	Op        program.Op   `db:"op"`
-	Kind      program.Kind `db:"kind"`
-	Owner     string       `db:"owner"`
-	Key       string       `db:"key"`
-	Field     string       `db:"field"`
-	Before    *string      `db:"before_value"`
-	After     *string      `db:"after_value"`
-	BeforeAt  *int         `db:"before_at"`
-	AfterAt   *int         `db:"after_at"`
+	LineID   int64        `db:"line_id"`
+	Revision int64        `db:"revision"`
+	Seq      int          `db:"seq"`
+	Op       program.Op   `db:"op"`
+	Kind     program.Kind `db:"kind"`
+	Owner    string       `db:"owner"`
+	Key      string       `db:"key"`
+	Field    string       `db:"field"`
+	Before   *string      `db:"before_value"`
+	After    *string      `db:"after_value"`
+	BeforeAt *int         `db:"before_at"`
+	AfterAt  *int         `db:"after_at"`
 }
 
-func writeJournal(ctx context.Context, tx *sqlx.Tx, id int64, e Edit) error {
+func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e Edit) error {
 	_, err := tx.NamedExecContext(ctx, `
-		INSERT INTO edits (program_id, revision, at, actor, client, label, sort)
-		VALUES (:program_id, :revision, :at, :actor, :client, :label, :sort)`,
-		editRow{id, e.Revision, e.At.UTC().Format(time.RFC3339Nano), e.Actor, e.Client, e.Label, e.Sort})
+		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes)
+		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes)`,
+		editRow{line, e.Revision, e.At.UTC().Format(timeText), e.Actor, e.Client, e.Label, e.Sort, journalFormat, len(e.Changes)})
 	if err != nil {
 		return err
 	}
 	statement, err := tx.PrepareNamedContext(ctx, `
-		INSERT INTO journal (program_id, revision, seq, op, kind, owner, key, field, before_value, after_value, before_at, after_at)
-		VALUES (:program_id, :revision, :seq, :op, :kind, :owner, :key, :field, :before_value, :after_value, :before_at, :after_at)`)
+		INSERT INTO journal (line_id, revision, seq, op, kind, owner, key, field, before_value, after_value, before_at, after_at)
+		VALUES (:line_id, :revision, :seq, :op, :kind, :owner, :key, :field, :before_value, :after_value, :before_at, :after_at)`)
 	if err != nil {
 		return err
 	}
 	defer func() { _ = statement.Close() }()
 	for seq, a := range e.Changes {
 		c := a.Change
-		row := journalRow{id, e.Revision, seq, c.Op, c.Kind, c.In, c.Key, c.Field, text(a.Inverse.Value), text(c.Value), a.Inverse.At, c.At}
+		row := journalRow{line, e.Revision, seq, c.Op, c.Kind, c.In, c.Key, c.Field, text(a.Inverse.Value), text(c.Value), a.Inverse.At, c.At}
 		if _, err := statement.ExecContext(ctx, row); err != nil {
 			return err
 		}
@@ -108,31 +127,31 @@ func (r journalRow) applied() program.Applied {
 }
 
 // EditsAfter returns the edits after a revision, oldest first, with their changes.
-func (s *Store) EditsAfter(ctx context.Context, id, revision int64) ([]Edit, error) {
-	return s.edits(ctx, id, `revision > ? ORDER BY revision`, revision)
+func (s *Store) EditsAfter(ctx context.Context, line, revision int64) ([]Edit, error) {
+	return s.edits(ctx, line, `revision > ? ORDER BY revision`, revision)
 }
 
 // LatestEdits returns edits before a revision (0: the newest), newest first.
-func (s *Store) LatestEdits(ctx context.Context, id, before int64, limit int) ([]Edit, error) {
+func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int) ([]Edit, error) {
 	if before <= 0 {
 		before = 1 << 62
 	}
-	return s.edits(ctx, id, `revision < ? ORDER BY revision DESC LIMIT ?`, before, limit)
+	return s.edits(ctx, line, `revision < ? ORDER BY revision DESC LIMIT ?`, before, limit)
 }
 
 // EditAt returns one edit.
-func (s *Store) EditAt(ctx context.Context, id, revision int64) (Edit, error) {
-	edits, err := s.edits(ctx, id, `revision = ?`, revision)
+func (s *Store) EditAt(ctx context.Context, line, revision int64) (Edit, error) {
+	edits, err := s.edits(ctx, line, `revision = ?`, revision)
 	if err != nil || len(edits) == 0 {
 		return Edit{}, err
 	}
 	return edits[0], nil
 }
 
-func (s *Store) edits(ctx context.Context, id int64, where string, args ...any) ([]Edit, error) {
+func (s *Store) edits(ctx context.Context, line int64, where string, args ...any) ([]Edit, error) {
 	var rows []editRow
-	query := `SELECT * FROM edits WHERE program_id = ? AND ` + where
-	if err := s.db.SelectContext(ctx, &rows, query, append([]any{id}, args...)...); err != nil || len(rows) == 0 {
+	query := `SELECT * FROM edits WHERE line_id = ? AND ` + where
+	if err := s.db.SelectContext(ctx, &rows, query, append([]any{line}, args...)...); err != nil || len(rows) == 0 {
 		return nil, err
 	}
 	low, high := rows[0].Revision, rows[0].Revision
@@ -141,12 +160,24 @@ func (s *Store) edits(ctx context.Context, id int64, where string, args ...any) 
 	}
 	var changes []journalRow
 	if err := s.db.SelectContext(ctx, &changes, `
-		SELECT * FROM journal WHERE program_id = ? AND revision BETWEEN ? AND ? ORDER BY revision, seq`, id, low, high); err != nil {
+		SELECT * FROM journal WHERE line_id = ? AND revision BETWEEN ? AND ? ORDER BY revision, seq`, line, low, high); err != nil {
 		return nil, err
+	}
+	formats := make(map[int64]int, len(rows))
+	for _, r := range rows {
+		formats[r.Revision] = r.Format
 	}
 	byRevision := map[int64][]program.Applied{}
 	for _, c := range changes {
-		byRevision[c.Revision] = append(byRevision[c.Revision], c.applied())
+		format, wanted := formats[c.Revision]
+		if !wanted {
+			continue
+		}
+		a, err := upgrade(format, c.applied())
+		if err != nil {
+			return nil, err
+		}
+		byRevision[c.Revision] = append(byRevision[c.Revision], a)
 	}
 	edits := make([]Edit, len(rows))
 	for i, r := range rows {
@@ -159,10 +190,12 @@ func (s *Store) edits(ctx context.Context, id int64, where string, args ...any) 
 	return edits, nil
 }
 
-// Heads lists all edits without their changes, oldest first: what undo goes by.
-func (s *Store) Heads(ctx context.Context, id int64) ([]Edit, error) {
+// Heads lists the newest edits of one client without their changes, oldest first: what
+// its undo goes by.
+func (s *Store) Heads(ctx context.Context, line int64, client string, most int) ([]Edit, error) {
 	var rows []editRow
-	err := s.db.SelectContext(ctx, &rows, `SELECT * FROM edits WHERE program_id = ? ORDER BY revision`, id)
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT * FROM (SELECT * FROM edits WHERE line_id = ? AND client = ? ORDER BY revision DESC LIMIT ?) ORDER BY revision`, line, client, most)
 	heads := make([]Edit, len(rows))
 	for i, r := range rows {
 		heads[i] = Edit{Revision: r.Revision, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort}
@@ -171,10 +204,10 @@ func (s *Store) Heads(ctx context.Context, id int64) ([]Edit, error) {
 }
 
 // LastSet returns the newest edit that set a field of a thing, and whether there is one.
-func (s *Store) LastSet(ctx context.Context, id int64, ref program.Ref, field string) (Edit, bool, error) {
-	edits, err := s.edits(ctx, id, `revision = (
-		SELECT max(revision) FROM journal WHERE program_id = ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
-		id, ref.Kind, ref.In, ref.Key, field)
+func (s *Store) LastSet(ctx context.Context, line int64, ref program.Ref, field string) (Edit, bool, error) {
+	edits, err := s.edits(ctx, line, `revision = (
+		SELECT max(revision) FROM journal WHERE line_id = ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
+		line, ref.Kind, ref.In, ref.Key, field)
 	if err != nil || len(edits) == 0 {
 		return Edit{}, false, err
 	}
@@ -183,10 +216,10 @@ func (s *Store) LastSet(ctx context.Context, id int64, ref program.Ref, field st
 
 // EditsOf returns the edits that changed an item, its needs, needs on it or comments
 // on it, newest first, each with these changes alone.
-func (s *Store) EditsOf(ctx context.Context, id int64, item string, limit int) ([]Edit, error) {
-	edits, err := s.edits(ctx, id, `revision IN (
-		SELECT revision FROM journal WHERE program_id = ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))
-		ORDER BY revision DESC LIMIT ?`, id, item, item, item, item, limit)
+func (s *Store) EditsOf(ctx context.Context, line int64, item string, limit int) ([]Edit, error) {
+	edits, err := s.edits(ctx, line, `revision IN (
+		SELECT revision FROM journal WHERE line_id = ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))
+		ORDER BY revision DESC LIMIT ?`, line, item, item, item, item, limit)
 	for i := range edits {
 		edits[i].Changes = slices.DeleteFunc(edits[i].Changes, func(a program.Applied) bool {
 			ref := a.Change.Ref
@@ -200,7 +233,7 @@ func (s *Store) EditsOf(ctx context.Context, id int64, item string, limit int) (
 // LastChanges returns when each item was last changed, by an edit of its own, of a
 // need that it has, or by what was said about it. What came with the program and was
 // not changed since is missing.
-func (s *Store) LastChanges(ctx context.Context, id int64) (map[string]time.Time, error) {
+func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Time, error) {
 	var rows []struct {
 		Item string `db:"item"`
 		At   string `db:"at"`
@@ -208,8 +241,8 @@ func (s *Store) LastChanges(ctx context.Context, id int64) (map[string]time.Time
 	err := s.db.SelectContext(ctx, &rows, `
 		SELECT j.item, e.at FROM (
 			SELECT CASE kind WHEN 'item' THEN key ELSE owner END AS item, max(revision) AS revision
-			FROM journal WHERE program_id = ? AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
-		JOIN edits e ON e.program_id = ? AND e.revision = j.revision`, id, id)
+			FROM journal WHERE line_id = ? AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
+		JOIN edits e ON e.line_id = ? AND e.revision = j.revision`, line, line)
 	if err != nil {
 		return nil, err
 	}

@@ -30,7 +30,7 @@ var ErrNotFound = errors.New("there is no such program")
 
 // Store is an open database.
 type Store struct {
-	db *sqlx.DB
+	db database
 }
 
 // Open opens the database in a folder, making both where they are missing, and
@@ -50,7 +50,7 @@ func Open(folder string) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("the database in %s cannot be opened or written: %w", folder, err)
 	}
-	return &Store{db}, nil
+	return &Store{database{db}}, nil
 }
 
 func migrate(db *sql.DB) error {
@@ -58,7 +58,7 @@ func migrate(db *sql.DB) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(thingsOfTables))
 	if err != nil {
 		return err
 	}
@@ -81,8 +81,8 @@ type Summary struct {
 func (s *Store) Programs(ctx context.Context) ([]Summary, error) {
 	list := []Summary{}
 	err := s.db.SelectContext(ctx, &list, `
-		SELECT id, name, revision, (SELECT count(*) FROM items WHERE program_id = programs.id) AS items
-		FROM programs ORDER BY id`)
+		SELECT p.id, p.name, l.revision, (SELECT count(*) FROM things WHERE line_id = l.id AND kind = 'item') AS items
+		FROM programs p JOIN lines l ON l.program_id = p.id AND l.base_line IS NULL ORDER BY p.id`)
 	return list, err
 }
 
@@ -90,21 +90,20 @@ func (s *Store) Programs(ctx context.Context) ([]Summary, error) {
 func (s *Store) Create(ctx context.Context, p program.Program) (int64, error) {
 	var id int64
 	err := s.transact(ctx, func(tx *sqlx.Tx) error {
-		result, err := tx.NamedExecContext(ctx, `
-			INSERT INTO programs (name, today, same_iteration, fill_to, holiday_calendar, phase_templates, ready, mix, patterns, repeats, views)
-			VALUES (:name, :today, :same_iteration, :fill_to, :holiday_calendar, :phase_templates, :ready, :mix, :patterns, :repeats, :views)`, programRowOf(p))
+		result, err := tx.ExecContext(ctx, `INSERT INTO programs (name) VALUES (?)`, p.Name)
 		if err != nil {
 			return err
 		}
 		if id, err = result.LastInsertId(); err != nil {
 			return err
 		}
-		return writeAll(ctx, tx, id, p)
+		_, err = newLine(ctx, tx, Line{Program: id}, p)
+		return err
 	})
 	return id, err
 }
 
-// Delete removes a program with its journal.
+// Delete removes a program with all its lines and their journals.
 func (s *Store) Delete(ctx context.Context, id int64) error {
 	result, err := s.db.ExecContext(ctx, `DELETE FROM programs WHERE id = ?`, id)
 	if err != nil {
@@ -116,21 +115,24 @@ func (s *Store) Delete(ctx context.Context, id int64) error {
 	return nil
 }
 
-// Commit stores what an edit made of a program: the rows it touched and its
-// journal, in one transaction. next is the program after it.
-func (s *Store) Commit(ctx context.Context, id int64, next program.Program, edit Edit) error {
+// Commit stores what an edit made of a line: the things it touched and its journal, in
+// one transaction. next is the program after it.
+func (s *Store) Commit(ctx context.Context, line int64, next program.Program, edit Edit) error {
 	return s.transact(ctx, func(tx *sqlx.Tx) error {
-		result, err := tx.ExecContext(ctx, `UPDATE programs SET revision = ? WHERE id = ? AND revision = ?`, edit.Revision, id, edit.Revision-1)
+		result, err := tx.ExecContext(ctx, `UPDATE lines SET revision = ? WHERE id = ? AND revision = ?`, edit.Revision, line, edit.Revision-1)
 		if err != nil {
 			return err
 		}
 		if n, err := result.RowsAffected(); err != nil || n != 1 {
-			return fmt.Errorf("program %d is not at revision %d: %w", id, edit.Revision-1, ErrNotFound)
+			return fmt.Errorf("line %d is not at revision %d: %w", line, edit.Revision-1, ErrNotFound)
 		}
-		if err := writeTouched(ctx, tx, id, next, edit.Changes); err != nil {
+		if err := writeTouched(ctx, tx, line, next, edit.Changes); err != nil {
 			return err
 		}
-		return writeJournal(ctx, tx, id, edit)
+		if _, err := tx.ExecContext(ctx, `UPDATE programs SET name = ? WHERE name <> ? AND id = (SELECT program_id FROM lines WHERE id = ? AND base_line IS NULL)`, next.Name, next.Name, line); err != nil {
+			return err
+		}
+		return writeJournal(ctx, tx, line, edit)
 	})
 }
 
@@ -140,7 +142,7 @@ func (s *Store) transact(ctx context.Context, do func(*sqlx.Tx) error) error {
 		return err
 	}
 	if err := do(tx); err != nil {
-		return errors.Join(err, tx.Rollback())
+		return fault(errors.Join(err, tx.Rollback()))
 	}
-	return tx.Commit()
+	return fault(tx.Commit())
 }

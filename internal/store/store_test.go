@@ -1,10 +1,15 @@
 package store_test
 
 import (
+	"compress/gzip"
 	"context"
+	"database/sql"
 	"encoding/json"
+	"io"
 	"os"
 	"path/filepath"
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -12,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
+	"jantrel/internal/exchange"
 	"jantrel/internal/sample"
 	"jantrel/internal/store"
 )
@@ -26,11 +32,11 @@ func open(t testing.TB, folder string) *store.Store {
 
 func same(t *testing.T, want, got program.Program, why ...any) {
 	t.Helper()
-	a, err := json.Marshal(want)
+	a, err := json.MarshalIndent(want, "", " ")
 	require.NoError(t, err)
-	b, err := json.Marshal(got)
+	b, err := json.MarshalIndent(got, "", " ")
 	require.NoError(t, err)
-	require.Equal(t, string(a), string(b), why...)
+	require.Equal(t, strings.Split(string(a), "\n"), strings.Split(string(b), "\n"), why...)
 }
 
 var ctx = context.Background()
@@ -141,19 +147,131 @@ func TestAFolderThatCannotBeWritten(t *testing.T) {
 	assert.ErrorContains(t, err, "cannot be made")
 }
 
-// A data folder of an earlier version opens with all it had.
+// A database of the version before lines, made by the program of that time, opens with
+// all it had: the program, its journal, what is beside it, and whose comments are whose.
 func TestAnEarlierDatabaseIsBroughtUpToDate(t *testing.T) {
 	folder := t.TempDir()
+	packed, err := os.Open("testdata/version4.db.gz")
+	require.NoError(t, err)
+	unpacked, err := gzip.NewReader(packed)
+	require.NoError(t, err)
+	database, err := io.ReadAll(unpacked)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(filepath.Join(folder, store.FileName), database, 0o600))
+	document, err := os.Open("testdata/version4.json") // exported by the same program
+	require.NoError(t, err)
+	want, err := exchange.ReadDocument(document)
+	require.NoError(t, err)
+
 	s := open(t, folder)
-	p := sample.Program(4, sample.Shape{Teams: 3, Iterations: 3, Items: 10})
-	p.Teams[0].Members = []program.Member{{Person: "p0", Share: 0.5, Roles: []string{"any"}}, {Person: "p1", Share: 1}}
+	list, err := s.Programs(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []store.Summary{{ID: 2, Name: want.Name, Revision: 11, Items: len(want.Items)}}, list)
+	line, err := s.Live(ctx, 2)
+	require.NoError(t, err)
+	got, revision, err := s.Load(ctx, line.ID)
+	require.NoError(t, err)
+	assert.Equal(t, int64(11), revision)
+	said := slices.IndexFunc(want.Comments, func(c program.Comment) bool { return c.By == "Solveig Aune" })
+	want.Comments[said].Author = "1" // the one account that has this name; nobody here is called Ann
+	same(t, want, got)
+
+	edits, err := s.EditsAfter(ctx, line.ID, 0)
+	require.NoError(t, err)
+	require.Len(t, edits, 11)
+	assert.Equal(t, store.Undo, edits[5].Sort)
+	before := got
+	for i := len(edits) - 1; i >= 0; i-- {
+		before, _, err = program.ApplyAll(before, program.Inverses(edits[i].Changes))
+		require.NoError(t, err, "edit %d", i+1)
+	}
+	again := before
+	for _, e := range edits {
+		for _, a := range e.Changes {
+			again, _, err = program.Apply(again, a.Change)
+			require.NoError(t, err)
+		}
+	}
+	again.Comments[said].Author = "1" // comments of today say more than their entries in the journal
+	same(t, got, again, "the journal leads back to the beginning and forth again")
+
+	heads, err := s.Heads(ctx, line.ID, "1:b", 10)
+	require.NoError(t, err)
+	assert.Len(t, heads, 3)
+	files, err := s.Attachments(ctx, 2, "I2")
+	require.NoError(t, err)
+	assert.Len(t, files, 1)
+	views, err := s.PrivateViews(ctx, 2, 1)
+	require.NoError(t, err)
+	assert.Len(t, views, 1)
+}
+
+// The past of a line: when what was, checkpoints, and a copy that begins there.
+func TestLinesAndTheirPast(t *testing.T) {
+	s := open(t, t.TempDir())
+	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 2, Items: 8, Needs: 4, Wild: true})
 	id, err := s.Create(ctx, p)
 	require.NoError(t, err)
-	require.NoError(t, s.Close())
-	require.NoError(t, store.MigrateTo(folder, 1))
-	same(t, p, func() program.Program {
-		got, _, err := open(t, folder).Load(ctx, id)
+	line, err := s.Live(ctx, id)
+	require.NoError(t, err)
+	noon := time.Date(2027, 3, 2, 12, 0, 0, 0, time.UTC)
+	now := p
+	for i := range 3 {
+		next, applied, err := program.ApplyAll(now, []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "I1"}, "title", strings.Repeat("x", i+1))})
 		require.NoError(t, err)
-		return got
-	}())
+		// Fractions of a second of every length stand in the order of time.
+		at := noon.Add(time.Duration(i) * 100 * time.Millisecond)
+		require.NoError(t, s.Commit(ctx, line.ID, next, store.Edit{Revision: int64(i + 1), At: at, Client: "c", Sort: store.Plain, Changes: applied}))
+		now = next
+	}
+	for after, want := range map[time.Duration]int64{-time.Second: 0, 0: 1, 99 * time.Millisecond: 1, 100 * time.Millisecond: 2, time.Hour: 3} {
+		got, err := s.RevisionAt(ctx, line.ID, noon.Add(after))
+		require.NoError(t, err)
+		assert.Equal(t, want, got, after)
+	}
+	n, err := s.CountChanges(ctx, line.ID, 1, 3)
+	require.NoError(t, err)
+	assert.Equal(t, int64(2), n)
+	require.NoError(t, s.SaveCheckpoint(ctx, line.ID, store.Checkpoint{Revision: 0, Program: p}))
+	c, err := s.LoadCheckpoint(ctx, line.ID, 0)
+	require.NoError(t, err)
+	same(t, p, c.Program)
+
+	copied, err := s.Copy(ctx, line, 0, "Two seats more", p)
+	require.NoError(t, err)
+	got, revision, err := s.Load(ctx, copied.ID)
+	require.NoError(t, err)
+	assert.Zero(t, revision)
+	same(t, p, got)
+	lines, err := s.Lines(ctx, id)
+	require.NoError(t, err)
+	require.Len(t, lines, 2)
+	assert.Nil(t, lines[0].Base)
+	assert.Equal(t, line.ID, *lines[1].Base)
+	list, err := s.Programs(ctx)
+	require.NoError(t, err)
+	assert.Len(t, list, 1, "a copy is no program of its own")
+	require.NoError(t, s.Delete(ctx, id))
+	_, err = s.Line(ctx, copied.ID)
+	assert.ErrorIs(t, err, store.ErrNotFound, "copies go with their program")
+}
+
+// A journal of a later program is not guessed at.
+func TestAJournalOfALaterFormatIsRefused(t *testing.T) {
+	folder := t.TempDir()
+	s := open(t, folder)
+	p := sample.Program(2, sample.Shape{Teams: 1, Iterations: 2, Items: 2})
+	id, err := s.Create(ctx, p)
+	require.NoError(t, err)
+	next, applied, err := program.ApplyAll(p, []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "I1"}, "title", "x")})
+	require.NoError(t, err)
+	require.NoError(t, s.Commit(ctx, id, next, store.Edit{Revision: 1, Sort: store.Plain, Changes: applied}))
+	require.NoError(t, s.Close())
+	db, err := sql.Open("sqlite", filepath.Join(folder, store.FileName))
+	require.NoError(t, err)
+	_, err = db.ExecContext(ctx, `UPDATE edits SET format = 99`)
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	_, err = open(t, folder).EditsAfter(ctx, id, 0)
+	assert.ErrorContains(t, err, "use a newer one")
 }

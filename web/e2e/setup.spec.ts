@@ -215,7 +215,7 @@ test('a dragged edge shows what it would do, and is done only when agreed', asyn
   await page.mouse.move(whole.x + 60, whole.y + whole.height / 2, { steps: 4 })
   await page.mouse.move(whole.x + 96, whole.y + whole.height / 2, { steps: 4 })
   await page.mouse.up()
-  const moved = page.getByRole('dialog', { name: 'LC·12 ends 9 May' })
+  const moved = page.getByRole('dialog', { name: 'Move LC·13 by 7 days' })
   await expect(moved).toContainText('Lamp Control, LC·13: 3 May – 16 May to 10 May – 23 May')
   await moved.getByRole('button', { name: 'Leave it as it is' }).click()
   await page.getByRole('dialog').waitFor({ state: 'detached' })

@@ -214,23 +214,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/programs/{id}/backlog/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** An edit of the backlog: cells, lines, ranks, parts */
-        post: operations["edit-backlog"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/programs/{id}/backlog/file": {
         parameters: {
             query?: never;
@@ -293,6 +276,448 @@ export interface paths {
         put?: never;
         /** Apply changes, all or none */
         post: operations["apply-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/add-outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add items from lines of text */
+        post: operations["do-add-outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/add-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add people from lines of text */
+        post: operations["do-add-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/add-team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a team with its iterations */
+        post: operations["do-add-team"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/break-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the parts of a pattern below a feature */
+        post: operations["do-break-down"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/close-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close an iteration */
+        post: operations["do-close-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Delete items */
+        post: operations["do-delete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write cells into fields of items */
+        post: operations["do-enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/fetch-calendars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fetch calendars anew */
+        post: operations["do-fetch-calendars"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/fit-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit a release to its phases and items */
+        post: operations["do-fit-release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/follow-cadence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a team to another cadence */
+        post: operations["do-follow-cadence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/insert-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an iteration after another */
+        post: operations["do-insert-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/keep-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the phases of a release as a template */
+        post: operations["do-keep-template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/lay-phases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a release the phases of a template */
+        post: operations["do-lay-phases"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/make": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes, with what they would do shown before */
+        post: operations["do-make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/move-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move an iteration and all after it */
+        post: operations["do-move-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/move-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a release with its phases */
+        post: operations["do-move-release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give items another place in the rank */
+        post: operations["do-rank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/read-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take days off or holidays from an iCalendar file */
+        post: operations["do-read-calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove a thing with all that names it */
+        post: operations["do-remove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/remove-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an iteration out */
+        post: operations["do-remove-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/repeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the items that every iteration repeats */
+        post: operations["do-repeat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/resize-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give an iteration another last day */
+        post: operations["do-resize-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/save-cadence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change a cadence and its teams' coming iterations, or add one */
+        post: operations["do-save-cadence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make several items of one */
+        post: operations["do-split"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/start-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start an iteration */
+        post: operations["do-start-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a table in, as one edit */
+        post: operations["do-take-in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -435,23 +860,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/programs/{id}/imports": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take a table in, as one edit */
-        post: operations["apply-import"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/programs/{id}/imports/check": {
         parameters: {
             query?: never;
@@ -461,7 +869,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What taking a table in would do */
+        /** What taking a table in would do, row by row */
         post: operations["check-import"];
         delete?: never;
         options?: never;
@@ -567,23 +975,6 @@ export interface paths {
         /** Keep views for oneself */
         put: operations["put-private-views"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/programs/{id}/proposals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What an edit would do; nothing is changed */
-        post: operations["propose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -817,234 +1208,18 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Account: {
-            admin: boolean;
-            createdAt: string;
-            disabled: boolean;
-            /** Format: int64 */
-            id: number;
-            login: string;
-            name: string;
-        };
         "Add-accountRequest": {
             admin?: boolean;
             login: string;
             name: string;
             password: string;
         };
-        "Apply-importRequest": {
-            /** @description Which open page: undo takes back its own edits */
-            client: string;
-            /** @description The field of each column; empty for one that is left out */
-            columns: string[];
-            /** @description Features are made for parents that do not exist */
-            makeParents?: boolean;
-            /** @description The file's */
-            name?: string;
-            /**
-             * Format: int64
-             * @description The revision that it was checked on
-             */
-            revision: number;
-            rows: string[][];
-        };
-        Asked: {
-            view: components["schemas"]["View"];
-            /** @description What an item must have in its key, title or tags, all of them */
-            words?: string;
-        };
-        Attachment: {
-            addedAt: string;
-            addedBy: string;
-            /** Format: int64 */
-            id: number;
-            item: string;
-            name: string;
-            /**
-             * Format: int64
-             * @description In bytes
-             */
-            size: number;
-            type: string;
-        };
-        Away: {
-            /** Format: double */
-            days: number;
-            who: string;
-        };
-        BacklogEdit: {
-            /** @description delete: what is below groups goes too */
-            below?: boolean;
-            /** @description enter: a row for each item, a cell for each field; a single row is for all */
-            cells?: string[][];
-            /** @description split: each part needs the one before it */
-            chain?: boolean;
-            /** @description Which open page: undo takes back its own edits */
-            client: string;
-            /** @enum {string} */
-            do: "enter" | "outline" | "rank" | "delete" | "split" | "break-down" | "repeat";
-            /** @description Only say what it would do */
-            dry?: boolean;
-            /** @description enter: the fields that cells are entered in */
-            fields?: string[];
-            /** @description The items it is about */
-            keys?: string[];
-            /** @description split: into these */
-            parts?: components["schemas"]["SplitPart"][];
-            /** @description break-down: its key */
-            pattern?: string;
-            /**
-             * Format: int64
-             * @description The revision that it is made on
-             */
-            revision: number;
-            /** @description rank up or down: the items in view, in order */
-            shown?: string[];
-            /** @description outline: lines, one an item */
-            text?: string;
-            /** @description rank: where to */
-            to?: components["schemas"]["Where"];
-            /** @description outline: where the items go */
-            under?: components["schemas"]["Under"];
-            /** @description repeat: the last day on which an iteration may start */
-            until?: string;
-        };
-        Beat: {
-            today: string;
-        };
-        Belonging: {
-            /** Format: int64 */
-            accountId: number;
-            login: string;
-            name: string;
-            /** @description The person of the program who they are */
-            person?: string;
-            /** Format: int64 */
-            programId: number;
-            role: string;
-        };
-        Break: {
-            /** @description The one that should start the day after */
-            after: string;
-            /** @description The iteration that ends */
-            before: string;
-            /** Format: int64 */
-            days: number;
-            /** @description They share days; else days are left out */
-            overlap: boolean;
-            team: string;
-            text: string;
-        };
-        Cadence: {
-            /** Format: int64 */
-            ahead?: number;
-            carryOver?: boolean;
-            key: string;
-            /** Format: int64 */
-            lengthDays: number;
-            name?: string;
-            naming?: string;
-            start: string;
-        };
-        CapacityChange: {
-            /** Format: double */
-            after: number;
-            /** Format: double */
-            before: number;
-            key: string;
-            team: string;
-        };
-        CapacityDetail: {
-            basis: string;
-            /** Format: double */
-            capacity: number;
-            /**
-             * Format: double
-             * @description Member-days of the complete team
-             */
-            daysFull: number;
-            /**
-             * Format: double
-             * @description Member-days of those whose share holds
-             */
-            daysPresent: number;
-            /**
-             * Format: double
-             * @description Without holidays and days off
-             */
-            daysWorked: number;
-            /**
-             * Format: double
-             * @description Share of time that goes to items
-             */
-            focus: number;
-            /**
-             * Format: double
-             * @description Capacity were nobody away
-             */
-            full: number;
-            holidays: components["schemas"]["DetailHoliday"][];
-            iteration: string;
-            /**
-             * Format: double
-             * @description The iteration's days ÷ its cadence's
-             */
-            length: number;
-            /** @description Why it was set by hand */
-            note?: string;
-            /**
-             * Format: double
-             * @description Mean measured pace, units a member-day
-             */
-            pace: number;
-            /**
-             * Format: double
-             * @description Capacity were none set by hand
-             */
-            reckoned: number;
-            /**
-             * Format: int64
-             * @description Closed iterations behind it
-             */
-            samples: number;
-            seats: components["schemas"]["SeatDays"][];
-            /** Format: date-time */
-            setAt?: string;
-            /** @description Who set it by hand, as the journal has it */
-            setBy?: string;
-            team: string;
-            unit: string;
-            /**
-             * Format: double
-             * @description Agreed velocity
-             */
-            velocity?: number;
-        };
-        Change: {
-            /**
-             * Format: int64
-             * @description For add and move: the place in the list, from 0; left out: the end
-             */
-            at?: number;
-            /** @description What set gives a value, by its name in the program document */
-            field?: string;
-            /** @description The team of an iteration; the item of a comment; the needing item of a need */
-            in?: string;
-            /** @description The thing's key; of a need, the item needed */
-            key?: string;
-            /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
-            /** @enum {string} */
-            op: "set" | "add" | "remove" | "move";
-            /** @description For set the new value, null to clear it; for add the whole thing */
-            value?: unknown;
-        };
         "Change-passwordRequest": {
             next: string;
             present: string;
         };
         ChangesRequestBody: {
-            changes: components["schemas"]["Change"][];
+            changes: components["schemas"]["program.Change"][];
             /** @description Which open page: undo takes back its own edits */
             client: string;
             /** @description What the edit is, in a few words */
@@ -1055,94 +1230,9 @@ export interface components {
              */
             revision: number;
         };
-        Check: {
-            done?: boolean;
-            text: string;
-        };
-        Client: {
-            /** @description Which open page: undo takes back its own edits */
-            client: string;
-        };
-        Column: {
-            field: string;
-            /** Format: int64 */
-            width?: number;
-        };
-        Comment: {
-            at?: string;
-            by: string;
-            item: string;
-            key: string;
-            text: string;
-        };
-        Committed: {
-            /**
-             * Format: double
-             * @description What no team holds on that day; below 0 where too much is promised
-             */
-            left: number;
-            /**
-             * Format: double
-             * @description The largest sum of shares on any day from today on
-             */
-            most: number;
-            person: string;
-            /** @description When the shares sum to more than 100 % */
-            tooMuch?: components["schemas"]["Stretch"][];
-        };
-        Comparison: {
-            is: string;
-            /** @description The sorts of field that it can compare */
-            sorts: string[];
-            /**
-             * Format: int64
-             * @description How many values it takes: 0, 1, or 2 for any number
-             */
-            values: number;
-            /** @description As it stands in a sentence between field and values */
-            words: string;
-        };
-        Condition: {
-            field: string;
-            is: string;
-            values?: string[];
-        };
-        Counts: {
-            broken: components["schemas"]["NeedRef"][];
-            notReady: string[];
-            over: components["schemas"]["IterationRef"][];
-            unplaced: string[];
-        };
         CreatedBody: {
             /** Format: int64 */
             id: number;
-        };
-        Dated: {
-            date?: string;
-            /** Format: int64 */
-            odds: number;
-        };
-        DayOff: {
-            from: string;
-            name?: string;
-            to: string;
-            uid?: string;
-        };
-        DemoAccount: {
-            login: string;
-            name: string;
-            role: string;
-        };
-        DetailHoliday: {
-            date: string;
-            name: string;
-        };
-        Document: {
-            address?: string;
-            item?: string;
-            /** @enum {string} */
-            kind: "notes" | "test-report" | "security-review" | "other";
-            title: string;
         };
         DraftRequestBody: {
             /**
@@ -1155,64 +1245,12 @@ export interface components {
             /** @description Fewest moves come first */
             keepClose?: boolean;
         };
-        Drafted: {
-            after: components["schemas"]["Landing"][];
-            before: components["schemas"]["Landing"][];
-            /** @description Broken needs, before and after */
-            broken: number[];
-            draft: components["schemas"]["Schedule"];
-            /** @description Iterations over capacity, before and after */
-            over: number[];
-            /**
-             * Format: int64
-             * @description The revision it was drafted on
-             */
-            revision: number;
-            /** @description How good the plan is as it stands */
-            today: components["schemas"]["Score"];
-        };
-        EditedBacklog: {
-            /**
-             * Format: int64
-             * @description How many changes it is made of; 0: there is nothing to change
-             */
-            changes: number;
-            /** @description Items that are new, or that go */
-            keys: string[];
-            label: string;
-            /** @description What else is to be known */
-            notes: string[];
-            /** @description What redo would do again; empty for nothing */
-            redo: string;
-            /** @description What undo would take back; empty for nothing */
-            undo: string;
-            /** @description Missing where nothing was changed */
-            update?: components["schemas"]["Update"];
-        };
         EditedBody: {
             /** @description What redo would do again; empty for nothing */
             redo: string;
             /** @description What undo would take back; empty for nothing */
             undo: string;
-            update: components["schemas"]["Update"];
-        };
-        Effects: {
-            /** @description Broken needs, as ITEM/NEEDS */
-            broken: components["schemas"]["KeysChange"];
-            /** @description Coming iterations whose capacity changes */
-            capacity: components["schemas"]["CapacityChange"][];
-            /** @description Placed items whose dates change, or that lose or gain their place */
-            items: components["schemas"]["Redated"][];
-            /** @description Iterations with other dates, new ones and removed ones */
-            iterations: components["schemas"]["Redated"][];
-            /** @description Milestones for which an item now comes too late, or comes in time again */
-            milestones: components["schemas"]["Missed"][];
-            /** @description Iterations over capacity, as TEAM/KEY */
-            over: components["schemas"]["KeysChange"];
-            /** @description Releases whose plan finishes on another day, or that are due on another */
-            releases: components["schemas"]["ReleaseChange"][];
-            /** @description Items that lose their place, or gain one */
-            unplaced: components["schemas"]["KeysChange"];
+            update: components["schemas"]["live.Update"];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -1255,49 +1293,676 @@ export interface components {
              */
             type: string;
         };
-        Facts: {
-            counts: components["schemas"]["Counts"];
-            items: components["schemas"]["ItemFacts"][];
-            iterations: components["schemas"]["IterationFacts"][];
-            needs: components["schemas"]["NeedFacts"][];
-            teams: components["schemas"]["TeamFacts"][];
-        };
-        Field: {
-            /** @description Can be entered; the others are worked out */
-            enter: boolean;
+        "Make-firstRequest": {
+            login: string;
             name: string;
+            password: string;
+            secret: string;
+        };
+        NewProgramBody: {
+            name: string;
+        };
+        NewTokenBody: {
+            /** @description The last day it can be used, at most a year ahead */
+            expires: string;
+            /** @description What it is for */
+            name: string;
+            /**
+             * @description At most one's own
+             * @enum {string}
+             */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+        };
+        RequestAddOutlineBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AddOutline"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestAddPeopleBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AddPeople"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestAddTeamBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AddTeam"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestBreakDownBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.BreakDown"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestCloseIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.CloseIteration"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestDeleteBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Delete"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestEnterBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Enter"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestFetchCalendarsBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["api.FetchCalendars"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestFitReleaseBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.FitRelease"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestFollowCadenceBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.FollowCadence"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestInsertIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.InsertIteration"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestKeepTemplateBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.KeepTemplate"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestLayPhasesBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.LayPhases"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestMakeBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Make"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestMoveIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.MoveIteration"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestMoveReleaseBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.MoveRelease"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestRankBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Rank"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestReadCalendarBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["api.ReadCalendar"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestRemoveBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Remove"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestRemoveIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.RemoveIteration"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestRepeatBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Repeat"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestResizeIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.ResizeIteration"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestSaveCadenceBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.SaveCadence"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestSplitBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Split"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestStartIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.StartIteration"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestTakeInBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.TakeIn"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        "Save-accountRequest": {
+            admin: boolean;
+            disabled: boolean;
+            name: string;
+            /** @description A new password; left out: it stays */
+            password?: string;
+        };
+        "Save-memberRequest": {
+            login: string;
+            /** @description The person of the program who they are */
+            person?: string;
             /** @enum {string} */
-            sort: "text" | "number" | "choice" | "many" | "day" | "flag";
-            title: string;
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
         };
-        Filter: {
-            any?: boolean;
-            conditions?: components["schemas"]["Condition"][];
+        "Sign-in-demoRequest": {
+            login: string;
         };
-        Finish: {
-            due?: string;
-            finish?: string;
+        "Sign-inRequest": {
+            login: string;
+            password: string;
+        };
+        "Sign-outRequest": {
+            /** @description End all of the account's sessions */
+            everywhere?: boolean;
+        };
+        "Write-backlogRequest": {
+            /** @description Every field that can be entered, not only the columns of the view */
+            all?: boolean;
+            /** @enum {string} */
+            format: "csv" | "xlsx";
+            view: components["schemas"]["program.View"];
+            /** @description What an item must have in its key, title or tags, all of them */
+            words?: string;
+        };
+        "act.AddOutline": {
+            text: string;
+            /** @description Where the items go */
+            under?: components["schemas"]["intake.Under"];
+        };
+        "act.AddPeople": {
+            /** @description Lines, one a person */
+            text: string;
+        };
+        "act.AddTeam": {
+            team: components["schemas"]["program.Team"];
+        };
+        "act.BreakDown": {
+            /** @description The feature */
             key: string;
-            /** Format: int64 */
-            lateDays: number;
+            /** @description The pattern's key */
+            pattern: string;
         };
-        FirstLink: {
-            holds: boolean;
+        "act.CloseIteration": {
+            /** @description The iteration's */
+            key: string;
+            team: string;
         };
-        Fit: {
-            /** @description Needs that would break or stay broken */
-            breaks?: components["schemas"]["NeedRef"][];
+        "act.Delete": {
+            /** @description What is below groups goes too; else it goes up */
+            below?: boolean;
+            keys: string[];
+        };
+        "act.Enter": {
+            /** @description A row for each item, a cell for each field; a single row is for all */
+            cells: string[][];
+            /** @description The fields that cells are entered in */
+            fields: string[];
+            /** @description The items */
+            keys: string[];
+        };
+        "act.FitRelease": {
+            key: string;
+        };
+        "act.FollowCadence": {
+            cadence: string;
+            /** @description Iterations that start on that day or later take the new length */
+            from: string;
+            team: string;
+        };
+        "act.InsertIteration": {
+            /**
+             * Format: int64
+             * @description Its length
+             */
+            days: number;
+            /** @description The iteration's */
+            key: string;
+            name?: string;
+            team: string;
+        };
+        "act.KeepTemplate": {
+            /** @description The release */
+            key: string;
+            /** @description The template's */
+            name: string;
+        };
+        "act.LayPhases": {
+            /** @description The first day; missing: the release's own start */
+            from?: string;
+            key: string;
+            /** @description The template's key */
+            template: string;
+        };
+        "act.Make": {
+            changes: components["schemas"]["program.Change"][];
+            label?: string;
+        };
+        "act.MoveIteration": {
+            /**
+             * Format: int64
+             * @description How far; below 0 it is earlier
+             */
+            days: number;
+            /** @description The iteration's */
+            key: string;
+            team: string;
+        };
+        "act.MoveRelease": {
+            /**
+             * Format: int64
+             * @description How far; below 0 it is earlier
+             */
+            days: number;
+            key: string;
+        };
+        "act.Rank": {
+            keys: string[];
+            /** @description Of up and down: the items in view, in order */
+            shown?: string[];
+            to: components["schemas"]["backlog.Where"];
+        };
+        "act.Remove": {
+            ref: components["schemas"]["program.Ref"];
+        };
+        "act.RemoveIteration": {
+            /** @description The iteration's */
+            key: string;
+            team: string;
+        };
+        "act.Repeat": {
+            /** @description Of the repeated items: which */
+            keys: string[];
+            /** @description The last day on which an iteration may start */
+            until: string;
+        };
+        "act.ResizeIteration": {
+            /** @description Later iterations move along; else the next gives or takes the days */
+            along?: boolean;
+            /** @description Its last day */
+            end: string;
+            /** @description The iteration's */
+            key: string;
+            team: string;
+        };
+        "act.SaveCadence": {
+            /** @description As it should be */
+            cadence: components["schemas"]["program.Cadence"];
+        };
+        "act.Split": {
+            /** @description Each part needs the one before it */
+            chain?: boolean;
+            key: string;
+            /** @description The first is the item itself */
+            parts: components["schemas"]["backlog.SplitPart"][];
+        };
+        "act.StartIteration": {
+            /** @description The iteration's */
+            key: string;
+            team: string;
+        };
+        "act.TakeIn": {
+            /** @description The field of each column; empty for one that is left out */
+            columns: string[];
+            /** @description Features are made for parents that do not exist */
+            makeParents?: boolean;
+            /** @description The file's */
+            name?: string;
+            rows: string[][];
+        };
+        "api.Asked": {
+            view: components["schemas"]["program.View"];
+            /** @description What an item must have in its key, title or tags, all of them */
+            words?: string;
+        };
+        "api.Beat": {
+            today: string;
+        };
+        "api.CapacityDetail": {
+            basis: string;
             /** Format: double */
             capacity: number;
-            fits: boolean;
+            /**
+             * Format: double
+             * @description Member-days of the complete team
+             */
+            daysFull: number;
+            /**
+             * Format: double
+             * @description Member-days of those whose share holds
+             */
+            daysPresent: number;
+            /**
+             * Format: double
+             * @description Without holidays and days off
+             */
+            daysWorked: number;
+            /**
+             * Format: double
+             * @description Share of time that goes to items
+             */
+            focus: number;
+            /**
+             * Format: double
+             * @description Capacity were nobody away
+             */
+            full: number;
+            holidays: components["schemas"]["capacity.DetailHoliday"][];
             iteration: string;
             /**
              * Format: double
-             * @description Load with the items
+             * @description The iteration's days ÷ its cadence's
              */
-            load: number;
+            length: number;
+            /** @description Why it was set by hand */
+            note?: string;
+            /**
+             * Format: double
+             * @description Mean measured pace, units a member-day
+             */
+            pace: number;
+            /**
+             * Format: double
+             * @description Capacity were none set by hand
+             */
+            reckoned: number;
+            /**
+             * Format: int64
+             * @description Closed iterations behind it
+             */
+            samples: number;
+            seats: components["schemas"]["capacity.SeatDays"][];
+            /** Format: date-time */
+            setAt?: string;
+            /** @description Who set it by hand, as the journal has it */
+            setBy?: string;
+            team: string;
+            unit: string;
+            /**
+             * Format: double
+             * @description Agreed velocity
+             */
+            velocity?: number;
         };
-        FitAsked: {
+        "api.Client": {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+        };
+        "api.DemoAccount": {
+            login: string;
+            name: string;
+            role: string;
+        };
+        "api.Drafted": {
+            after: components["schemas"]["forecast.Landing"][];
+            before: components["schemas"]["forecast.Landing"][];
+            /** @description Broken needs, before and after */
+            broken: number[];
+            draft: components["schemas"]["schedule.Schedule"];
+            /** @description Iterations over capacity, before and after */
+            over: number[];
+            /**
+             * Format: int64
+             * @description The revision it was drafted on
+             */
+            revision: number;
+            /** @description How good the plan is as it stands */
+            today: components["schemas"]["schedule.Score"];
+        };
+        "api.FetchCalendars": {
+            /** @description Whose; missing: everybody's, and the holidays */
+            person?: string;
+        };
+        "api.FirstLink": {
+            holds: boolean;
+        };
+        "api.FitAsked": {
             /**
              * Format: double
              * @description What the plain arithmetic adds to the time, 0.2 for a fifth
@@ -1305,13 +1970,13 @@ export interface components {
             buffer?: number;
             /** @description The date; missing: only when is asked */
             by?: string;
-            view: components["schemas"]["View"];
+            view: components["schemas"]["program.View"];
             /** @description Items of which it is asked when they are done; missing: all of the list */
             when?: string[];
             /** @description What an item must have in its key, title or tags, all of them */
             words?: string;
         };
-        Fitted: {
+        "api.Fitted": {
             /**
              * Format: double
              * @description Chance, 0 to 1, that all of the list is done by the date
@@ -1325,180 +1990,23 @@ export interface components {
             /** @description Items that cannot be played: they have no team, or neither a size nor past sizes to draw one from */
             leftOut: string[];
             /** @description How much of the list is done by the date */
-            lines: components["schemas"]["Line"][];
+            lines: components["schemas"]["forecast.Line"][];
             /** Format: int64 */
             plays: number;
             /** Format: int64 */
             revision: number;
-            simple: components["schemas"]["Simple"];
+            simple: components["schemas"]["forecast.Simple"];
             /** @description The same for the items of each team alone */
-            teams: components["schemas"]["Lines"][];
+            teams: components["schemas"]["forecast.Lines"][];
             /** @description When the items asked about are done */
-            when?: components["schemas"]["Landing"];
+            when?: components["schemas"]["forecast.Landing"];
         };
-        Forecast: {
-            items?: components["schemas"]["Landing"][];
-            /** Format: int64 */
-            plays: number;
-            releases: components["schemas"]["Landing"][];
-            /** Format: int64 */
-            seed: number;
-            teams: components["schemas"]["Pace"][];
-        };
-        Free: {
-            /**
-             * Format: double
-             * @description Working days in the range that no team holds, in days of the person
-             */
-            days: number;
-            name: string;
-            person: string;
-            roles: string[];
-            teams: string[];
-            /**
-             * Format: int64
-             * @description Working days in the range, without holidays and days off
-             */
-            working: number;
-        };
-        Group: {
-            /** Format: int64 */
-            done: number;
-            /** @description Last day of the latest */
-            end?: string;
-            /**
-             * Format: int64
-             * @description Position of its first row
-             */
-            from: number;
-            /**
-             * Format: int64
-             * @description Leaves that are not kept out
-             */
-            items: number;
-            /** @description By team, in the program's order: sizes of different teams are never added up */
-            sizes: components["schemas"]["TeamSize"][];
-            /** @description First day of the earliest iteration that one is placed in */
-            start?: string;
-            title: string;
-            /** Format: int64 */
-            unplaced?: number;
-            /**
-             * Format: int64
-             * @description To be done and without a size
-             */
-            unsized?: number;
-            /** @description Key or word; empty for the rows without one */
-            value: string;
-        };
-        Held: {
-            /** Format: double */
-            share: number;
-            team: string;
-        };
-        Hello: {
+        "api.Hello": {
             /** Format: int64 */
             revision: number;
             today: string;
         };
-        Holiday: {
-            date: string;
-            name: string;
-            teams?: string[];
-        };
-        Importing: {
-            /** @description The field of each column; empty for one that is left out */
-            columns: string[];
-            /** @description Features are made for parents that do not exist */
-            makeParents?: boolean;
-            rows: string[][];
-        };
-        Item: {
-            assignee?: string;
-            checks?: components["schemas"]["Check"][];
-            description?: string;
-            doneOn?: string;
-            due?: string;
-            fixedIn?: string;
-            foundIn?: string;
-            iteration?: string;
-            keptOut?: boolean;
-            key: string;
-            /** @enum {string} */
-            kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
-            links?: components["schemas"]["Link"][];
-            notBefore?: string;
-            parent?: string;
-            pinned?: boolean;
-            release?: string;
-            role?: string;
-            /** Format: double */
-            size?: number;
-            /** @enum {string} */
-            state?: "todo" | "doing" | "review" | "done";
-            tags?: string[];
-            tasks?: components["schemas"]["Task"][];
-            team?: string;
-            title: string;
-        };
-        ItemFacts: {
-            key: string;
-            lacks?: components["schemas"]["Lack"][];
-            leaf: boolean;
-            /** @description Its own, or its nearest ancestor's */
-            release?: string;
-            /** @description To be scheduled, and not placed */
-            unplaced?: boolean;
-        };
-        Iteration: {
-            /** Format: double */
-            capacity?: number;
-            capacityNote?: string;
-            /** Format: double */
-            committed?: number;
-            /** Format: int64 */
-            committedItems?: number;
-            /** Format: double */
-            completed?: number;
-            /** Format: int64 */
-            completedItems?: number;
-            end: string;
-            key: string;
-            leftOut?: string;
-            name?: string;
-            start: string;
-            /** @enum {string} */
-            state?: "planned" | "open" | "closed";
-        };
-        IterationFacts: {
-            away?: components["schemas"]["Away"][];
-            basis: string;
-            /** Format: double */
-            capacity: number;
-            /**
-             * Format: double
-             * @description Capacity were nobody away; 0 where that is unknown
-             */
-            full: number;
-            key: string;
-            /** Format: double */
-            load: number;
-            /** @description Carries more than it can */
-            over?: boolean;
-            team: string;
-            /**
-             * Format: int64
-             * @description Items placed here that have no size
-             */
-            unsized?: number;
-            /** @description Not closed and not over: items can be placed here */
-            usable: boolean;
-        };
-        IterationRef: {
-            key: string;
-            team: string;
-        };
-        JournalChange: {
+        "api.JournalChange": {
             /**
              * Format: int64
              * @description For add and move: the place in the list, from 0; left out: the end
@@ -1518,11 +2026,11 @@ export interface components {
             /** @description For set the new value, null to clear it; for add the whole thing */
             value?: unknown;
         };
-        JournalEntry: {
+        "api.JournalEntry": {
             actor: string;
             /** Format: date-time */
             at: string;
-            changes: components["schemas"]["JournalChange"][];
+            changes: components["schemas"]["api.JournalChange"][];
             label: string;
             /**
              * Format: int64
@@ -1534,105 +2042,38 @@ export interface components {
             /** @enum {string} */
             sort: "edit" | "undo" | "redo";
         };
-        KeysChange: {
-            gone?: string[];
-            new?: string[];
-        };
-        Lack: {
-            /** @enum {string} */
-            code: "size" | "team" | "parent" | "release" | "description" | "checks" | "tags" | "largest" | "needs" | "later";
-            /** @description The first of the items that it waits for */
-            item?: string;
-            /** @description What it lacks, as goes on from the item's name: "has no size" */
-            text: string;
-        };
-        Landing: {
-            /** Format: double */
-            beyond?: number;
-            /**
-             * Format: double
-             * @description Chance, 0 to 1, of landing by the due date
-             */
-            chance?: number;
-            dates: components["schemas"]["Dated"][];
-            due?: string;
-            key: string;
-            /**
-             * Format: int64
-             * @description Items still to do
-             */
-            left: number;
-            /** Format: int64 */
-            leftOut?: number;
-            /** Format: int64 */
-            sampled?: number;
-        };
-        Landings: {
+        "api.Landings": {
             /** @description The same before the last edit; missing on the first view */
-            before?: components["schemas"]["Landing"][];
+            before?: components["schemas"]["forecast.Landing"][];
             /** Format: int64 */
             plays: number;
-            releases: components["schemas"]["Landing"][];
+            releases: components["schemas"]["forecast.Landing"][];
             /** Format: int64 */
             revision: number;
         };
-        Line: {
-            /** @description The last of them */
-            after?: string;
-            /**
-             * Format: int64
-             * @description How many items stand above the line
-             */
-            items: number;
-            /** @description The first item below the line, which keeps it from standing lower */
-            next?: string;
-            /** Format: int64 */
-            odds: number;
-            /** @description What that one needs and is ranked below it: ranking this higher may help */
-            waits?: string;
-        };
-        Lines: {
-            /**
-             * Format: int64
-             * @description Its items in the list
-             */
-            items: number;
-            lines: components["schemas"]["Line"][];
-            team: string;
-        };
-        Link: {
-            address: string;
-            title?: string;
-        };
-        Listed: {
+        "api.Listed": {
             /** @description Of a tree: how deep each row stands */
             depths?: number[];
             /** @description Heads, in the order of the rows */
-            groups?: components["schemas"]["Group"][];
+            groups?: components["schemas"]["backlog.Group"][];
             /** Format: int64 */
             revision: number;
             /** @description Of a tree: what the items below each parent in it add up to, by its key */
             rollups?: {
-                [key: string]: components["schemas"]["Rollup"];
+                [key: string]: components["schemas"]["backlog.Rollup"];
             };
             /** @description Keys of the items, in order */
             rows: string[];
             /** @description The filter in words */
             sentence: string;
             /** @description What the items of the list add up to */
-            total: components["schemas"]["Rollup"];
+            total: components["schemas"]["backlog.Rollup"];
         };
-        MadeToken: {
+        "api.MadeToken": {
             /** @description Shown this once; send it as Authorization: Bearer … */
             token: string;
         };
-        "Make-firstRequest": {
-            login: string;
-            name: string;
-            password: string;
-            secret: string;
-        };
-        Me: {
+        "api.Me": {
             admin: boolean;
             createdAt: string;
             /** @description The server shows the demo */
@@ -1645,114 +2086,252 @@ export interface components {
             mayCreate: boolean;
             name: string;
         };
-        Member: {
-            from?: string;
-            person: string;
-            roles?: string[];
-            /** Format: double */
-            share: number;
-            to?: string;
-        };
-        Milestone: {
-            date: string;
-            key: string;
-            name: string;
-            needs?: string[];
-            releases?: string[];
-        };
-        Mine: {
-            /** @description What their comments are signed with */
-            name: string;
+        "api.Mine": {
+            /** @description What their comments name as their author */
+            author: string;
             /** @description The person of the program who they are */
             person?: string;
             /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
-            rights: components["schemas"]["Right"][];
+            rights: components["schemas"]["roles.Right"][];
             /** @enum {string} */
             role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
             /** @description Teams in which that person has a share */
             teams: string[];
         };
-        Missed: {
-            item: string;
-            key: string;
-            /** @description Comes too late after the edit */
-            missed: boolean;
-            name: string;
-        };
-        Mix: {
+        "api.Outcome": {
             /**
              * Format: int64
-             * @description Leaves in the scope, done ones too, kept out ones not
+             * @description How many changes it is made of; 0: there is nothing to change
+             */
+            changes: number;
+            /** @description Dry: to send along with a yes */
+            digest?: string;
+            /** @description Dry: what it would do to the plan */
+            effects?: components["schemas"]["standing.Effects"];
+            /** @description Items that are new, or that go */
+            keys: string[];
+            label: string;
+            /** @description What else is to be known */
+            notes: string[];
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /**
+             * Format: int64
+             * @description Dry: the revision it was planned on
+             */
+            revision: number;
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+            /** @description Missing where nothing was changed */
+            update?: components["schemas"]["live.Update"];
+        };
+        "api.ReadCalendar": {
+            /** @description Whose; missing: the holidays of all */
+            person?: string;
+            /** @description The iCalendar file */
+            text: string;
+        };
+        "api.ReadSheet": {
+            columns: string[];
+            headings: string[];
+            rows: string[][];
+        };
+        "api.SetUp": {
+            /** @description Where a team's iterations overlap or leave days out */
+            breaks: components["schemas"]["cadence.Break"][];
+            /** @description What teams hold of each person */
+            people: components["schemas"]["people.Committed"][];
+            /** Format: int64 */
+            revision: number;
+            teams: components["schemas"]["api.TeamVelocity"][];
+        };
+        "api.SignInOptions": {
+            /** @description Accounts that can be entered by a click */
+            demo: components["schemas"]["api.DemoAccount"][];
+            /** @description There is no account yet: the server's terminal shows the link to make the first */
+            first: boolean;
+        };
+        "api.Snapshot": {
+            facts: components["schemas"]["standing.Facts"];
+            /** Format: int64 */
+            id: number;
+            mine: components["schemas"]["api.Mine"];
+            program: components["schemas"]["program.Program"];
+            /** Format: int64 */
+            revision: number;
+            today: string;
+        };
+        "api.Steps": {
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+        };
+        "api.TeamVelocity": {
+            /** @description For the next iterations */
+            coming: components["schemas"]["capacity.Suggestion"][];
+            /**
+             * Format: int64
+             * @description Closed iterations that count
+             */
+            counting: number;
+            /** @description The last closed iterations, oldest first */
+            history: components["schemas"]["capacity.Past"][];
+            /**
+             * Format: double
+             * @description Mean of the normalised velocities that count: units an iteration with nobody away
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their standard deviation
+             */
+            spread: number;
+            team: string;
+        };
+        "api.Vocabulary": {
+            comparisons: components["schemas"]["backlog.Comparison"][];
+            fields: components["schemas"]["backlog.Field"][];
+            /** @description Views that every program has */
+            readyMade: components["schemas"]["program.View"][];
+            /** @description The columns of a view that names none */
+            standard: components["schemas"]["program.Column"][];
+        };
+        "backlog.Comparison": {
+            is: string;
+            /** @description The sorts of field that it can compare */
+            sorts: string[];
+            /**
+             * Format: int64
+             * @description How many values it takes: 0, 1, or 2 for any number
+             */
+            values: number;
+            /** @description As it stands in a sentence between field and values */
+            words: string;
+        };
+        "backlog.Field": {
+            /** @description Can be entered; the others are worked out */
+            enter: boolean;
+            name: string;
+            /** @description Of a choice of things: their kind */
+            names?: string;
+            /** @enum {string} */
+            sort: "text" | "number" | "choice" | "many" | "day" | "flag";
+            title: string;
+            /** @description Of a choice among known words: these */
+            values?: string[];
+        };
+        "backlog.Group": {
+            /** Format: int64 */
+            done: number;
+            /** @description Last day of the latest */
+            end?: string;
+            /**
+             * Format: int64
+             * @description Position of its first row
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description Leaves that are not kept out
              */
             items: number;
-            kinds: components["schemas"]["Share"][];
+            /** @description By team, in the program's order: sizes of different teams are never added up */
+            sizes: components["schemas"]["backlog.TeamSize"][];
+            /** @description First day of the earliest iteration that one is placed in */
+            start?: string;
+            title: string;
+            /** Format: int64 */
+            unplaced?: number;
             /**
              * Format: int64
-             * @description Those without a size or a team: they count in number alone
+             * @description To be done and without a size
              */
-            unsized: number;
+            unsized?: number;
+            /** @description Key or word; empty for the rows without one */
+            value: string;
         };
-        MixAsked: {
-            /** @description Groups stand for their items */
-            items?: string[];
-            iteration?: string;
-            release?: string;
-            /** @description Of an iteration */
-            team?: string;
-        };
-        Need: {
-            /** @enum {string} */
-            agreement?: "asked" | "agreed" | "declined";
-            item: string;
+        "backlog.Rollup": {
             /** Format: int64 */
-            lagDays?: number;
-            needs: string;
-        };
-        NeedFacts: {
-            item: string;
-            needs: string;
+            done: number;
+            /** @description Last day of the latest */
+            end?: string;
             /**
              * Format: int64
-             * @description Days to spare; missing where nothing is at stake
+             * @description Leaves that are not kept out
              */
-            spare?: number;
-            /** @enum {string} */
-            status: "holds" | "tight" | "broken";
-        };
-        NeedRef: {
-            item: string;
-            needs: string;
-        };
-        NewProgramBody: {
-            name: string;
-        };
-        NewTokenBody: {
-            /** @description The last day it can be used, at most a year ahead */
-            expires: string;
-            /** @description What it is for */
-            name: string;
-            /**
-             * @description At most one's own
-             * @enum {string}
-             */
-            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
-        };
-        Overload: {
-            /** Format: double */
-            capacity: number;
-            iteration: string;
-            /** Format: double */
-            load: number;
-            team: string;
-        };
-        Pace: {
-            /** @enum {string} */
-            basis: "history" | "others" | "assumed";
+            items: number;
+            /** @description By team, in the program's order: sizes of different teams are never added up */
+            sizes: components["schemas"]["backlog.TeamSize"][];
+            /** @description First day of the earliest iteration that one is placed in */
+            start?: string;
             /** Format: int64 */
-            samples: number;
-            team: string;
+            unplaced?: number;
+            /**
+             * Format: int64
+             * @description To be done and without a size
+             */
+            unsized?: number;
         };
-        Part: {
+        "backlog.SplitPart": {
+            /** @description Needs what the item needs */
+            needs: boolean;
+            /**
+             * Format: double
+             * @description In the team's unit; missing: not sized
+             */
+            size?: number;
+            title: string;
+            /** @description Is needed by what needs the item */
+            wanted: boolean;
+        };
+        "backlog.TeamSize": {
+            /**
+             * Format: double
+             * @description Sizes of those that are done
+             */
+            done: number;
+            /**
+             * Format: double
+             * @description Sizes in the team's unit, done ones too
+             */
+            size: number;
+            team: string;
+            /** @enum {string} */
+            unit: "points" | "days" | "hours";
+        };
+        "backlog.Where": {
+            /** @description Of above and below: the item there */
+            key?: string;
+            /** @enum {string} */
+            to: "top" | "bottom" | "above" | "below" | "up" | "down";
+        };
+        "cadence.Break": {
+            /** @description The one that should start the day after */
+            after: string;
+            /** @description The iteration that ends */
+            before: string;
+            /** Format: int64 */
+            days: number;
+            /** @description They share days; else days are left out */
+            overlap: boolean;
+            team: string;
+            text: string;
+        };
+        "calendar.Span": {
+            end: string;
+            start: string;
+        };
+        "capacity.Away": {
+            /** Format: double */
+            days: number;
+            who: string;
+        };
+        "capacity.DetailHoliday": {
+            date: string;
+            name: string;
+        };
+        "capacity.Part": {
             /** Format: double */
             capacity: number;
             iteration: string;
@@ -1763,7 +2342,7 @@ export interface components {
             over?: boolean;
             team: string;
         };
-        Past: {
+        "capacity.Past": {
             /**
              * Format: double
              * @description In the team's unit
@@ -1799,268 +2378,13 @@ export interface components {
              */
             pace: number;
         };
-        Pattern: {
-            key: string;
-            name: string;
-            parts?: components["schemas"]["PatternPart"][];
-        };
-        PatternPart: {
-            /** @enum {string} */
-            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
-            needs?: number[];
-            role?: string;
-            /** Format: double */
-            size?: number;
-            tags?: string[];
-            team?: string;
-            title: string;
-        };
-        Person: {
-            calendar?: string;
-            daysOff?: components["schemas"]["DayOff"][];
-            /** Format: double */
-            hoursPerDay?: number;
-            key: string;
-            name: string;
-            openSeat?: boolean;
-            roles?: string[];
-            weekdays?: number[];
-        };
-        Phase: {
-            end: string;
-            key: string;
-            name: string;
-            start: string;
-        };
-        PhaseTemplate: {
-            key: string;
-            name: string;
-            phases?: components["schemas"]["TemplatePhase"][];
-        };
-        Placement: {
-            end: string;
-            from?: string;
-            item: string;
-            iteration: string;
-            moved: boolean;
-            start: string;
-            team: string;
-            why: components["schemas"]["Why"];
-        };
-        Problem: {
-            /**
-             * Format: int64
-             * @description Counted from 0; -1: of the whole row
-             */
-            column: number;
-            /**
-             * Format: int64
-             * @description Counted from 0 over the rows; -1: of the whole
-             */
-            row: number;
-            text: string;
-        };
-        Program: {
-            cadences?: components["schemas"]["Cadence"][];
-            comments?: components["schemas"]["Comment"][];
-            holidays?: components["schemas"]["Holiday"][];
-            items?: components["schemas"]["Item"][];
-            milestones?: components["schemas"]["Milestone"][];
-            name: string;
-            needs?: components["schemas"]["Need"][];
-            patterns?: components["schemas"]["Pattern"][];
-            people?: components["schemas"]["Person"][];
-            phaseTemplates?: components["schemas"]["PhaseTemplate"][];
-            releases?: components["schemas"]["Release"][];
-            repeats?: components["schemas"]["Repeat"][];
-            settings: components["schemas"]["Settings"];
-            teams?: components["schemas"]["Team"][];
-            today?: string;
-            views?: components["schemas"]["View"][];
-        };
-        Proposal: {
-            changes: components["schemas"]["Change"][];
-            effects: components["schemas"]["Effects"];
-            /** @description What the edit is, in a few words */
-            label: string;
-            /** @description What else is to be known before it is applied */
-            notes?: string[];
-        };
-        Proposed: {
-            /** @description resize-iteration: later iterations move along; else the next gives or takes the days */
-            along?: boolean;
-            /** @description save-cadence: as it should be */
-            cadence?: components["schemas"]["Cadence"];
-            /** @description change: what would be applied */
-            changes?: components["schemas"]["Change"][];
-            /** @description resize-iteration: its last day; follow-cadence: from when on; use-template: the first day */
-            date?: string;
-            /**
-             * Format: int64
-             * @description insert-iteration: its length; move-release: how far
-             */
-            days?: number;
-            /** @enum {string} */
-            do: "change" | "save-cadence" | "save-team" | "follow-cadence" | "start-iteration" | "close-iteration" | "resize-iteration" | "insert-iteration" | "remove-iteration" | "remove" | "fit-release" | "move-release" | "use-template" | "add-people" | "read-calendar" | "fetch-calendars";
-            /** @description The iteration, cadence or release */
-            key?: string;
-            /** @description insert-iteration: its name */
-            name?: string;
-            /** @description read-calendar, fetch-calendars: whose; empty: the holidays of all, or everybody's */
-            person?: string;
-            /** @description remove: the thing, which goes with all that refers to it */
-            ref?: components["schemas"]["Ref"];
-            /** @description save-team: a new team; its iterations are made by its cadence */
-            team?: components["schemas"]["Team"];
-            /** @description The team of an iteration, or that changes its cadence */
-            teamKey?: string;
-            /** @description use-template: its key */
-            template?: string;
-            /** @description add-people: lines; read-calendar: an iCalendar file */
-            text?: string;
-        };
-        ReadSheet: {
-            columns: string[];
-            headings: string[];
-            rows: string[][];
-        };
-        ReadyRule: {
-            checks?: boolean;
-            description?: boolean;
-            largest?: {
-                [key: string]: number;
-            };
-            needs?: boolean;
-            parent?: boolean;
-            release?: boolean;
-            size?: boolean;
-            tags?: string[];
-            team?: boolean;
-        };
-        Redated: {
-            /** @description Missing: removed, or unplaced */
-            after?: components["schemas"]["Span"];
-            /** @description Missing: new, or unplaced before */
-            before?: components["schemas"]["Span"];
-            key: string;
-            name: string;
-            team?: string;
-        };
-        Ref: {
-            /** @description The team of an iteration; the item of a comment; the needing item of a need */
-            in?: string;
-            /** @description The thing's key; of a need, the item needed */
-            key?: string;
-            /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
-        };
-        Release: {
-            description?: string;
-            documents?: components["schemas"]["Document"][];
-            due?: string;
-            key: string;
-            name: string;
-            phases?: components["schemas"]["Phase"][];
-            start?: string;
-        };
-        ReleaseChange: {
-            after?: string;
-            before?: string;
-            dueAfter?: string;
-            dueBefore?: string;
-            key: string;
-            name: string;
-        };
-        Repeat: {
-            key: string;
-            /** @enum {string} */
-            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
-            parent?: string;
-            role?: string;
-            /** Format: double */
-            size?: number;
-            tags?: string[];
-            teams?: string[];
-            title: string;
-        };
-        Result: {
-            counts: {
-                [key: string]: number;
-            };
-            /** @description The key of each row, made up for new ones; empty for empty rows */
-            keys: string[];
-            notes: string[];
-            problems: components["schemas"]["Problem"][];
-            rows: string[];
-        };
-        Right: {
-            /** @description Of set; missing: every field without a rule of its own */
-            field?: string;
-            kind: string;
-            op: string;
-            /** @enum {string} */
-            reach: "never" | "own" | "any";
-        };
-        Rollup: {
-            /** Format: int64 */
-            done: number;
-            /** @description Last day of the latest */
-            end?: string;
-            /**
-             * Format: int64
-             * @description Leaves that are not kept out
-             */
-            items: number;
-            /** @description By team, in the program's order: sizes of different teams are never added up */
-            sizes: components["schemas"]["TeamSize"][];
-            /** @description First day of the earliest iteration that one is placed in */
-            start?: string;
-            /** Format: int64 */
-            unplaced?: number;
-            /**
-             * Format: int64
-             * @description To be done and without a size
-             */
-            unsized?: number;
-        };
-        Row: {
+        "capacity.Row": {
             /** @description The role, or the person's key */
             key: string;
             name: string;
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["capacity.Part"][];
         };
-        "Save-accountRequest": {
-            admin: boolean;
-            disabled: boolean;
-            name: string;
-            /** @description A new password; left out: it stays */
-            password?: string;
-        };
-        "Save-memberRequest": {
-            login: string;
-            /** @description The person of the program who they are */
-            person?: string;
-            /** @enum {string} */
-            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
-        };
-        Schedule: {
-            overloads: components["schemas"]["Overload"][];
-            placements: components["schemas"]["Placement"][];
-            releases: components["schemas"]["Finish"][];
-            score: components["schemas"]["Score"];
-            unplaced: components["schemas"]["Unplaced"][];
-        };
-        Score: {
-            /** Format: double */
-            importance: number;
-            /** Format: int64 */
-            lateDays: number;
-            /** Format: int64 */
-            lateDaysBound: number;
-            /** Format: int64 */
-            moves: number;
-        };
-        SeatDays: {
+        "capacity.SeatDays": {
             /** @description First day of the share, where it has one */
             from?: string;
             /** Format: int64 */
@@ -2088,72 +2412,100 @@ export interface components {
             /** Format: int64 */
             worked: number;
         };
-        SetUp: {
-            /** @description Where a team's iterations overlap or leave days out */
-            breaks: components["schemas"]["Break"][];
-            /** @description What teams hold of each person */
-            people: components["schemas"]["Committed"][];
-            /** Format: int64 */
-            revision: number;
-            teams: components["schemas"]["TeamVelocity"][];
+        "capacity.Suggestion": {
+            /** @description Units completed or more with 50, 70, 85 and 95 % confidence */
+            amounts: number[];
+            /**
+             * Format: double
+             * @description Member-days worked in it
+             */
+            days: number;
+            iteration: string;
+            /**
+             * Format: double
+             * @description Mean pace, units a member-day
+             */
+            pace: number;
+            /**
+             * Format: int64
+             * @description Closed iterations that count
+             */
+            samples: number;
+            /**
+             * Format: double
+             * @description Standard deviation of pace that was reckoned with
+             */
+            spread: number;
+            /** @enum {string} */
+            trust: "history" | "short history" | "no history" | "nothing to go by";
         };
-        Settings: {
+        "forecast.Dated": {
+            date?: string;
+            /** Format: int64 */
+            odds: number;
+        };
+        "forecast.Forecast": {
+            items?: components["schemas"]["forecast.Landing"][];
+            /** Format: int64 */
+            plays: number;
+            releases: components["schemas"]["forecast.Landing"][];
+            /** Format: int64 */
+            seed: number;
+            teams: components["schemas"]["forecast.Pace"][];
+        };
+        "forecast.Landing": {
             /** Format: double */
-            fillTo: number;
-            holidayCalendar?: string;
-            mix?: {
-                [key: string]: number;
-            };
-            ready?: components["schemas"]["ReadyRule"];
-            /** @enum {string} */
-            sameIteration: "never" | "same-team" | "always";
-        };
-        Share: {
-            /** @description Of a kind that is short: the highest ranked items that could be pulled in */
-            candidates: string[];
+            beyond?: number;
             /**
              * Format: double
-             * @description Share of the number of items, 0 to 1
+             * @description Chance, 0 to 1, of landing by the due date
              */
-            counts: number;
+            chance?: number;
+            dates: components["schemas"]["forecast.Dated"][];
+            due?: string;
+            key: string;
+            /**
+             * Format: int64
+             * @description Items still to do
+             */
+            left: number;
             /** Format: int64 */
+            leftOut?: number;
+            /** Format: int64 */
+            sampled?: number;
+        };
+        "forecast.Line": {
+            /** @description The last of them */
+            after?: string;
+            /**
+             * Format: int64
+             * @description How many items stand above the line
+             */
             items: number;
+            /** @description The first item below the line, which keeps it from standing lower */
+            next?: string;
+            /** Format: int64 */
+            odds: number;
+            /** @description What that one needs and is ranked below it: ranking this higher may help */
+            waits?: string;
+        };
+        "forecast.Lines": {
+            /**
+             * Format: int64
+             * @description Its items in the list
+             */
+            items: number;
+            lines: components["schemas"]["forecast.Line"][];
+            team: string;
+        };
+        "forecast.Pace": {
             /** @enum {string} */
-            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
-            /**
-             * Format: double
-             * @description How much of the scope is missing to the target, 0 to 1; 0 where there is enough
-             */
-            short: number;
-            /**
-             * Format: double
-             * @description Share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up
-             */
-            sizes: number;
-            /**
-             * Format: double
-             * @description The share of team time that the program wants
-             */
-            target?: number;
+            basis: "history" | "others" | "assumed";
+            /** Format: int64 */
+            samples: number;
+            team: string;
         };
-        "Sign-in-demoRequest": {
-            login: string;
-        };
-        "Sign-inRequest": {
-            login: string;
-            password: string;
-        };
-        "Sign-outRequest": {
-            /** @description End all of the account's sessions */
-            everywhere?: boolean;
-        };
-        SignInOptions: {
-            /** @description Accounts that can be entered by a click */
-            demo: components["schemas"]["DemoAccount"][];
-            /** @description There is no account yet: the server's terminal shows the link to make the first */
-            first: boolean;
-        };
-        Simple: {
+        "forecast.Simple": {
             /** @description The last of them */
             after?: string;
             /**
@@ -2168,9 +2520,9 @@ export interface components {
              * @description How many items from the top of the list are done by the date asked about
              */
             fits: number;
-            teams: components["schemas"]["SimpleTeam"][];
+            teams: components["schemas"]["forecast.SimpleTeam"][];
         };
-        SimpleTeam: {
+        "forecast.SimpleTeam": {
             basis: string;
             /**
              * Format: int64
@@ -2215,33 +2567,7 @@ export interface components {
              */
             velocity: number;
         };
-        Snapshot: {
-            facts: components["schemas"]["Facts"];
-            /** Format: int64 */
-            id: number;
-            mine: components["schemas"]["Mine"];
-            program: components["schemas"]["Program"];
-            /** Format: int64 */
-            revision: number;
-            today: string;
-        };
-        Span: {
-            end: string;
-            start: string;
-        };
-        SplitPart: {
-            /** @description Needs what the item needs */
-            needs: boolean;
-            /**
-             * Format: double
-             * @description In the team's unit; missing: not sized
-             */
-            size?: number;
-            title: string;
-            /** @description Is needed by what needs the item */
-            wanted: boolean;
-        };
-        Start: {
+        "forecast.Start": {
             /** @description What it needs that is the least likely to be done in time */
             blocker: string;
             /**
@@ -2256,81 +2582,646 @@ export interface components {
              */
             odds: number;
         };
-        Steps: {
-            /** @description What redo would do again; empty for nothing */
-            redo: string;
-            /** @description What undo would take back; empty for nothing */
-            undo: string;
+        "intake.Problem": {
+            /**
+             * Format: int64
+             * @description Counted from 0; -1: of the whole row
+             */
+            column: number;
+            /**
+             * Format: int64
+             * @description Counted from 0 over the rows; -1: of the whole
+             */
+            row: number;
+            text: string;
         };
-        Stretch: {
+        "intake.Result": {
+            counts: {
+                [key: string]: number;
+            };
+            /** @description The key of each row, made up for new ones; empty for empty rows */
+            keys: string[];
+            notes: string[];
+            problems: components["schemas"]["intake.Problem"][];
+            rows: string[];
+        };
+        "intake.Under": {
+            /** @description The item below which they are ranked; empty: at the end */
+            after?: string;
+            iteration?: string;
+            /** @description What the top lines are part of */
+            parent?: string;
+            release?: string;
+            team?: string;
+        };
+        "live.Update": {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            changes: components["schemas"]["program.Change"][];
+            client: string;
+            /** @description Only the entries that differ; counts are whole */
+            facts: components["schemas"]["standing.Facts"];
+            /** Format: int64 */
+            from: number;
+            label: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        "people.Committed": {
+            /**
+             * Format: double
+             * @description What no team holds on that day; below 0 where too much is promised
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description The largest sum of shares on any day from today on
+             */
+            most: number;
+            person: string;
+            /** @description When the shares sum to more than 100 % */
+            tooMuch?: components["schemas"]["people.Stretch"][];
+        };
+        "people.Free": {
+            /**
+             * Format: double
+             * @description Working days in the range that no team holds, in days of the person
+             */
+            days: number;
+            name: string;
+            person: string;
+            roles: string[];
+            teams: string[];
+            /**
+             * Format: int64
+             * @description Working days in the range, without holidays and days off
+             */
+            working: number;
+        };
+        "people.Held": {
+            /** Format: double */
+            share: number;
+            team: string;
+        };
+        "people.Stretch": {
             /** @description Missing: from the beginning */
             from?: string;
-            held: components["schemas"]["Held"][];
+            held: components["schemas"]["people.Held"][];
             /** Format: double */
             sum: number;
             /** @description Missing: for good */
             to?: string;
         };
-        Suggestion: {
-            /** @description Units completed or more with 50, 70, 85 and 95 % confidence */
-            amounts: number[];
-            /**
-             * Format: double
-             * @description Member-days worked in it
-             */
-            days: number;
-            iteration: string;
-            /**
-             * Format: double
-             * @description Mean pace, units a member-day
-             */
-            pace: number;
+        "program.Cadence": {
+            /** Format: int64 */
+            ahead?: number;
+            carryOver?: boolean;
+            key: string;
+            /** Format: int64 */
+            lengthDays: number;
+            name?: string;
+            naming?: string;
+            start: string;
+        };
+        "program.Change": {
             /**
              * Format: int64
-             * @description Closed iterations that count
+             * @description For add and move: the place in the list, from 0; left out: the end
              */
-            samples: number;
-            /**
-             * Format: double
-             * @description Standard deviation of pace that was reckoned with
-             */
-            spread: number;
+            at?: number;
+            /** @description What set gives a value, by its name in the program document */
+            field?: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
             /** @enum {string} */
-            trust: "history" | "short history" | "no history" | "nothing to go by";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            /** @enum {string} */
+            op: "set" | "add" | "remove" | "move";
+            /** @description For set the new value, null to clear it; for add the whole thing */
+            value?: unknown;
         };
-        Summary: {
+        "program.Check": {
+            done?: boolean;
+            text: string;
+        };
+        "program.Column": {
+            field: string;
             /** Format: int64 */
-            id: number;
-            /** Format: int64 */
-            items: number;
+            width?: number;
+        };
+        "program.Comment": {
+            at?: string;
+            author?: string;
+            by: string;
+            item: string;
+            key: string;
+            text: string;
+        };
+        "program.Condition": {
+            field: string;
+            is: string;
+            values?: string[];
+        };
+        "program.DayOff": {
+            from: string;
+            name?: string;
+            to: string;
+            uid?: string;
+        };
+        "program.Document": {
+            address?: string;
+            item?: string;
+            /** @enum {string} */
+            kind: "notes" | "test-report" | "security-review" | "other";
+            title: string;
+        };
+        "program.Filter": {
+            any?: boolean;
+            conditions?: components["schemas"]["program.Condition"][];
+        };
+        "program.Holiday": {
+            date: string;
             name: string;
-            /** Format: int64 */
-            revision: number;
+            teams?: string[];
         };
-        Task: {
+        "program.Item": {
+            assignee?: string;
+            checks?: components["schemas"]["program.Check"][];
+            description?: string;
+            doneOn?: string;
+            due?: string;
+            fixedIn?: string;
+            foundIn?: string;
+            iteration?: string;
+            keptOut?: boolean;
+            key: string;
+            /** @enum {string} */
+            kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
+            links?: components["schemas"]["program.Link"][];
+            notBefore?: string;
+            parent?: string;
+            pinned?: boolean;
+            release?: string;
+            role?: string;
+            /** Format: double */
+            size?: number;
+            /** @enum {string} */
+            state?: "todo" | "doing" | "review" | "done";
+            tags?: string[];
+            tasks?: components["schemas"]["program.Task"][];
+            team?: string;
+            title: string;
+        };
+        "program.Iteration": {
+            /** Format: double */
+            capacity?: number;
+            capacityNote?: string;
+            /** Format: double */
+            committed?: number;
+            /** Format: int64 */
+            committedItems?: number;
+            /** Format: double */
+            completed?: number;
+            /** Format: int64 */
+            completedItems?: number;
+            end: string;
+            key: string;
+            leftOut?: string;
+            name?: string;
+            start: string;
+            /** @enum {string} */
+            state?: "planned" | "open" | "closed";
+        };
+        "program.Link": {
+            address: string;
+            title?: string;
+        };
+        "program.Member": {
+            from?: string;
+            person: string;
+            roles?: string[];
+            /** Format: double */
+            share: number;
+            to?: string;
+        };
+        "program.Milestone": {
+            date: string;
+            key: string;
+            name: string;
+            needs?: string[];
+            releases?: string[];
+        };
+        "program.Need": {
+            /** @enum {string} */
+            agreement?: "asked" | "agreed" | "declined";
+            item: string;
+            /** Format: int64 */
+            lagDays?: number;
+            needs: string;
+        };
+        "program.Pattern": {
+            key: string;
+            name: string;
+            parts?: components["schemas"]["program.PatternPart"][];
+        };
+        "program.PatternPart": {
+            /** @enum {string} */
+            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            needs?: number[];
+            role?: string;
+            /** Format: double */
+            size?: number;
+            tags?: string[];
+            team?: string;
+            title: string;
+        };
+        "program.Person": {
+            calendar?: string;
+            daysOff?: components["schemas"]["program.DayOff"][];
+            /** Format: double */
+            hoursPerDay?: number;
+            key: string;
+            name: string;
+            openSeat?: boolean;
+            roles?: string[];
+            weekdays?: number[];
+        };
+        "program.Phase": {
+            end: string;
+            key: string;
+            name: string;
+            start: string;
+        };
+        "program.PhaseTemplate": {
+            key: string;
+            name: string;
+            phases?: components["schemas"]["program.TemplatePhase"][];
+        };
+        "program.Program": {
+            cadences?: components["schemas"]["program.Cadence"][];
+            comments?: components["schemas"]["program.Comment"][];
+            holidays?: components["schemas"]["program.Holiday"][];
+            items?: components["schemas"]["program.Item"][];
+            milestones?: components["schemas"]["program.Milestone"][];
+            name: string;
+            needs?: components["schemas"]["program.Need"][];
+            patterns?: components["schemas"]["program.Pattern"][];
+            people?: components["schemas"]["program.Person"][];
+            phaseTemplates?: components["schemas"]["program.PhaseTemplate"][];
+            releases?: components["schemas"]["program.Release"][];
+            repeats?: components["schemas"]["program.Repeat"][];
+            settings: components["schemas"]["program.Settings"];
+            teams?: components["schemas"]["program.Team"][];
+            today?: string;
+            views?: components["schemas"]["program.View"][];
+        };
+        "program.ReadyRule": {
+            checks?: boolean;
+            description?: boolean;
+            largest?: {
+                [key: string]: number;
+            };
+            needs?: boolean;
+            parent?: boolean;
+            release?: boolean;
+            size?: boolean;
+            tags?: string[];
+            team?: boolean;
+        };
+        "program.Ref": {
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+        };
+        "program.Release": {
+            description?: string;
+            documents?: components["schemas"]["program.Document"][];
+            due?: string;
+            key: string;
+            name: string;
+            phases?: components["schemas"]["program.Phase"][];
+            start?: string;
+        };
+        "program.Repeat": {
+            key: string;
+            /** @enum {string} */
+            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            parent?: string;
+            role?: string;
+            /** Format: double */
+            size?: number;
+            tags?: string[];
+            teams?: string[];
+            title: string;
+        };
+        "program.Settings": {
+            /** Format: double */
+            fillTo: number;
+            holidayCalendar?: string;
+            mix?: {
+                [key: string]: number;
+            };
+            ready?: components["schemas"]["program.ReadyRule"];
+            /** @enum {string} */
+            sameIteration: "never" | "same-team" | "always";
+        };
+        "program.Task": {
             done?: boolean;
             /** Format: double */
             hoursLeft?: number;
             title: string;
         };
-        Team: {
+        "program.Team": {
             cadence?: string;
             /** Format: double */
             fillTo?: number;
             /** Format: double */
             focus?: number;
-            iterations?: components["schemas"]["Iteration"][];
+            iterations?: components["schemas"]["program.Iteration"][];
             key: string;
             /** Format: int64 */
             lookback?: number;
-            members?: components["schemas"]["Member"][];
+            members?: components["schemas"]["program.Member"][];
             name: string;
             /** @enum {string} */
             unit: "points" | "days" | "hours";
             /** Format: double */
             velocity?: number;
         };
-        TeamFacts: {
+        "program.TemplatePhase": {
+            /** Format: int64 */
+            days: number;
+            name: string;
+        };
+        "program.View": {
+            by?: string;
+            columns?: components["schemas"]["program.Column"][];
+            descending?: boolean;
+            filter?: components["schemas"]["program.Filter"];
+            group?: string;
+            key: string;
+            name: string;
+            sort?: string;
+        };
+        "ready.Asked": {
+            /** @description Groups stand for their items */
+            items?: string[];
+            iteration?: string;
+            release?: string;
+            /** @description Of an iteration */
+            team?: string;
+        };
+        "ready.Lack": {
+            /** @enum {string} */
+            code: "size" | "team" | "parent" | "release" | "description" | "checks" | "tags" | "largest" | "needs" | "later";
+            /** @description The first of the items that it waits for */
+            item?: string;
+            /** @description What it lacks, as goes on from the item's name: "has no size" */
+            text: string;
+        };
+        "ready.Mix": {
+            /**
+             * Format: int64
+             * @description Leaves in the scope, done ones too, kept out ones not
+             */
+            items: number;
+            kinds: components["schemas"]["ready.Share"][];
+            /**
+             * Format: int64
+             * @description Those without a size or a team: they count in number alone
+             */
+            unsized: number;
+        };
+        "ready.Share": {
+            /** @description Of a kind that is short: the highest ranked items that could be pulled in */
+            candidates: string[];
+            /**
+             * Format: double
+             * @description Share of the number of items, 0 to 1
+             */
+            counts: number;
+            /** Format: int64 */
+            items: number;
+            /** @enum {string} */
+            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            /**
+             * Format: double
+             * @description How much of the scope is missing to the target, 0 to 1; 0 where there is enough
+             */
+            short: number;
+            /**
+             * Format: double
+             * @description Share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up
+             */
+            sizes: number;
+            /**
+             * Format: double
+             * @description The share of team time that the program wants
+             */
+            target?: number;
+        };
+        "roles.Right": {
+            /** @description Of set: what is set */
+            field?: string;
+            kind: string;
+            op: string;
+            /** @enum {string} */
+            reach: "never" | "own" | "any";
+        };
+        "schedule.Finish": {
+            due?: string;
+            finish?: string;
+            key: string;
+            /** Format: int64 */
+            lateDays: number;
+        };
+        "schedule.Overload": {
+            /** Format: double */
+            capacity: number;
+            iteration: string;
+            /** Format: double */
+            load: number;
+            team: string;
+        };
+        "schedule.Placement": {
+            end: string;
+            from?: string;
+            item: string;
+            iteration: string;
+            moved: boolean;
+            start: string;
+            team: string;
+            why: components["schemas"]["schedule.Why"];
+        };
+        "schedule.Schedule": {
+            overloads: components["schemas"]["schedule.Overload"][];
+            placements: components["schemas"]["schedule.Placement"][];
+            releases: components["schemas"]["schedule.Finish"][];
+            score: components["schemas"]["schedule.Score"];
+            unplaced: components["schemas"]["schedule.Unplaced"][];
+        };
+        "schedule.Score": {
+            /** Format: double */
+            importance: number;
+            /** Format: int64 */
+            lateDays: number;
+            /** Format: int64 */
+            lateDaysBound: number;
+            /** Format: int64 */
+            moves: number;
+        };
+        "schedule.Unplaced": {
+            from?: string;
+            item: string;
+            moved?: boolean;
+            why: components["schemas"]["schedule.Why"];
+        };
+        "schedule.Why": {
+            code: string;
+            cycle?: string[];
+            item?: string;
+            iteration?: string;
+            text: string;
+        };
+        "standing.CapacityChange": {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            key: string;
+            team: string;
+        };
+        "standing.Counts": {
+            broken: components["schemas"]["standing.NeedRef"][];
+            notReady: string[];
+            over: components["schemas"]["standing.IterationRef"][];
+            unplaced: string[];
+        };
+        "standing.Effects": {
+            /** @description Broken needs, as ITEM/NEEDS */
+            broken: components["schemas"]["standing.KeysChange"];
+            /** @description Coming iterations whose capacity changes */
+            capacity: components["schemas"]["standing.CapacityChange"][];
+            /** @description Placed items whose dates change, or that lose or gain their place */
+            items: components["schemas"]["standing.Redated"][];
+            /** @description Iterations with other dates, new ones and removed ones */
+            iterations: components["schemas"]["standing.Redated"][];
+            /** @description Milestones for which an item now comes too late, or comes in time again */
+            milestones: components["schemas"]["standing.Missed"][];
+            /** @description Iterations over capacity, as TEAM/KEY */
+            over: components["schemas"]["standing.KeysChange"];
+            /** @description Releases whose plan finishes on another day, or that are due on another */
+            releases: components["schemas"]["standing.ReleaseChange"][];
+            /** @description Items that lose their place, or gain one */
+            unplaced: components["schemas"]["standing.KeysChange"];
+        };
+        "standing.Facts": {
+            counts: components["schemas"]["standing.Counts"];
+            items: components["schemas"]["standing.ItemFacts"][];
+            iterations: components["schemas"]["standing.IterationFacts"][];
+            needs: components["schemas"]["standing.NeedFacts"][];
+            teams: components["schemas"]["standing.TeamFacts"][];
+        };
+        "standing.Fit": {
+            /** @description Needs that would break or stay broken */
+            breaks?: components["schemas"]["standing.NeedRef"][];
+            /** Format: double */
+            capacity: number;
+            fits: boolean;
+            iteration: string;
+            /**
+             * Format: double
+             * @description Load with the items
+             */
+            load: number;
+        };
+        "standing.ItemFacts": {
+            key: string;
+            lacks?: components["schemas"]["ready.Lack"][];
+            leaf: boolean;
+            /** @description Its own, or its nearest ancestor's */
+            release?: string;
+            /** @description To be scheduled, and not placed */
+            unplaced?: boolean;
+        };
+        "standing.IterationFacts": {
+            away?: components["schemas"]["capacity.Away"][];
+            basis: string;
+            /** Format: double */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Capacity were nobody away; 0 where that is unknown
+             */
+            full: number;
+            key: string;
+            /** Format: double */
+            load: number;
+            /** @description Carries more than it can */
+            over?: boolean;
+            team: string;
+            /**
+             * Format: int64
+             * @description Items placed here that have no size
+             */
+            unsized?: number;
+            /** @description Not closed and not over: items can be placed here */
+            usable: boolean;
+        };
+        "standing.IterationRef": {
+            key: string;
+            team: string;
+        };
+        "standing.KeysChange": {
+            gone?: string[];
+            new?: string[];
+        };
+        "standing.Missed": {
+            item: string;
+            key: string;
+            /** @description Comes too late after the edit */
+            missed: boolean;
+            name: string;
+        };
+        "standing.NeedFacts": {
+            item: string;
+            needs: string;
+            /**
+             * Format: int64
+             * @description Days to spare; missing where nothing is at stake
+             */
+            spare?: number;
+            /** @enum {string} */
+            status: "holds" | "tight" | "broken";
+        };
+        "standing.NeedRef": {
+            item: string;
+            needs: string;
+        };
+        "standing.Redated": {
+            /** @description Missing: removed, or unplaced */
+            after?: components["schemas"]["calendar.Span"];
+            /** @description Missing: new, or unplaced before */
+            before?: components["schemas"]["calendar.Span"];
+            key: string;
+            name: string;
+            team?: string;
+        };
+        "standing.ReleaseChange": {
+            after?: string;
+            before?: string;
+            dueAfter?: string;
+            dueBefore?: string;
+            key: string;
+            name: string;
+        };
+        "standing.TeamFacts": {
             /**
              * Format: int64
              * @description How many iterations the headroom counts
@@ -2355,49 +3246,50 @@ export interface components {
              */
             spread: number;
         };
-        TeamSize: {
-            /**
-             * Format: double
-             * @description Sizes of those that are done
-             */
-            done: number;
-            /**
-             * Format: double
-             * @description Sizes in the team's unit, done ones too
-             */
-            size: number;
-            team: string;
-            /** @enum {string} */
-            unit: "points" | "days" | "hours";
-        };
-        TeamVelocity: {
-            /** @description For the next iterations */
-            coming: components["schemas"]["Suggestion"][];
-            /**
-             * Format: int64
-             * @description Closed iterations that count
-             */
-            counting: number;
-            /** @description The last closed iterations, oldest first */
-            history: components["schemas"]["Past"][];
-            /**
-             * Format: double
-             * @description Mean of the normalised velocities that count: units an iteration with nobody away
-             */
-            mean: number;
-            /**
-             * Format: double
-             * @description Their standard deviation
-             */
-            spread: number;
-            team: string;
-        };
-        TemplatePhase: {
+        "store.Account": {
+            admin: boolean;
+            createdAt: string;
+            disabled: boolean;
             /** Format: int64 */
-            days: number;
+            id: number;
+            login: string;
             name: string;
         };
-        Token: {
+        "store.Attachment": {
+            addedAt: string;
+            addedBy: string;
+            /** Format: int64 */
+            id: number;
+            item: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description In bytes
+             */
+            size: number;
+            type: string;
+        };
+        "store.Belonging": {
+            /** Format: int64 */
+            accountId: number;
+            login: string;
+            name: string;
+            /** @description The person of the program who they are */
+            person?: string;
+            /** Format: int64 */
+            programId: number;
+            role: string;
+        };
+        "store.Summary": {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            items: number;
+            name: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        "store.Token": {
             createdAt: string;
             expiresAt: string;
             /** Format: int64 */
@@ -2407,75 +3299,6 @@ export interface components {
             programId: number;
             role: string;
             usedAt?: string;
-        };
-        Under: {
-            /** @description The item below which they are ranked; empty: at the end */
-            after?: string;
-            iteration?: string;
-            /** @description What the top lines are part of */
-            parent?: string;
-            release?: string;
-            team?: string;
-        };
-        Unplaced: {
-            from?: string;
-            item: string;
-            moved?: boolean;
-            why: components["schemas"]["Why"];
-        };
-        Update: {
-            actor: string;
-            /** Format: date-time */
-            at: string;
-            changes: components["schemas"]["Change"][];
-            client: string;
-            /** @description Only the entries that differ; counts are whole */
-            facts: components["schemas"]["Facts"];
-            /** Format: int64 */
-            from: number;
-            label: string;
-            /** Format: int64 */
-            revision: number;
-        };
-        View: {
-            by?: string;
-            columns?: components["schemas"]["Column"][];
-            descending?: boolean;
-            filter?: components["schemas"]["Filter"];
-            group?: string;
-            key: string;
-            name: string;
-            sort?: string;
-        };
-        Vocabulary: {
-            comparisons: components["schemas"]["Comparison"][];
-            fields: components["schemas"]["Field"][];
-            /** @description Views that every program has */
-            readyMade: components["schemas"]["View"][];
-            /** @description The columns of a view that names none */
-            standard: components["schemas"]["Column"][];
-        };
-        Where: {
-            /** @description Of above and below: the item there */
-            key?: string;
-            /** @enum {string} */
-            to: "top" | "bottom" | "above" | "below" | "up" | "down";
-        };
-        Why: {
-            code: string;
-            cycle?: string[];
-            item?: string;
-            iteration?: string;
-            text: string;
-        };
-        "Write-backlogRequest": {
-            /** @description Every field that can be entered, not only the columns of the view */
-            all?: boolean;
-            /** @enum {string} */
-            format: "csv" | "xlsx";
-            view: components["schemas"]["View"];
-            /** @description What an item must have in its key, title or tags, all of them */
-            words?: string;
         };
     };
     responses: never;
@@ -2501,7 +3324,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Account"][];
+                    "application/json": components["schemas"]["store.Account"][];
                 };
             };
             /** @description Error */
@@ -2534,7 +3357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Account"];
+                    "application/json": components["schemas"]["store.Account"];
                 };
             };
             /** @description Error */
@@ -2569,7 +3392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Account"];
+                    "application/json": components["schemas"]["store.Account"];
                 };
             };
             /** @description Error */
@@ -2598,7 +3421,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Vocabulary"];
+                    "application/json": components["schemas"]["api.Vocabulary"];
                 };
             };
             /** @description Error */
@@ -2629,7 +3452,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FirstLink"];
+                    "application/json": components["schemas"]["api.FirstLink"];
                 };
             };
             /** @description Error */
@@ -2663,7 +3486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Me"];
+                    "application/json": components["schemas"]["api.Me"];
                 };
             };
             /** @description Error */
@@ -2692,7 +3515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Me"];
+                    "application/json": components["schemas"]["api.Me"];
                 };
             };
             /** @description Error */
@@ -2752,7 +3575,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Summary"][];
+                    "application/json": components["schemas"]["store.Summary"][];
                 };
             };
             /** @description Error */
@@ -2834,7 +3657,10 @@ export interface operations {
     };
     "get-program": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
             header?: {
                 "If-None-Match"?: string;
             };
@@ -2853,7 +3679,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Snapshot"];
+                    "application/json": components["schemas"]["api.Snapshot"];
                 };
             };
             /** @description Still at the revision named by If-None-Match */
@@ -2915,7 +3741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Attachment"][];
+                    "application/json": components["schemas"]["store.Attachment"][];
                 };
             };
             /** @description Error */
@@ -2954,7 +3780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Attachment"];
+                    "application/json": components["schemas"]["store.Attachment"];
                 };
             };
             /** @description Forbidden */
@@ -3090,7 +3916,10 @@ export interface operations {
     };
     "list-backlog": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -3100,7 +3929,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Asked"];
+                "application/json": components["schemas"]["api.Asked"];
             };
         };
         responses: {
@@ -3110,7 +3939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Listed"];
+                    "application/json": components["schemas"]["api.Listed"];
                 };
             };
             /** @description Error */
@@ -3124,72 +3953,12 @@ export interface operations {
             };
         };
     };
-    "edit-backlog": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BacklogEdit"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditedBacklog"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     "write-backlog": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -3228,6 +3997,8 @@ export interface operations {
     "get-capacity": {
         parameters: {
             query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
                 team: string;
                 iteration: string;
             };
@@ -3246,7 +4017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CapacityDetail"];
+                    "application/json": components["schemas"]["api.CapacityDetail"];
                 };
             };
             /** @description Error */
@@ -3263,6 +4034,8 @@ export interface operations {
     "get-capacity-rows": {
         parameters: {
             query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
                 by: "role" | "person";
             };
             header?: never;
@@ -3280,7 +4053,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Row"][];
+                    "application/json": components["schemas"]["capacity.Row"][];
                 };
             };
             /** @description Error */
@@ -3357,41 +4130,7 @@ export interface operations {
             };
         };
     };
-    "export-program": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Content-Disposition"?: string;
-                    "Content-Type"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "draft-schedule": {
+    "do-add-outline": {
         parameters: {
             query?: never;
             header?: never;
@@ -3403,7 +4142,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DraftRequestBody"];
+                "application/json": components["schemas"]["RequestAddOutlineBody"];
             };
         };
         responses: {
@@ -3413,290 +4152,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Drafted"];
+                    "application/json": components["schemas"]["api.Outcome"];
                 };
             };
-            /** @description Error */
-            default: {
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/event-stream": ({
-                        data: components["schemas"]["Beat"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "beat";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    } | {
-                        data: components["schemas"]["Hello"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "hello";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    } | {
-                        data: components["schemas"]["Update"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "update";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    })[];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "fit-backlog": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FitAsked"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fitted"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-fits": {
-        parameters: {
-            query: {
-                team: string;
-                items: string[];
-            };
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fit"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-forecast": {
-        parameters: {
-            query?: {
-                plays?: number;
-                seed?: number;
-                /** @description Dates of the items too */
-                items?: boolean;
-            };
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Forecast"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "find-people": {
-        parameters: {
-            query: {
-                role?: string;
-                team?: string;
-                from: string;
-                to: string;
-                days?: number;
-                /** @description Open seats too */
-                open?: boolean;
-            };
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Free"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-history": {
-        parameters: {
-            query: {
-                item: string;
-            };
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JournalEntry"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "apply-import": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Apply-importRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditedBacklog"];
                 };
             };
             /** @description Not Found */
@@ -3737,6 +4202,2138 @@ export interface operations {
             };
         };
     };
+    "do-add-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestAddPeopleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-add-team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestAddTeamBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-break-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestBreakDownBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-close-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestCloseIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestDeleteBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestEnterBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-fetch-calendars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestFetchCalendarsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-fit-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestFitReleaseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-follow-cadence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestFollowCadenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-insert-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestInsertIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-keep-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestKeepTemplateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-lay-phases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestLayPhasesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-make": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestMakeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-move-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestMoveIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-move-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestMoveReleaseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestRankBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-read-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestReadCalendarBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestRemoveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-remove-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestRemoveIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-repeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestRepeatBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-resize-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestResizeIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-save-cadence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestSaveCadenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestSplitBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-start-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestStartIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestTakeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-program": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draft-schedule": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Drafted"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["api.Beat"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "beat";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["api.Hello"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "hello";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["live.Update"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "update";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "fit-backlog": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["api.FitAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Fitted"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-fits": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                team: string;
+                items: string[];
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["standing.Fit"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-forecast": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                plays?: number;
+                seed?: number;
+                /** @description Dates of the items too */
+                items?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.Forecast"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-people": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                role?: string;
+                team?: string;
+                from: string;
+                to: string;
+                days?: number;
+                /** @description Open seats too */
+                open?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["people.Free"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-history": {
+        parameters: {
+            query: {
+                item: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.JournalEntry"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "check-import": {
         parameters: {
             query?: never;
@@ -3749,7 +6346,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Importing"];
+                "application/json": components["schemas"]["act.TakeIn"];
             };
         };
         responses: {
@@ -3759,7 +6356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Result"];
+                    "application/json": components["schemas"]["intake.Result"];
                 };
             };
             /** @description Error */
@@ -3795,7 +6392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JournalEntry"][];
+                    "application/json": components["schemas"]["api.JournalEntry"][];
                 };
             };
             /** @description Error */
@@ -3827,7 +6424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Landings"];
+                    "application/json": components["schemas"]["api.Landings"];
                 };
             };
             /** @description Error */
@@ -3859,7 +6456,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Belonging"][];
+                    "application/json": components["schemas"]["store.Belonging"][];
                 };
             };
             /** @description Error */
@@ -3940,7 +6537,10 @@ export interface operations {
     };
     "get-mix": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -3950,7 +6550,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MixAsked"];
+                "application/json": components["schemas"]["ready.Asked"];
             };
         };
         responses: {
@@ -3960,7 +6560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Mix"];
+                    "application/json": components["schemas"]["ready.Mix"];
                 };
             };
             /** @description Error */
@@ -3992,7 +6592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["View"][];
+                    "application/json": components["schemas"]["program.View"][];
                 };
             };
             /** @description Error */
@@ -4018,7 +6618,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["View"][];
+                "application/json": components["schemas"]["program.View"][];
             };
         };
         responses: {
@@ -4040,63 +6640,11 @@ export interface operations {
             };
         };
     };
-    propose: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The program */
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Proposed"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Proposal"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     "get-reason": {
         parameters: {
             query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
                 item: string;
             };
             header?: never;
@@ -4114,7 +6662,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Why"];
+                    "application/json": components["schemas"]["schedule.Why"];
                 };
             };
             /** @description Error */
@@ -4140,7 +6688,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Client"];
+                "application/json": components["schemas"]["api.Client"];
             };
         };
         responses: {
@@ -4194,6 +6742,8 @@ export interface operations {
     "report-capacity": {
         parameters: {
             query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
                 from: string;
                 to: string;
                 /** @description Of CSV; XLSX holds both */
@@ -4233,7 +6783,10 @@ export interface operations {
     };
     "get-set-up": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -4249,7 +6802,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetUp"];
+                    "application/json": components["schemas"]["api.SetUp"];
                 };
             };
             /** @description Error */
@@ -4265,7 +6818,10 @@ export interface operations {
     };
     "get-starts": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -4281,7 +6837,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Start"][];
+                    "application/json": components["schemas"]["forecast.Start"][];
                 };
             };
             /** @description Error */
@@ -4315,7 +6871,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Steps"];
+                    "application/json": components["schemas"]["api.Steps"];
                 };
             };
             /** @description Error */
@@ -4347,7 +6903,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Token"][];
+                    "application/json": components["schemas"]["store.Token"][];
                 };
             };
             /** @description Error */
@@ -4383,7 +6939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeToken"];
+                    "application/json": components["schemas"]["api.MadeToken"];
                 };
             };
             /** @description Error */
@@ -4440,7 +6996,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Client"];
+                "application/json": components["schemas"]["api.Client"];
             };
         };
         responses: {
@@ -4506,7 +7062,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SignInOptions"];
+                    "application/json": components["schemas"]["api.SignInOptions"];
                 };
             };
             /** @description Error */
@@ -4540,7 +7096,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Me"];
+                    "application/json": components["schemas"]["api.Me"];
                 };
             };
             /** @description Unauthorized */
@@ -4601,7 +7157,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Me"];
+                    "application/json": components["schemas"]["api.Me"];
                 };
             };
             /** @description Error */
@@ -4666,7 +7222,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadSheet"];
+                    "application/json": components["schemas"]["api.ReadSheet"];
                 };
             };
             /** @description Error */

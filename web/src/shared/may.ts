@@ -10,7 +10,7 @@ export type Asked = Pick<Change, 'op' | 'kind'> & { key?: string; in?: string; f
 export function may(mine: Mine, program: Program, asked: Asked): boolean {
   if (mine.role === 'administrator' || mine.role === 'program manager') return true
   const rights = mine.rights.filter((r) => r.kind === asked.kind && r.op === asked.op)
-  const right = rights.find((r) => r.field && r.field === asked.field) ?? rights.find((r) => !r.field)
+  const right = asked.field ? rights.find((r) => r.field === asked.field) : rights[0]
   if (!right || right.reach === 'never') return false
   return right.reach === 'any' || owns(mine, program, asked)
 }
@@ -48,7 +48,7 @@ function owns(mine: Mine, program: Program, asked: Asked): boolean {
       if (team(item(asked.in)?.team)) return true
       return asked.op === 'set' && asked.field === 'agreement' && team(item(asked.key)?.team)
     case 'comment':
-      return program.comments?.find((x) => x.key === asked.key)?.by === mine.name
+      return program.comments?.find((x) => x.key === asked.key)?.author === mine.author && !!mine.author
     default:
       return false
   }

@@ -146,8 +146,12 @@ describe('edits', () => {
     useProgram().revision = 7
     await backlog.enter(['x', 'y'], 'size', '3')
     expect(asked[asked.length - 1]).toMatchObject({
-      path: '/api/v1/programs/1/backlog/edits',
-      body: { do: 'enter', keys: ['x', 'y'], fields: ['size'], cells: [['3']], revision: 7 },
+      path: '/api/v1/programs/1/do/enter',
+      body: { intent: { keys: ['x', 'y'], fields: ['size'], cells: [['3']] }, revision: 7 },
+    })
+    await backlog.enter(['x'], 'size', '5', 4)
+    expect(asked[asked.length - 1]).toMatchObject({
+      body: { revision: 4 }, // the one that the cell was opened on
     })
   })
 
@@ -159,10 +163,10 @@ describe('edits', () => {
     const second = backlog.rank({ to: 'up' })
     answers['/api/v1/programs/1/backlog'] = listed(['x', 'z', 'y'])
     await Promise.all([first, second])
-    const steps = asked.filter((a) => a.path.endsWith('/edits')).map((a) => a.body)
+    const steps = asked.filter((a) => a.path.endsWith('/do/rank')).map((a) => a.body)
     expect(steps).toMatchObject([
-      { do: 'rank', keys: ['z'], shown: ['x', 'y', 'z'] },
-      { do: 'rank', keys: ['z'], shown: ['x', 'z', 'y'] },
+      { intent: { keys: ['z'], shown: ['x', 'y', 'z'] } },
+      { intent: { keys: ['z'], shown: ['x', 'z', 'y'] } },
     ])
   })
 })

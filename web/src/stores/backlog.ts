@@ -1,22 +1,12 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { answer, client, clientId } from '@/api/client'
-import type {
-  BacklogEdit,
-  Column,
-  EditedBacklog,
-  Field,
-  Fitted,
-  Item,
-  Listed,
-  View,
-  Vocabulary,
-} from '@/api/types'
+import { answer, client } from '@/api/client'
+import type { Intent, IntentOf, Said } from '@/api/intents'
+import type { Column, Field, Fitted, Item, Listed, View, Vocabulary, Outcome } from '@/api/types'
 import { useProgram } from './program'
 
 /** What somebody asks to be done; who, where and on which revision is added. */
-export type Ask = Omit<BacklogEdit, 'client' | 'revision'>
 
 /** What stands beside the list. */
 export type Panel = 'item' | 'fit' | 'ready' | 'mix' | 'scope'
@@ -258,28 +248,23 @@ export const useBacklog = defineStore('backlog', () => {
   }
 
   /** Makes an edit; undefined if it was refused, which is then shown. */
-  async function edit(ask: Ask): Promise<EditedBacklog | undefined> {
-    const body = { ...ask, client: clientId, revision: program.revision }
-    const done = await program.send(() =>
-      answer(
-        client.POST('/api/v1/programs/{id}/backlog/edits', { params: { path: { id: program.id } }, body }),
-      ),
-    )
-    if (done?.notes.length && !ask.dry)
+  async function edit(intent: Intent, said: Partial<Said> = {}): Promise<Outcome | undefined> {
+    const done = await program.mean(intent, said)
+    if (done?.notes.length && !said.dry)
       program.notice = { text: done.notes.slice(0, 4).join('. ') + '.', severity: 'info' }
     return done
   }
 
-  /** Enters a text in a field of items, all the same. */
-  const enter = (keys: string[], field: string, text: string) =>
-    edit({ do: 'enter', keys, fields: [field], cells: [[text]] })
+  /** Enters a text in a field of items, all the same; `seen` is the revision that the cell was opened on. */
+  const enter = (keys: string[], field: string, text: string, seen = program.revision) =>
+    edit({ do: 'enter', keys, fields: [field], cells: [[text]] }, { revision: seen })
 
   let ranking: Promise<unknown> = Promise.resolve()
   /**
    * Ranks the selection; up and down go by what is shown. One after the other: a key
    * that is held down goes on from where the last step led.
    */
-  function rank(to: BacklogEdit['to'], keys = selection.value): Promise<EditedBacklog | undefined> {
+  function rank(to: IntentOf<'rank'>['to'], keys = selection.value): Promise<Outcome | undefined> {
     const moved = [...keys]
     const done = ranking.then(async () => {
       const made = await edit({ do: 'rank', keys: moved, to, shown: shown.value })

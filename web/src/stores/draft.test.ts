@@ -44,7 +44,7 @@ beforeEach(() => {
   const store = useProgram()
   store.program = smallProgram()
   store.facts = factsOf(store.program)
-  store.mine = { role: 'program manager', name: 'Ann', teams: [], rights: [] }
+  store.mine = { role: 'program manager', author: '1', teams: [], rights: [] }
   vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
     sent.push({ label, changes })
     return Promise.resolve(true)
@@ -109,7 +109,7 @@ it('fills each team as it has it itself, until another share is chosen', async (
 it('takes only what may be moved', async () => {
   useProgram().mine = {
     role: 'team lead',
-    name: 'Ann',
+    author: '1',
     teams: [],
     rights: [{ kind: 'item', op: 'set', reach: 'own' }],
   }

@@ -1,7 +1,21 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, clientId, RequestError } from '@/api/client'
-import type { Change, Facts, Fit, Item, Landings, Mine, Program, Snapshot, Update, Why } from '@/api/types'
+import { say, type Intent, type Said } from '@/api/intents'
+import type {
+  Change,
+  Facts,
+  Fit,
+  Item,
+  Landings,
+  Mine,
+  Outcome,
+  Problem,
+  Program,
+  Snapshot,
+  Update,
+  Why,
+} from '@/api/types'
 import { applyChanges, mergeFacts } from '@/shared/applyChanges'
 import { toDay } from '@/shared/dates'
 import { may as mayMake, type Asked } from '@/shared/may'
@@ -32,7 +46,7 @@ export const useProgram = defineStore('program', () => {
   /** What went wrong with the last edit; the frame shows and clears it. */
   const notice = ref<{ text: string; severity: 'error' | 'warn' | 'info' }>()
   /** What the signed-in account is to the program, and may change. */
-  const mine = shallowRef<Mine>({ role: 'viewer', name: '', teams: [], rights: [] })
+  const mine = shallowRef<Mine>({ role: 'viewer', author: '', teams: [], rights: [] })
   const session = useSession()
 
   let events: EventSource | undefined
@@ -165,7 +179,10 @@ export const useProgram = defineStore('program', () => {
   type Edited = { update?: Update; undo: string; redo: string }
 
   /** Sends an edit; undefined if it was refused, which is then shown. */
-  async function send<T extends Edited>(request: () => Promise<T>): Promise<T | undefined> {
+  async function send<T extends Edited>(
+    request: () => Promise<T>,
+    handled?: (problem?: Problem) => boolean,
+  ): Promise<T | undefined> {
     if (!connected.value) {
       notice.value = {
         text: 'There is no connection to the server. It is being tried again.',
@@ -181,17 +198,21 @@ export const useProgram = defineStore('program', () => {
       return edited
     } catch (error) {
       if (error instanceof RequestError && error.status === 401) session.me = undefined
+      if (error instanceof RequestError && handled?.(error.problem)) return undefined
       notice.value = { text: error instanceof Error ? error.message : String(error), severity: 'error' }
       return undefined
     }
   }
 
-  /** Applies changes whole or not at all; false if they were refused, which is then shown. */
-  async function apply(label: string, changes: Change[]): Promise<boolean> {
+  /**
+   * Applies changes whole or not at all, as they were made on the revision `seen`; false
+   * if they were refused, which is then shown.
+   */
+  async function apply(label: string, changes: Change[], seen = revision.value): Promise<boolean> {
     if (!changes.length) return true
     const body = {
       client: clientId,
-      revision: revision.value,
+      revision: seen,
       label: label.slice(0, 200),
       changes,
     }
@@ -199,6 +220,17 @@ export const useProgram = defineStore('program', () => {
       answer(client.POST('/api/v1/programs/{id}/changes', { params: { path: { id: id.value } }, body })),
     ))
   }
+
+  /**
+   * Says what is meant, on the revision that is in view or that a cell was opened on;
+   * undefined if it was refused, which is then shown unless `handled` takes it.
+   */
+  const mean = (
+    intent: Intent,
+    said: Partial<Said> = {},
+    handled?: (problem?: Problem) => boolean,
+  ): Promise<Outcome | undefined> =>
+    send(() => say(id.value, intent, { revision: revision.value, ...said }), handled)
 
   const author = () => ({
     params: { path: { id: id.value } },
@@ -252,6 +284,7 @@ export const useProgram = defineStore('program', () => {
     close,
     send,
     apply,
+    mean,
     undo,
     redo,
     setItem,

@@ -1,40 +1,29 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Proposal } from '@/api/types'
+import type { Outcome } from '@/api/types'
 import { useProgram } from './program'
 import { useSession } from './session'
 import { useSetUp } from './setup'
 
-const proposal: Proposal = {
+const outcome: Outcome = {
   label: 'Close A·2',
-  changes: [{ op: 'set', kind: 'iteration', in: 'A', key: '2', field: 'state', value: 'closed' }],
-  effects: {
-    iterations: [],
-    items: [],
-    capacity: [],
-    over: {},
-    broken: {},
-    unplaced: {},
-    releases: [],
-    milestones: [],
-  },
+  keys: [],
+  notes: [],
+  changes: 1,
+  revision: 7,
+  digest: 'd1',
+  undo: '',
+  redo: '',
 }
 
 let answers: (() => Response)[]
 let asked: { path: string; body?: unknown }[]
-let applied: [string, unknown][]
-let accepts = true
 
 beforeEach(() => {
   setActivePinia(createPinia())
   answers = []
   asked = []
-  applied = []
-  accepts = true
-  vi.spyOn(useProgram(), 'apply').mockImplementation((label, changes) => {
-    applied.push([label, changes])
-    return Promise.resolve(accepts)
-  })
+  Object.assign(useProgram(), { id: 1, revision: 7, connected: true })
   vi.stubGlobal('fetch', async (request: Request) => {
     const body = request.method === 'POST' ? await request.json() : undefined
     asked.push({ path: new URL(request.url).pathname, body })
@@ -49,25 +38,48 @@ afterEach(() => vi.unstubAllGlobals())
 const problem = (status: number, detail: string) => () =>
   Response.json({ detail }, { status, headers: { 'Content-Type': 'application/problem+json' } })
 
+const closing = { do: 'close-iteration', team: 'A', key: '2' } as const
+
 describe('an edit with consequences', () => {
   it('is shown first, and made when somebody agrees', async () => {
     const setUp = useSetUp()
-    answers = [() => Response.json(proposal)]
-    expect(await setUp.propose({ do: 'close-iteration', teamKey: 'A', key: '2' })).toBe(true)
-    expect(applied).toEqual([])
+    answers = [() => Response.json(outcome), () => Response.json({ ...outcome, undo: 'Close A·2' })]
+    expect(await setUp.propose(closing)).toBe(true)
+    expect(asked[0].path).toBe('/api/v1/programs/1/do/close-iteration')
+    expect(asked[0].body).toMatchObject({ dry: true, revision: 7, intent: { team: 'A', key: '2' } })
     expect(setUp.proposal?.label).toBe('Close A·2')
+    useProgram().revision = 9
     await setUp.agree()
-    expect(applied).toEqual([['Close A·2', proposal.changes]])
+    expect(asked[1].body).toMatchObject({ revision: 7, digest: 'd1', intent: { team: 'A', key: '2' } })
+    expect(asked[1].body).not.toHaveProperty('dry')
     expect(setUp.proposal).toBeUndefined()
+    expect(useProgram().undoLabel).toBe('Close A·2')
+  })
+
+  it('is shown anew where it would do something else by now', async () => {
+    const setUp = useSetUp()
+    const now = { ...outcome, revision: 8, digest: 'd2', changes: 4 }
+    const conflict = {
+      detail: 'The plan has changed meanwhile',
+      errors: [{ message: 'What it would do now', location: 'proposal', value: now }],
+    }
+    answers = [() => Response.json(outcome), () => Response.json(conflict, { status: 409 })]
+    await setUp.propose(closing)
+    await setUp.agree()
+    expect(setUp.proposal).toMatchObject({ anew: true, changes: 4, digest: 'd2', intent: closing })
+    expect(useProgram().notice).toBeUndefined()
+    answers = [() => Response.json(outcome)]
+    await setUp.agree()
+    expect(asked[2].body).toMatchObject({ revision: 8, digest: 'd2' })
   })
 
   it('stays in view where it was refused, and goes when dismissed', async () => {
     const setUp = useSetUp()
-    answers = [() => Response.json(proposal)]
-    await setUp.propose({ do: 'close-iteration', teamKey: 'A', key: '2' })
-    accepts = false
+    answers = [() => Response.json(outcome), problem(403, 'Nothing was changed: ask a manager.')]
+    await setUp.propose(closing)
     await setUp.agree()
     expect(setUp.proposal?.label).toBe('Close A·2')
+    expect(useProgram().notice?.text).toContain('ask a manager')
     setUp.dismiss()
     expect(setUp.proposal).toBeUndefined()
   })
@@ -75,9 +87,8 @@ describe('an edit with consequences', () => {
   it('that cannot be done says why', async () => {
     const setUp = useSetUp()
     answers = [problem(422, 'Nothing was changed: A·2 is closed already')]
-    expect(await setUp.make({ do: 'close-iteration', teamKey: 'A', key: '2' })).toBe(false)
+    expect(await setUp.make(closing)).toBe(false)
     expect(useProgram().notice?.text).toBe('Nothing was changed: A·2 is closed already')
-    expect(applied).toEqual([])
     expect(setUp.working).toBe(false)
   })
 })

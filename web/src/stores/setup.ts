@@ -1,8 +1,16 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Proposal, Proposed, SetUp, TeamVelocity } from '@/api/types'
+import type { Intent } from '@/api/intents'
+import type { Outcome, SetUp, TeamVelocity } from '@/api/types'
 import { useProgram } from './program'
+
+/** An edit that was not made: what was meant, and what that would do. */
+export interface Proposal extends Outcome {
+  intent: Intent
+  /** It comes out differently from what was agreed to: the plan has changed meanwhile. */
+  anew: boolean
+}
 
 /** What the set-up stage knows beside the program, and the edit it is about to make. */
 export const useSetUp = defineStore('setUp', () => {
@@ -27,40 +35,35 @@ export const useSetUp = defineStore('setUp', () => {
     }
   }
 
-  /** Asks what an edit would do; undefined if it cannot be done, which is then shown. */
-  async function ask(body: Proposed): Promise<Proposal | undefined> {
-    working.value = true
-    try {
-      return await answer(
-        client.POST('/api/v1/programs/{id}/proposals', { params: { path: { id: store.id } }, body }),
-      )
-    } catch (error) {
-      store.notice = { text: error instanceof Error ? error.message : String(error), severity: 'error' }
-      return undefined
-    } finally {
-      working.value = false
-    }
-  }
-
   /** Asks what an edit would do and shows it; it is made when somebody agrees. */
-  async function propose(body: Proposed): Promise<boolean> {
-    const found = await ask(body)
-    if (found) proposal.value = found
+  async function propose(intent: Intent): Promise<boolean> {
+    working.value = true
+    const found = await store.mean(intent, { dry: true })
+    working.value = false
+    if (found) proposal.value = { ...found, intent, anew: false }
     return !!found
   }
 
   /** Makes an edit at once. */
-  async function make(body: Proposed): Promise<boolean> {
-    const found = await ask(body)
-    return !!found && store.apply(found.label, found.changes)
-  }
+  const make = async (intent: Intent): Promise<boolean> => !!(await store.mean(intent))
 
+  /**
+   * Makes the edit that is in view, if it still comes out as it is shown; else it is shown
+   * as it comes out now.
+   */
   async function agree(): Promise<void> {
-    const found = proposal.value
-    if (found && (await store.apply(found.label, found.changes))) proposal.value = undefined
+    const agreed = proposal.value
+    if (!agreed) return
+    const { intent, revision, digest } = agreed
+    const done = await store.mean(intent, { revision, digest }, (problem) => {
+      const now = problem?.errors?.find((e) => e.location === 'proposal')?.value as Outcome | undefined
+      if (now) proposal.value = { ...now, intent, anew: true }
+      return !!now
+    })
+    if (done) proposal.value = undefined
   }
 
   const dismiss = () => (proposal.value = undefined)
 
-  return { facts, proposal, working, committed, velocities, refresh, ask, propose, make, agree, dismiss }
+  return { facts, proposal, working, committed, velocities, refresh, propose, make, agree, dismiss }
 })

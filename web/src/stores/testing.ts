@@ -66,7 +66,7 @@ export const snapshotOf = (program: Program, revision = 0): Snapshot => ({
   today: '2027-03-23',
   program,
   facts: factsOf(program),
-  mine: { role: 'program manager', name: 'Ann', teams: [], rights: [] },
+  mine: { role: 'program manager', author: '1', teams: [], rights: [] },
 })
 
 export const updateOf = (from: number, changes: Change[], label = 'Edit'): Update => ({

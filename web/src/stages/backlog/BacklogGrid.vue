@@ -48,8 +48,8 @@ const ranks = computed(() => {
   return of
 })
 
-/** The cell that is being edited, and what was typed to begin. */
-const editing = ref<{ key: string; column: number; typed?: string }>()
+/** The cell that is being edited, what was typed to begin, and the revision that was seen then. */
+const editing = ref<{ key: string; column: number; typed?: string; seen: number }>()
 
 const may = (item: Item, column: number): boolean =>
   mayEnter(backlog.columns[column]?.field ?? '', item, store, backlog.fields)
@@ -57,7 +57,7 @@ const may = (item: Item, column: number): boolean =>
 function edit(typed?: string): void {
   const { key, column } = backlog.cursor
   const item = store.items.get(key)
-  if (item && may(item, column)) editing.value = { key, column, typed }
+  if (item && may(item, column)) editing.value = { key, column, typed, seen: store.revision }
 }
 
 /** Takes what was entered and goes on: down a row, or to a field beside. */
@@ -65,7 +65,7 @@ async function commit(text: string | undefined, then: 'stay' | 'down' | 'right' 
   const cell = editing.value
   editing.value = undefined
   if (cell && text !== undefined)
-    void backlog.enter([cell.key], enteredAs(backlog.columns[cell.column].field), text)
+    void backlog.enter([cell.key], enteredAs(backlog.columns[cell.column].field), text, cell.seen)
   keys.after(then)
   await nextTick()
   if (then === 'right' || then === 'left') edit()

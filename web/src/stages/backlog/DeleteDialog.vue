@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { EditedBacklog } from '@/api/types'
+import type { Outcome } from '@/api/types'
 import { count } from '@/shared/format'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
@@ -13,12 +13,12 @@ const store = useProgram()
 const backlog = useBacklog()
 const keys = ref<string[]>([])
 const below = ref(true)
-const found = shallowRef<EditedBacklog>()
+const found = shallowRef<Outcome>()
 const groups = computed(() => keys.value.some((key) => !store.itemFacts.get(key)?.leaf))
 
 async function look(): Promise<void> {
   found.value = undefined
-  found.value = await backlog.edit({ do: 'delete', dry: true, keys: keys.value, below: below.value })
+  found.value = await backlog.edit({ do: 'delete', keys: keys.value, below: below.value }, { dry: true })
   if (!found.value) visible.value = false
 }
 watch(visible, (open) => {
@@ -30,7 +30,10 @@ watch(visible, (open) => {
 
 async function remove(): Promise<void> {
   const at = backlog.places.get(keys.value[0]) ?? 0
-  const done = await backlog.edit({ do: 'delete', keys: keys.value, below: below.value })
+  const done = await backlog.edit(
+    { do: 'delete', keys: keys.value, below: below.value },
+    { revision: found.value?.revision },
+  )
   if (!done) return
   visible.value = false
   const gone = new Set(done.keys)

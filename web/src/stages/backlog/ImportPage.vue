@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { answer, carry, client, clientId } from '@/api/client'
+import { answer, carry, client } from '@/api/client'
 import type { ImportResult, ReadSheet } from '@/api/types'
 import { router } from '@/router'
 import { count } from '@/shared/format'
@@ -117,21 +117,13 @@ async function go(row: number, column: number): Promise<void> {
 
 async function apply(): Promise<void> {
   busy.value = true
-  const done = await store.send(() =>
-    answer(
-      client.POST('/api/v1/programs/{id}/imports', {
-        params: { path: { id: store.id } },
-        body: {
-          client: clientId,
-          revision: store.revision,
-          name: name.value.slice(0, 150),
-          columns: columns.value,
-          rows: rows.value,
-          makeParents: makeParents.value,
-        },
-      }),
-    ),
-  )
+  const done = await store.mean({
+    do: 'take-in',
+    name: name.value.slice(0, 150),
+    columns: columns.value,
+    rows: rows.value,
+    makeParents: makeParents.value,
+  })
   busy.value = false
   if (!done) return
   store.notice = {

@@ -43,10 +43,12 @@ const fields = computed<[string, string][]>(() => [
     : []),
 ])
 const isDay = (field: string) => backlog.fields.get(field)?.sort === 'day'
+/** The revision in view when something here was begun: what others change later is not overwritten unseen. */
+const seen = ref(0)
 const enter = (field: string, event: Event) => {
   const now = item.value
   const text = (event.target as HTMLInputElement).value
-  if (now && text !== entryOf(field, now, store)) void backlog.enter([now.key], field, text)
+  if (now && text !== entryOf(field, now, store)) void backlog.enter([now.key], field, text, seen.value)
 }
 const set = (field: keyof Item, value: unknown, label: string) => {
   if (item.value) void store.setItem(item.value, field, value, label)
@@ -68,8 +70,13 @@ watch(
 
 function keepText(): void {
   writing.value = false
-  if (text.value !== (item.value?.description ?? ''))
-    set('description', text.value, `Describe ${item.value?.key}`)
+  const now = item.value
+  if (now && text.value !== (now.description ?? ''))
+    void store.apply(
+      `Describe ${now.key}`,
+      [{ op: 'set', kind: 'item', key: now.key, field: 'description', value: text.value }],
+      seen.value,
+    )
 }
 const html = computed(() => markdown(item.value?.description ?? ''))
 const group = computed(() => item.value && !facts.value?.leaf)
@@ -77,7 +84,7 @@ const group = computed(() => item.value && !facts.value?.leaf)
 
 <template>
   <p v-if="!item" class="quiet">Go to an item in the list to see all of it here.</p>
-  <section v-else class="item" :aria-label="`Item ${item.key}`">
+  <section v-else class="item" :aria-label="`Item ${item.key}`" @focusin="seen = store.revision">
     <header>
       <b class="key">{{ item.key }}</b>
       <input

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
+import type { IntentOf } from '@/api/intents'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
-import type { Ask } from '@/stores/backlog'
 
 /** The line in which new items are written, below the one that the cursor is on. */
 const store = useProgram()
@@ -13,7 +13,7 @@ const input = ref<HTMLInputElement>()
 onMounted(() => input.value?.focus())
 
 /** New items go where the one above them is. */
-function under(): Ask['under'] {
+function under(): IntentOf<'add-outline'>['under'] {
   const above = store.items.get(backlog.adding ?? '')
   if (!above) return { parent: '', team: store.mine.role === 'team lead' ? store.mine.teams[0] : '' }
   const group = above.kind === 'feature' || above.kind === 'initiative'
@@ -31,7 +31,7 @@ async function add(lines: string): Promise<void> {
     return
   }
   busy.value = true
-  const done = await backlog.edit({ do: 'outline', text: lines, under: under() })
+  const done = await backlog.edit({ do: 'add-outline', text: lines, under: under() })
   busy.value = false
   if (!done) return
   text.value = ''

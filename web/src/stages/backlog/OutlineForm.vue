@@ -13,7 +13,7 @@ const example =
   '- Fog signals\n  - Horn on Outer Stennholm\n    - Mount the horn (4 d, FW)\n    - Sound it from the console (5, KC, #fog)'
 
 async function add(): Promise<void> {
-  const done = await backlog.edit({ do: 'outline', text: outline.value })
+  const done = await backlog.edit({ do: 'add-outline', text: outline.value })
   if (done) await router.push({ name: 'backlog', params: { id: store.id }, query: { item: done.keys[0] } })
 }
 </script>

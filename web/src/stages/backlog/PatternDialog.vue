@@ -88,7 +88,7 @@ async function remove(): Promise<void> {
 async function breakDown(): Promise<void> {
   if (!item.value || busy.value) return
   busy.value = true
-  const done = await backlog.edit({ do: 'break-down', keys: [item.value.key], pattern: key.value })
+  const done = await backlog.edit({ do: 'break-down', key: item.value.key, pattern: key.value })
   busy.value = false
   if (done) visible.value = false
 }

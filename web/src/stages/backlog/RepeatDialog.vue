@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { EditedBacklog, Repeat } from '@/api/types'
+import type { Outcome, Repeat } from '@/api/types'
 import { toDate } from '@/shared/dates'
 import { count } from '@/shared/format'
 import { freeKey } from '@/shared/keys'
@@ -18,7 +18,7 @@ const repeats = computed(() => store.program.repeats ?? [])
 const chosen = ref<string[]>([])
 const until = ref('')
 const draft = ref<Repeat>()
-const found = shallowRef<EditedBacklog>()
+const found = shallowRef<Outcome>()
 
 watch(visible, (open) => {
   if (!open) return
@@ -32,7 +32,7 @@ watch([visible, chosen, until, () => store.revision], async ([open]) => {
   const mine = ++asked
   found.value = undefined
   if (!open || !chosen.value.length || !until.value) return
-  const plan = await backlog.edit({ do: 'repeat', dry: true, keys: chosen.value, until: until.value })
+  const plan = await backlog.edit({ do: 'repeat', keys: chosen.value, until: until.value }, { dry: true })
   if (mine === asked) found.value = plan
 })
 const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike'] as const

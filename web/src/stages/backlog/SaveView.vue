@@ -6,10 +6,12 @@ import type { View } from '@/api/types'
 import { freeKey } from '@/shared/keys'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
+import { useSession } from '@/stores/session'
 
 /** Keeps the view that is shown: for oneself, or for everybody in the program. */
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
+const session = useSession()
 const backlog = useBacklog()
 const name = ref('')
 const shared = ref(false)
@@ -50,7 +52,7 @@ async function save(): Promise<void> {
     ...backlog.view,
     key: same.value?.key ?? freeKey(title, taken),
     name: title,
-    by: shared.value ? store.mine.name : undefined,
+    by: shared.value ? session.me?.name : undefined,
   }
   const next = same.value ? list.value.map((v) => (v === same.value ? view : v)) : [...list.value, view]
   if (!(await keep(next, `Save the view ${title}`))) return

@@ -51,7 +51,7 @@ async function split(): Promise<void> {
     needs: p.needs,
     wanted: p.wanted,
   }))
-  const done = await backlog.edit({ do: 'split', keys: [key.value], parts: body, chain: chain.value })
+  const done = await backlog.edit({ do: 'split', key: key.value, parts: body, chain: chain.value })
   busy.value = false
   if (done) visible.value = false
 }

@@ -29,21 +29,18 @@ async function agree(): Promise<void> {
     @update:visible="setUp.dismiss()"
   >
     <template v-if="setUp.proposal">
+      <p v-if="setUp.proposal.anew" class="failure" role="alert">
+        The plan has changed meanwhile, so nothing was done yet. This is what it would do now.
+      </p>
       <ul v-if="setUp.proposal.notes?.length" class="notes">
         <li v-for="note in setUp.proposal.notes.slice(0, 40)" :key="note">{{ note }}</li>
         <li v-if="setUp.proposal.notes.length > 40">and {{ setUp.proposal.notes.length - 40 }} more</li>
       </ul>
-      <p v-if="!setUp.proposal.changes.length" class="quiet">There is nothing to change.</p>
-      <EffectList v-else :effects="setUp.proposal.effects" />
+      <p v-if="!setUp.proposal.changes" class="quiet">There is nothing to change.</p>
+      <EffectList v-else-if="setUp.proposal.effects" :effects="setUp.proposal.effects" />
       <div class="buttons">
         <Button text label="Leave it as it is" @click="setUp.dismiss()" />
-        <Button
-          v-if="setUp.proposal.changes.length"
-          label="Apply"
-          autofocus
-          :disabled="busy"
-          @click="agree"
-        />
+        <Button v-if="setUp.proposal.changes" label="Apply" autofocus :disabled="busy" @click="agree" />
       </div>
     </template>
   </Dialog>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { shortDay, toDate, toDay } from '@/shared/dates'
+import { shortDay, toDate } from '@/shared/dates'
 import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
 import TimeTools from '@/shared/TimeTools.vue'
 import { usePlan } from '@/stores/plan'
@@ -30,25 +30,14 @@ const iteration = computed(() => {
 /** What a drop would do is shown first. */
 const { drag, begin, wasDrag } = useBarDrag((bar, days, alt) => void propose(bar, days, alt))
 
-/** The iteration of a team that ends before another starts. */
-const previous = (team: string, key: string) => {
-  const list = [...(store.teams.get(team)?.iterations ?? [])].sort((a, b) => a.start.localeCompare(b.start))
-  return list[list.findIndex((it) => it.key === key) - 1]
-}
-
 async function propose(bar: BarDrag, days: number, alt: boolean): Promise<void> {
   const [row, key] = bar.id.split(' ')
   const set = (kind: 'release' | 'milestone', field: string, value: string) =>
-    setUp.propose({ do: 'change', changes: [{ op: 'set', kind, key, field, value }] })
+    setUp.propose({ do: 'make', changes: [{ op: 'set', kind, key, field, value }] })
   if (row.startsWith('team/')) {
-    const teamKey = row.slice(5)
-    // A whole iteration moves by giving the one before it another last day: those
-    // after it go with it.
-    const whole = bar.grip === 'whole'
-    const before = whole ? previous(teamKey, key) : undefined
-    const date = toDate((before ? toDay(before.end) : bar.end) + days)
-    const along = whole || !alt
-    await setUp.propose({ do: 'resize-iteration', teamKey, key: before?.key ?? key, date, along })
+    const team = row.slice(5)
+    if (bar.grip === 'whole') await setUp.propose({ do: 'move-iteration', team, key, days })
+    else await setUp.propose({ do: 'resize-iteration', team, key, end: toDate(bar.end + days), along: !alt })
   } else if (row === 'milestones') await set('milestone', 'date', toDate(bar.start + days))
   else if (bar.grip === 'whole') await setUp.propose({ do: 'move-release', key, days })
   else if (bar.grip === 'start') await set('release', 'start', toDate(bar.start + days))

@@ -19,7 +19,7 @@ watch(
   (now) => now && Object.assign(form, { name: now.name ?? now.key, end: now.end, days: 7, newName: '' }),
   { immediate: true },
 )
-const ref = () => ({ teamKey: props.team!, key: props.iteration! })
+const ref = () => ({ team: props.team!, key: props.iteration! })
 const may = computed(() =>
   store.may({ op: 'set', kind: 'iteration', in: props.team, key: props.iteration, field: 'end' }),
 )
@@ -79,7 +79,7 @@ const rename = () =>
             v-if="!over"
             class="row"
             @submit.prevent="
-              setUp.propose({ do: 'resize-iteration', ...ref(), date: form.end, along: form.along })
+              setUp.propose({ do: 'resize-iteration', ...ref(), end: form.end, along: form.along })
             "
           >
             <div class="field">

@@ -2,7 +2,6 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
-import { answer, client, RequestError } from '@/api/client'
 import { useProgram } from '@/stores/program'
 import { useSetUp } from '@/stores/setup'
 
@@ -28,20 +27,12 @@ const example = computed(() => {
 
 async function add(): Promise<void> {
   problems.value = []
-  try {
-    const found = await answer(
-      client.POST('/api/v1/programs/{id}/proposals', {
-        params: { path: { id: store.id } },
-        body: { do: 'add-people', text: text.value },
-      }),
-    )
-    if (await store.apply(found.label, found.changes)) visible.value = false
-  } catch (error) {
-    const details = error instanceof RequestError ? (error.problem?.errors ?? []) : []
-    problems.value = details.length
-      ? details.map((d) => `${d.location}: ${d.message}`)
-      : [error instanceof Error ? error.message : String(error)]
-  }
+  const done = await store.mean({ do: 'add-people', text: text.value }, {}, (problem) => {
+    problems.value = (problem?.errors ?? []).map((d) => `${d.location}: ${d.message}`)
+    if (!problems.value.length && problem?.detail) problems.value = [problem.detail]
+    return problems.value.length > 0
+  })
+  if (done) visible.value = false
 }
 </script>
 

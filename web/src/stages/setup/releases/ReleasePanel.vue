@@ -2,7 +2,6 @@
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, Phase, Release, ReleaseDocument } from '@/api/types'
-import { toDay } from '@/shared/dates'
 import { freeKey } from '@/shared/keys'
 import { useProgram } from '@/stores/program'
 import { useSetUp } from '@/stores/setup'
@@ -64,23 +63,11 @@ const swap = (i: number) => phases.value.splice(i - 1, 2, phases.value[i], phase
 
 const templates = computed(() => store.program.phaseTemplates ?? [])
 
-/** Saves names and lengths of the phases for the next release. */
+/** Keeps names and lengths of the phases for the next release, as they are saved. */
 async function saveTemplate(): Promise<void> {
   const name = templateName.value.trim()
-  const key = freeKey(
-    name,
-    templates.value.map((t) => t.key),
-  )
-  const list = [
-    ...templates.value,
-    {
-      key,
-      name,
-      phases: phases.value.map((p) => ({ name: p.name, days: toDay(p.end) - toDay(p.start) + 1 })),
-    },
-  ]
-  const change: Change = { op: 'set', kind: 'program', field: 'phaseTemplates', value: list }
-  if (await store.apply(`Phase template ${name}`, [change])) templateName.value = ''
+  if (changes.value.length && !(await save())) return
+  if (await setUp.make({ do: 'keep-template', key: props.release.key, name })) templateName.value = ''
 }
 
 const setDocuments = (documents: ReleaseDocument[]) =>
@@ -181,7 +168,7 @@ async function remove(): Promise<void> {
           type="button"
           label="See what it does…"
           :disabled="!changes.length"
-          @click="setUp.propose({ do: 'change', changes })"
+          @click="setUp.propose({ do: 'make', changes })"
         />
         <Button type="submit" label="Keep" :disabled="!changes.length" />
       </div>
@@ -199,7 +186,7 @@ async function remove(): Promise<void> {
         size="small"
         label="Use it…"
         :disabled="!template"
-        @click="setUp.propose({ do: 'use-template', key: release.key, template })"
+        @click="setUp.propose({ do: 'lay-phases', key: release.key, template })"
       />
       <form v-if="release.phases?.length" class="row" @submit.prevent="saveTemplate">
         <div class="field">

@@ -52,7 +52,7 @@ async function save(): Promise<void> {
   const kept = { ...form }
   clear()
   nameField.value?.focus()
-  if (await setUp.make({ do: 'save-team', team })) emit('made', team.key)
+  if (await setUp.make({ do: 'add-team', team })) emit('made', team.key)
   else Object.assign(form, kept)
 }
 </script>

@@ -55,7 +55,7 @@ const changes = computed<Change[]>(() => {
 })
 const save = () => store.apply(`Team ${form.name.trim()}`, changes.value)
 const follow = () =>
-  setUp.propose({ do: 'follow-cadence', teamKey: props.team.key, key: form.cadence, date: form.from })
+  setUp.propose({ do: 'follow-cadence', team: props.team.key, cadence: form.cadence, from: form.from })
 async function remove(): Promise<void> {
   if (await setUp.propose({ do: 'remove', ref: { kind: 'team', key: props.team.key } })) emit('gone')
 }

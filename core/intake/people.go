@@ -1,4 +1,4 @@
-package exchange
+package intake
 
 import (
 	"fmt"

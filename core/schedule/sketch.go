@@ -6,14 +6,14 @@ import (
 	"jantrel/core/needs"
 )
 
-// plan is a slot for every node, and the room that leaves in each slot.
-type plan struct {
+// sketch is a slot for every node, and the room that leaves in each slot.
+type sketch struct {
 	slot []int
 	room [][]float64
 }
 
-func (m *model) emptyPlan() plan {
-	pl := plan{slot: make([]int, len(m.nodes)), room: make([][]float64, len(m.slots))}
+func (m *model) emptySketch() sketch {
+	pl := sketch{slot: make([]int, len(m.nodes)), room: make([][]float64, len(m.slots))}
 	for n := range m.nodes {
 		pl.slot[n] = nowhere
 		if m.nodes[n].fixed {
@@ -29,7 +29,7 @@ func (m *model) emptyPlan() plan {
 	return pl
 }
 
-func (pl *plan) put(m *model, n, s int) {
+func (pl *sketch) put(m *model, n, s int) {
 	node := &m.nodes[n]
 	if old := pl.slot[n]; old != nowhere {
 		pl.room[node.team][old] += node.size
@@ -41,13 +41,13 @@ func (pl *plan) put(m *model, n, s int) {
 }
 
 // fits reports whether slot s has room for node n, which does not stand there.
-func (pl *plan) fits(m *model, n, s int) bool {
+func (pl *sketch) fits(m *model, n, s int) bool {
 	room := pl.room[m.nodes[n].team][s]
 	return room >= -eps && room >= m.nodes[n].size-eps
 }
 
 // waits reports whether everything node n needs is placed.
-func (pl *plan) waits(m *model, n int) bool {
+func (pl *sketch) waits(m *model, n int) bool {
 	for _, a := range m.nodes[n].needs {
 		if pl.slot[a.node] == nowhere {
 			return true
@@ -58,7 +58,7 @@ func (pl *plan) waits(m *model, n int) bool {
 
 // needsHold reports whether all needs of node n hold in slot s. Everything it
 // needs must be placed.
-func (pl *plan) needsHold(m *model, n, s int) bool {
+func (pl *sketch) needsHold(m *model, n, s int) bool {
 	place := m.place(n, s)
 	for _, a := range m.nodes[n].needs {
 		if !needs.Holds(m.share, m.place(a.node, pl.slot[a.node]), place, a.lag) {
@@ -70,13 +70,13 @@ func (pl *plan) needsHold(m *model, n, s int) bool {
 
 // allowed reports whether node n could stand in slot s but for its room: the slot
 // is open, not too early for the node, and its needs hold there.
-func (pl *plan) allowed(m *model, n, s int) bool {
+func (pl *sketch) allowed(m *model, n, s int) bool {
 	at := &m.slots[m.nodes[n].team][s]
 	return at.usable && at.Start >= m.nodes[n].notBefore && pl.needsHold(m, n, s)
 }
 
 // earliest returns the first slot that node n can stand in, or nowhere.
-func (pl *plan) earliest(m *model, n int) int {
+func (pl *sketch) earliest(m *model, n int) int {
 	node := &m.nodes[n]
 	if node.never != nil || pl.waits(m, n) {
 		return nowhere
@@ -93,8 +93,8 @@ func (pl *plan) earliest(m *model, n int) int {
 // urgent node whose needs are all decided, into the earliest slot it can have.
 // Less is more urgent. stay, unless nil, names a slot for a node that it gets
 // whenever it can have it; room for it is held free until then.
-func (m *model) build(urgency []float64, stay []int) plan {
-	pl := m.emptyPlan()
+func (m *model) build(urgency []float64, stay []int) sketch {
+	pl := m.emptySketch()
 	if stay != nil {
 		for n, s := range stay {
 			if s != nowhere {
@@ -139,7 +139,7 @@ func (m *model) build(urgency []float64, stay []int) plan {
 
 // settle gives node n the slot it is to stay in, if it can have it, else the
 // earliest.
-func (m *model) settle(pl *plan, n int, stay []int) {
+func (m *model) settle(pl *sketch, n int, stay []int) {
 	node := &m.nodes[n]
 	if stay != nil && stay[n] != nowhere {
 		pl.room[node.team][stay[n]] += node.size // the room held for it
@@ -157,7 +157,7 @@ func (m *model) settle(pl *plan, n int, stay []int) {
 // none can move. No need can break by it, no date get later, and after it every
 // node is held where it is by a need, a date or a full iteration. Keeping close
 // to today's plan, those that stand where they stand today are left there.
-func (m *model) pullForward(pl *plan) {
+func (m *model) pullForward(pl *sketch) {
 	for moved := true; moved; {
 		moved = false
 		for n := range m.nodes {

@@ -1,0 +1,121 @@
+// Package act is what people mean: each intent says it in its own words and plans it
+// into changes on the program as it is. So an edit that was thought of on one revision and
+// is made on a later one does there what was meant.
+//
+// An intent is one file. Dry or for good, the same Plan is made; who may make it and
+// whether the rules allow it is asked elsewhere (roles, gate).
+package act
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"jantrel/core/backlog"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// State is what an intent is planned on: a program with what is known of it, the day it is seen on, and the index
+// of its backlog, which is made when somebody asks for it.
+type State struct {
+	*plan.Plan
+	Today program.Date
+	Index func() *backlog.Index
+}
+
+// Intent is something that somebody means to do.
+type Intent interface {
+	// Plan works out the changes on a state. It alters nothing.
+	Plan(s State) (Plan, error)
+}
+
+// Plan is what an intent comes to. No changes: there is nothing to do.
+type Plan struct {
+	Label   string           `json:"label" doc:"What the edit is, in a few words"`
+	Changes []program.Change `json:"changes"`
+	Keys    []string         `json:"keys" doc:"Items that are new, or that go"`
+	Notes   []string         `json:"notes" doc:"What else is to be known"`
+
+	// Says are those changes that say what somebody saw and decided on, as a text typed
+	// over another. Where that has changed meanwhile, they are in conflict; what merely
+	// follows from the plan as it is cannot be.
+	Says []program.Change `json:"-"`
+}
+
+// MaxLabel is how many characters the label of an edit has at most.
+const MaxLabel = 200
+
+// made makes a Plan, with lists where there are none, and a label that is not too long.
+func made(label string, changes []program.Change, err error) (Plan, error) {
+	if runes := []rune(label); len(runes) > MaxLabel {
+		label = string(runes[:MaxLabel])
+	}
+	if changes == nil {
+		changes = []program.Change{}
+	}
+	return Plan{Label: strings.TrimSpace(label), Changes: changes, Keys: []string{}, Notes: []string{}}, err
+}
+
+// with adds keys and notes.
+func (p Plan) with(keys, notes []string) Plan {
+	p.Keys, p.Notes = append(p.Keys, keys...), append(p.Notes, notes...)
+	return p
+}
+
+// Digest names a list of changes: two that differ have different ones.
+func Digest(changes []program.Change) string {
+	text, err := json.Marshal(changes)
+	if err != nil {
+		panic(err) // plain values: cannot fail
+	}
+	sum := sha256.Sum256(text)
+	return hex.EncodeToString(sum[:8])
+}
+
+// Make is an edit that is said as changes: for what sets a few fields, with what that
+// would do shown before.
+type Make struct {
+	Label   string           `json:"label,omitempty" maxLength:"200"`
+	Changes []program.Change `json:"changes" maxItems:"50000"`
+}
+
+// Plan implements Intent.
+func (m Make) Plan(State) (Plan, error) {
+	label := m.Label
+	if label == "" {
+		label = "Change"
+	}
+	p, err := made(label, m.Changes, nil)
+	p.Says = m.Changes
+	return p, err
+}
+
+// Remove takes a thing out of the program, with all that names it.
+type Remove struct {
+	Ref program.Ref `json:"ref"`
+}
+
+// Plan implements Intent.
+func (r Remove) Plan(s State) (Plan, error) {
+	if !s.Program.Has(r.Ref) {
+		return Plan{}, fmt.Errorf("%s cannot be removed: there is none with this key", r.Ref.Describe())
+	}
+	gone := program.Change{Op: program.Remove, Ref: r.Ref}
+	p, err := made("Remove "+r.Ref.Describe(), program.Forget(s.Program, r.Ref), nil)
+	p.Says = []program.Change{gone}
+	return p, err
+}
+
+// these names items: the one, or how many.
+func these(keys []string) string {
+	switch len(keys) {
+	case 0:
+		return ""
+	case 1:
+		return keys[0]
+	}
+	return fmt.Sprintf("%d items", len(keys))
+}

@@ -1,0 +1,81 @@
+package act
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+
+	"jantrel/core/backlog"
+	"jantrel/core/intake"
+	"jantrel/core/program"
+)
+
+// Enter writes cells of text into fields of items: a row for each item, a cell for each
+// field. A single row is for all of them.
+type Enter struct {
+	Keys   []string   `json:"keys" maxItems:"50000" doc:"The items"`
+	Fields []string   `json:"fields" maxItems:"50" doc:"The fields that cells are entered in"`
+	Cells  [][]string `json:"cells" maxItems:"50000" doc:"A row for each item, a cell for each field; a single row is for all"`
+}
+
+// Plan implements Intent. What was typed over a text that somebody else has changed since
+// is in conflict.
+func (e Enter) Plan(s State) (Plan, error) {
+	if len(e.Cells) != len(e.Keys) && len(e.Cells) != 1 {
+		return Plan{}, fmt.Errorf("there are %d rows of cells for %d items", len(e.Cells), len(e.Keys))
+	}
+	t := intake.Table{Columns: append([]string{"key"}, e.Fields...), Rows: make([][]string, len(e.Keys))}
+	for i, key := range e.Keys {
+		cells := e.Cells[0]
+		if len(e.Cells) > 1 {
+			cells = e.Cells[i]
+		}
+		t.Rows[i] = append([]string{key}, cells...)
+	}
+	r := intake.Read(s.Index(), t, intake.Options{Today: s.Today, OnlyKnown: true})
+	if len(r.Problems) > 0 {
+		return Plan{}, cellError(t, r.Problems)
+	}
+	titles := make([]string, len(e.Fields))
+	for i, name := range e.Fields {
+		if field, ok := backlog.FieldOf(name); ok {
+			titles[i] = field.Title
+		}
+	}
+	p, err := made(fmt.Sprintf("%s of %s", strings.Join(titles, ", "), these(e.Keys)), r.Changes, nil)
+	p.Says = e.typed(r.Changes)
+	return p.with(nil, r.Notes), err
+}
+
+// typed are the changes that say what was typed; others follow, as the day on which
+// something was done follows from its state.
+func (e Enter) typed(changes []program.Change) (says []program.Change) {
+	entered := map[string]bool{}
+	for _, name := range e.Fields {
+		entered[name] = true
+	}
+	for _, c := range changes {
+		if c.Kind != program.KindItem || entered[c.Field] {
+			says = append(says, c)
+		}
+	}
+	return says
+}
+
+// cellError names the first cells that are wrong.
+func cellError(t intake.Table, problems []intake.Problem) error {
+	const most = 3
+	var lines []string
+	for i, problem := range problems {
+		if i == most {
+			lines = append(lines, fmt.Sprintf("and %d more", len(problems)-most))
+			break
+		}
+		text := problem.Text
+		if problem.Row >= 0 {
+			text = t.Rows[problem.Row][0] + ": " + text
+		}
+		lines = append(lines, text)
+	}
+	return errors.New(strings.Join(lines, "; "))
+}

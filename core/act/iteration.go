@@ -1,0 +1,119 @@
+package act
+
+import (
+	"fmt"
+
+	"jantrel/core/cadence"
+	"jantrel/core/program"
+)
+
+// OfTeam names an iteration.
+type OfTeam struct {
+	Team string `json:"team"`
+	Key  string `json:"key" doc:"The iteration's"`
+}
+
+// label is what the iteration is called.
+func (o OfTeam) label(p program.Program) string {
+	for _, t := range p.Teams {
+		if it, ok := t.Find(o.Key); ok && t.Key == o.Team {
+			return it.Label()
+		}
+	}
+	return o.Key
+}
+
+// StartIteration opens an iteration.
+type StartIteration struct{ OfTeam }
+
+// Plan implements Intent.
+func (x StartIteration) Plan(s State) (Plan, error) {
+	changes, err := cadence.Start(s.Program, x.Team, x.Key)
+	return made("Start "+x.label(s.Program), changes, err)
+}
+
+// CloseIteration closes an iteration: what it completed is kept, what is not done goes on
+// where the cadence says so.
+type CloseIteration struct{ OfTeam }
+
+// Plan implements Intent.
+func (x CloseIteration) Plan(s State) (Plan, error) {
+	changes, err := cadence.Close(s.Program, s.Today, x.Team, x.Key)
+	return made("Close "+x.label(s.Program), changes, err)
+}
+
+// ResizeIteration gives an iteration another last day.
+type ResizeIteration struct {
+	OfTeam
+	End   program.Date `json:"end" doc:"Its last day"`
+	Along bool         `json:"along,omitempty" doc:"Later iterations move along; else the next gives or takes the days"`
+}
+
+// Plan implements Intent.
+func (x ResizeIteration) Plan(s State) (Plan, error) {
+	changes, err := cadence.Resize(s.Program, s.Today, x.Team, x.Key, x.End, x.Along)
+	return made(fmt.Sprintf("%s ends %s", x.label(s.Program), x.End.Short()), changes, err)
+}
+
+// InsertIteration puts a new iteration after one.
+type InsertIteration struct {
+	OfTeam
+	Name string `json:"name,omitempty" maxLength:"200"`
+	Days int    `json:"days" minimum:"1" maximum:"366" doc:"Its length"`
+}
+
+// Plan implements Intent.
+func (x InsertIteration) Plan(s State) (Plan, error) {
+	changes, err := cadence.Insert(s.Program, s.Today, x.Team, x.Key, x.Name, x.Days)
+	return made("New iteration after "+x.label(s.Program), changes, err)
+}
+
+// RemoveIteration takes an iteration out; later ones move up.
+type RemoveIteration struct{ OfTeam }
+
+// Plan implements Intent.
+func (x RemoveIteration) Plan(s State) (Plan, error) {
+	changes, err := cadence.Remove(s.Program, s.Today, x.Team, x.Key)
+	return made("Remove "+x.label(s.Program), changes, err)
+}
+
+// MoveIteration moves an iteration and all after it by days: the one before it gets another
+// last day.
+type MoveIteration struct {
+	OfTeam
+	Days int `json:"days" minimum:"-366" maximum:"366" doc:"How far; below 0 it is earlier"`
+}
+
+// Plan implements Intent.
+func (x MoveIteration) Plan(s State) (Plan, error) {
+	before, it, err := x.neighbours(s.Program)
+	if err != nil {
+		return Plan{}, err
+	}
+	if before == nil {
+		return Plan{}, fmt.Errorf("%s is the first iteration; give its cadence another start date", it.Label())
+	}
+	changes, err := cadence.Resize(s.Program, s.Today, x.Team, before.Key, before.End.Add(x.Days), true)
+	return made(fmt.Sprintf("Move %s by %d days", it.Label(), x.Days), changes, err)
+}
+
+// neighbours finds the iteration and, by date, the one before it; nil where there is none.
+func (o OfTeam) neighbours(p program.Program) (before, it *program.Iteration, err error) {
+	for t := range p.Teams {
+		list := p.Teams[t].Iterations
+		for i := range list {
+			if p.Teams[t].Key == o.Team && list[i].Key == o.Key {
+				it = &list[i]
+			}
+		}
+		for i := range list {
+			if it != nil && p.Teams[t].Key == o.Team && list[i].Start < it.Start && (before == nil || list[i].Start > before.Start) {
+				before = &list[i]
+			}
+		}
+	}
+	if it == nil {
+		err = fmt.Errorf("there is no iteration %s of a team %s", o.Key, o.Team)
+	}
+	return before, it, err
+}

@@ -1,0 +1,86 @@
+package act
+
+import (
+	"fmt"
+
+	"jantrel/core/backlog"
+	"jantrel/core/intake"
+	"jantrel/core/program"
+)
+
+// AddOutline adds items from an outline: lines, one an item.
+type AddOutline struct {
+	Text  string       `json:"text" maxLength:"4000000"`
+	Under intake.Under `json:"under,omitzero" doc:"Where the items go"`
+}
+
+// Plan implements Intent.
+func (a AddOutline) Plan(s State) (Plan, error) {
+	changes, keys, err := intake.AddOutline(s.Index(), s.Today, a.Text, a.Under)
+	p, err := made("Add "+these(keys), changes, err)
+	return p.with(keys, nil), err
+}
+
+// Delete removes items, with the needs of and on them and what was said about them.
+type Delete struct {
+	Keys  []string `json:"keys" maxItems:"50000"`
+	Below bool     `json:"below,omitempty" doc:"What is below groups goes too; else it goes up"`
+}
+
+// Plan implements Intent. An item that somebody else has changed since is in conflict.
+func (d Delete) Plan(s State) (Plan, error) {
+	changes, gone, notes, err := backlog.Delete(s.Plan, d.Keys, d.Below)
+	p, err := made("Delete "+these(d.Keys), changes, err)
+	for _, c := range changes {
+		if c.Op == program.Remove && c.Kind == program.KindItem {
+			p.Says = append(p.Says, c)
+		}
+	}
+	return p.with(gone, notes), err
+}
+
+// Split makes several items of one.
+type Split struct {
+	Key   string              `json:"key"`
+	Parts []backlog.SplitPart `json:"parts" maxItems:"50" doc:"The first is the item itself"`
+	Chain bool                `json:"chain,omitempty" doc:"Each part needs the one before it"`
+}
+
+// Plan implements Intent. The parts were thought of for the item as it was: where its
+// title or size has changed since, that is a conflict.
+func (x Split) Plan(s State) (Plan, error) {
+	changes, keys, err := backlog.Split(s.Plan, x.Key, x.Parts, x.Chain)
+	p, err := made(fmt.Sprintf("Split %s into %d", x.Key, len(x.Parts)), changes, err)
+	for _, c := range changes {
+		if c.Op == program.Set && c.Kind == program.KindItem && c.Key == x.Key {
+			p.Says = append(p.Says, c)
+		}
+	}
+	return p.with(keys, nil), err
+}
+
+// BreakDown makes the parts of a pattern below a feature.
+type BreakDown struct {
+	Key     string `json:"key" doc:"The feature"`
+	Pattern string `json:"pattern" doc:"The pattern's key"`
+}
+
+// Plan implements Intent.
+func (b BreakDown) Plan(s State) (Plan, error) {
+	changes, keys, err := backlog.BreakDown(s.Plan, b.Key, b.Pattern)
+	p, err := made(fmt.Sprintf("Break %s down", b.Key), changes, err)
+	return p.with(keys, nil), err
+}
+
+// Repeat makes the items that every iteration repeats, in those that start until a day.
+type Repeat struct {
+	Keys  []string     `json:"keys" maxItems:"200" doc:"Of the repeated items: which"`
+	Until program.Date `json:"until" doc:"The last day on which an iteration may start"`
+}
+
+// Plan implements Intent.
+func (r Repeat) Plan(s State) (Plan, error) {
+	changes, keys, err := backlog.RepeatItems(s.Plan, s.Today, r.Until, r.Keys)
+	p, err := made(fmt.Sprintf("Add %d repeated items", len(keys)), changes, err)
+	return p.with(keys, nil), err
+}

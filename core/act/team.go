@@ -1,0 +1,96 @@
+package act
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"jantrel/core/cadence"
+	"jantrel/core/intake"
+	"jantrel/core/program"
+)
+
+// SaveCadence gives a cadence new values, or adds it, and brings its teams' iterations
+// that have not started in line.
+type SaveCadence struct {
+	Cadence program.Cadence `json:"cadence" doc:"As it should be"`
+}
+
+// Plan implements Intent.
+func (c SaveCadence) Plan(s State) (Plan, error) {
+	changes, err := cadence.Reshape(s.Program, s.Today, c.Cadence)
+	return made("Cadence "+c.Cadence.Label(), changes, err)
+}
+
+// FollowCadence moves a team to another cadence from a day on.
+type FollowCadence struct {
+	Team    string       `json:"team"`
+	Cadence string       `json:"cadence"`
+	From    program.Date `json:"from" doc:"Iterations that start on that day or later take the new length"`
+}
+
+// Plan implements Intent.
+func (f FollowCadence) Plan(s State) (Plan, error) {
+	changes, err := cadence.Follow(s.Program, s.Today, f.Team, f.Cadence, f.From)
+	return made(fmt.Sprintf("%s follows %s from %s", f.Team, f.Cadence, f.From.Short()), changes, err)
+}
+
+// AddTeam adds a team, with the iterations that its cadence keeps ahead.
+type AddTeam struct {
+	Team program.Team `json:"team"`
+}
+
+// Plan implements Intent.
+func (a AddTeam) Plan(s State) (Plan, error) {
+	if a.Team.Key == "" {
+		return Plan{}, errors.New("the team has no key; give it one of a few letters, which begins its items' keys")
+	}
+	ref := program.Ref{Kind: program.KindTeam, Key: a.Team.Key}
+	if s.Program.Has(ref) {
+		return Plan{}, fmt.Errorf("there is a team with the key %s already", a.Team.Key)
+	}
+	with := s.Program
+	with.Teams = append(slices.Clip(with.Teams), a.Team)
+	others := func(c program.Change) bool { return c.In != a.Team.Key }
+	kept := slices.DeleteFunc(cadence.Keep(with, s.Today), others)
+	return made("Team "+a.Team.Name, append([]program.Change{program.AddOf(ref, a.Team)}, kept...), nil)
+}
+
+// AddPeople adds people from lines of text, with their shares in teams.
+type AddPeople struct {
+	Text string `json:"text" maxLength:"8000000" doc:"Lines, one a person"`
+}
+
+// Plan implements Intent.
+func (a AddPeople) Plan(s State) (Plan, error) {
+	added, problems := intake.ReadPeople(a.Text, s.Program)
+	if len(problems) > 0 {
+		return Plan{}, problems
+	}
+	if len(added) == 0 {
+		return Plan{}, errors.New("there is no line with a name in it")
+	}
+	label := fmt.Sprintf("Add %d people", len(added))
+	if len(added) == 1 {
+		label = "Add " + added[0].Name
+	}
+	members := map[string][]program.Member{}
+	for _, t := range s.Program.Teams {
+		members[t.Key] = t.Members
+	}
+	var changes []program.Change
+	var touched []string
+	for _, person := range added {
+		changes = append(changes, program.AddOf(program.Ref{Kind: program.KindPerson, Key: person.Key}, person.Person))
+		for _, key := range person.Teams() {
+			members[key] = append(slices.Clone(members[key]), person.Shares[key])
+			if !slices.Contains(touched, key) {
+				touched = append(touched, key)
+			}
+		}
+	}
+	for _, key := range touched {
+		changes = append(changes, program.SetTo(program.Ref{Kind: program.KindTeam, Key: key}, "members", members[key]))
+	}
+	return made(label, changes, nil)
+}

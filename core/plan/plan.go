@@ -1,0 +1,142 @@
+// Package plan is a program resolved: what everything that computes has to look up, worked
+// out once a revision and shared by all who ask.
+package plan
+
+import (
+	"sync"
+
+	"jantrel/core/calendar"
+	"jantrel/core/program"
+)
+
+// Plan is a Program with what is known of it. Like the Program it is never altered, but for
+// what is remembered; it may be asked by any number at once.
+type Plan struct {
+	program.Program
+
+	mu    sync.Mutex
+	known map[*byte]*memory
+}
+
+type memory struct {
+	once  sync.Once
+	value any
+}
+
+// Of resolves a program. What is known of it is worked out when it is first asked for.
+func Of(p program.Program) *Plan { return &Plan{Program: p} }
+
+// Once returns compute as a function that works each plan out once, and remembers. The value
+// is shared: who asks must not write to it.
+func Once[T any](compute func(*Plan) T) func(*Plan) T {
+	key := new(byte)
+	return func(p *Plan) T {
+		p.mu.Lock()
+		m := p.known[key]
+		if m == nil {
+			if p.known == nil {
+				p.known = map[*byte]*memory{}
+			}
+			m = &memory{}
+			p.known[key] = m
+		}
+		p.mu.Unlock()
+		m.once.Do(func() { m.value = compute(p) })
+		return m.value.(T)
+	}
+}
+
+var (
+	tree    = Once(func(p *Plan) program.Tree { return program.TreeOf(p.Program) })
+	teams   = Once(func(p *Plan) map[string]int { return p.TeamIndex() })
+	slots   = Once(slotsOf)
+	placing = Once(placesOf)
+	loads   = Once(loadsOf)
+)
+
+// Tree is how the items hang together.
+func (p *Plan) Tree() program.Tree { return tree(p) }
+
+// TeamAt is the position of each team by key.
+func (p *Plan) TeamAt() map[string]int { return teams(p) }
+
+// Place is an iteration, and where it stands.
+type Place struct {
+	Team int // position of the team in the program
+	Slot int // position of the iteration in the team
+	calendar.Span
+}
+
+type slot struct{ team, iteration string }
+
+func slotsOf(p *Plan) map[slot]Place {
+	n := 0
+	for t := range p.Teams {
+		n += len(p.Teams[t].Iterations)
+	}
+	places := make(map[slot]Place, n)
+	for t := range p.Teams {
+		for s, it := range p.Teams[t].Iterations {
+			places[slot{p.Teams[t].Key, it.Key}] = Place{t, s, it.Span()}
+		}
+	}
+	return places
+}
+
+// Slot is the place of an iteration of a team, and whether there is one.
+func (p *Plan) Slot(team, iteration string) (Place, bool) {
+	place, ok := slots(p)[slot{team, iteration}]
+	return place, ok
+}
+
+type placed struct {
+	Place
+	is bool
+}
+
+func placesOf(p *Plan) []placed {
+	at := slots(p)
+	list := make([]placed, len(p.Items))
+	for i := range p.Items {
+		if item := &p.Items[i]; item.Iteration != "" {
+			list[i].Place, list[i].is = at[slot{item.Team, item.Iteration}]
+		}
+	}
+	return list
+}
+
+// Place is where the item at position i stands, and whether it is placed.
+func (p *Plan) Place(i int) (Place, bool) {
+	at := &placing(p)[i]
+	return at.Place, at.is
+}
+
+// Loads are the sums of sizes placed in iterations.
+type Loads struct {
+	Size    [][]float64 // done items included, kept out ones not; as [team][iteration]
+	Unsized [][]int     // how many there have no size
+}
+
+// Loads returns what is placed in each iteration.
+func (p *Plan) Loads() Loads { return loads(p) }
+
+func loadsOf(p *Plan) Loads {
+	l := Loads{make([][]float64, len(p.Teams)), make([][]int, len(p.Teams))}
+	for t := range p.Teams {
+		n := len(p.Teams[t].Iterations)
+		l.Size[t], l.Unsized[t] = make([]float64, n), make([]int, n)
+	}
+	tree := p.Tree()
+	for i := range p.Items {
+		item := &p.Items[i]
+		place, ok := p.Place(i)
+		switch {
+		case !ok || item.KeptOut || !tree.IsLeaf(i):
+		case item.Size != nil:
+			l.Size[place.Team][place.Slot] += *item.Size
+		default:
+			l.Unsized[place.Team][place.Slot]++
+		}
+	}
+	return l
+}

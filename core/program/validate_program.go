@@ -1,0 +1,100 @@
+package program
+
+import (
+	"fmt"
+	"slices"
+)
+
+// IsGroup reports whether items of the kind are there to group others.
+func (k ItemKind) IsGroup() bool { return k == Initiative || k == Feature }
+
+// LeafKinds returns the kinds of items that do not group others.
+func LeafKinds() []ItemKind { return slices.Clone(leafKinds) }
+
+// program checks what a program says of itself, and what makes new items.
+func (v *validator) program(at path, p *Program) {
+	settings := at.in("settings")
+	v.share(settings, "fillTo", &p.Settings.FillTo)
+	for i, h := range p.Holidays {
+		v.dated(at.in("holidays[%d]", i), "date", h.Date)
+	}
+	templates := keys{}
+	for i, template := range p.PhaseTemplates {
+		at := at.in("phaseTemplates[%d]", i)
+		v.unique(templates, at, template.Key)
+		for j, phase := range template.Phases {
+			if phase.Days < 1 || phase.Days > 10*maxIterationDays {
+				v.report(at(fmt.Sprintf("phases[%d].days", j)), "%d is not between 1 and %d", phase.Days, 10*maxIterationDays)
+			}
+		}
+	}
+	v.readyAndMix(settings, &p.Settings)
+	v.patterns(at, p.Patterns)
+	v.repeats(at, p.Repeats)
+	v.views(at, p.Views)
+}
+
+func (v *validator) readyAndMix(at path, s *Settings) {
+	if s.Ready != nil {
+		for unit, n := range s.Ready.Largest {
+			oneOf(v, at("ready.largest"), unit, units)
+			if !amount(&n) || n == 0 {
+				v.report(at("ready.largest."+string(unit)), "%v is not a number above 0", n)
+			}
+		}
+	}
+	sum := 0.0
+	for kind, share := range s.Mix {
+		oneOf(v, at("mix"), kind, leafKinds)
+		if !amount(&share) || share > 1 {
+			v.report(at("mix."+string(kind)), "%v is not between 0 and 1", share)
+		}
+		sum += share
+	}
+	if sum > 1+1e-9 {
+		v.report(at("mix"), "the shares add up to %.0f %%, which is more than all", 100*sum)
+	}
+}
+
+func (v *validator) patterns(at path, patterns []Pattern) {
+	seen := keys{}
+	for i, pattern := range patterns {
+		at := at.in("patterns[%d]", i)
+		v.unique(seen, at, pattern.Key)
+		for j, part := range pattern.Parts {
+			at := at.in("parts[%d]", j)
+			v.filled(at, "title", part.Title)
+			v.atLeastZero(at, "size", part.Size)
+			for _, n := range part.Needs {
+				// Needing only what comes before it, no part can wait for itself.
+				if n < 0 || n >= j {
+					v.report(at("needs"), "part %d is not one before this one", n+1)
+				}
+			}
+		}
+	}
+}
+
+func (v *validator) repeats(at path, repeats []Repeat) {
+	seen := keys{}
+	for i, r := range repeats {
+		at := at.in("repeats[%d]", i)
+		v.unique(seen, at, r.Key)
+		v.filled(at, "title", r.Title)
+		v.atLeastZero(at, "size", r.Size)
+	}
+}
+
+func (v *validator) views(at path, views []View) {
+	seen := keys{}
+	for i, view := range views {
+		at := at.in("views[%d]", i)
+		v.unique(seen, at, view.Key)
+		v.filled(at, "name", view.Name)
+		for j, c := range view.Columns {
+			if c.Width < 0 || c.Width > 2000 {
+				v.report(at(fmt.Sprintf("columns[%d].width", j)), "%d is not between 0 and 2000 pixels", c.Width)
+			}
+		}
+	}
+}

@@ -1,0 +1,47 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/act"
+	"jantrel/core/intake"
+	"jantrel/internal/exchange"
+)
+
+// readSheet is a file as a table, with the fields that its headings are taken for.
+type readSheet struct {
+	exchange.Sheet
+	Columns []string `json:"columns"`
+}
+
+func (s *server) imports(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables", Summary: "A CSV or XLSX file as a table; nothing is kept",
+		MaxBodyBytes: maxDocument, BodyReadTimeout: importTime, SkipValidateBody: true,
+	}, func(_ context.Context, in *struct {
+		RawBody []byte `contentType:"application/octet-stream"`
+	}) (*struct{ Body readSheet }, error) {
+		sheet, err := exchange.ReadSheet(in.RawBody)
+		if err != nil {
+			return nil, huma.Error422UnprocessableEntity(err.Error())
+		}
+		return &struct{ Body readSheet }{readSheet{sheet, intake.Guess(sheet.Headings)}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "check-import", Method: http.MethodPost, Path: "/api/v1/programs/{id}/imports/check", Summary: "What taking a table in would do, row by row",
+		MaxBodyBytes: maxDocument, BodyReadTimeout: importTime,
+	}, func(ctx context.Context, in *struct {
+		ProgramID
+		Body act.TakeIn
+	}) (*struct{ Body intake.Result }, error) {
+		l, err := s.open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		state := l.State()
+		return &struct{ Body intake.Result }{in.Body.Read(act.State{Plan: state.Plan, Today: state.Today, Index: state.Index})}, nil
+	})
+}

@@ -1,0 +1,55 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/calendar"
+	"jantrel/core/people"
+)
+
+func (s *server) people(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "find-people", Method: http.MethodGet, Path: "/api/v1/programs/{id}/free", Summary: "Who has free days",
+	}, func(ctx context.Context, in *struct {
+		Reading
+		Role string  `query:"role" maxLength:"200"`
+		Team string  `query:"team"`
+		From string  `query:"from" required:"true" format:"date"`
+		To   string  `query:"to" required:"true" format:"date"`
+		Days float64 `query:"days" minimum:"0" maximum:"4000"`
+		Open bool    `query:"open" doc:"Open seats too"`
+	}) (*struct{ Body []people.Free }, error) {
+		_, state, err := s.read(ctx, in.Reading)
+		if err != nil {
+			return nil, err
+		}
+		span, err := rangeOf(in.From, in.To)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body []people.Free }{people.Find(state.Program, people.Wanted{
+			Role: strings.TrimSpace(in.Role), Team: in.Team, From: span.Start, To: span.End, Days: in.Days, Open: in.Open,
+		})}, nil
+	})
+}
+
+// rangeOf reads a range of dates from a query.
+func rangeOf(from, to string) (calendar.Span, error) {
+	start, err := calendar.Parse(from)
+	if err != nil {
+		return calendar.Span{}, huma.Error422UnprocessableEntity("from: " + err.Error())
+	}
+	end, err := calendar.Parse(to)
+	if err != nil {
+		return calendar.Span{}, huma.Error422UnprocessableEntity("to: " + err.Error())
+	}
+	if end < start {
+		return calendar.Span{}, huma.Error422UnprocessableEntity(fmt.Sprintf("The range ends %s, before it begins %s.", end, start))
+	}
+	return calendar.Span{Start: start, End: end}, nil
+}

@@ -1,0 +1,152 @@
+package live
+
+import (
+	"context"
+	"runtime"
+	"sync"
+
+	"jantrel/core/forecast"
+)
+
+// answers are what was computed of a state, by question: whoever asks the same gets the
+// same answer, and it is computed once. They go with the state.
+type answers struct {
+	mu   sync.Mutex
+	open map[string]*answer
+}
+
+type answer struct {
+	done    chan struct{}
+	value   any
+	err     error
+	waiting int
+	cancel  context.CancelFunc
+}
+
+// Answer returns what ask makes of a state of the line, computing it once for each
+// question, however many ask at the same time. As many at once are computed as there are
+// processors. One that nobody waits for any more is cancelled, and forgotten.
+func Answer[T any](ctx context.Context, l *Line, s *State, question string, ask func(context.Context) (T, error)) (T, error) {
+	var none T
+	a := s.answers.join(l.hub, question, func(ctx context.Context) (any, error) { return ask(ctx) })
+	select {
+	case <-a.done:
+	case <-ctx.Done():
+		s.answers.leave(question, a)
+		return none, ctx.Err()
+	}
+	if a.err != nil {
+		return none, a.err
+	}
+	return a.value.(T), nil
+}
+
+// join waits for an answer that is there or on its way, or begins it.
+func (as *answers) join(h *Hub, question string, ask func(context.Context) (any, error)) *answer {
+	as.mu.Lock()
+	defer as.mu.Unlock()
+	if a := as.open[question]; a != nil {
+		a.waiting++
+		return a
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	a := &answer{done: make(chan struct{}), waiting: 1, cancel: cancel}
+	if as.open == nil {
+		as.open = map[string]*answer{}
+	}
+	as.open[question] = a
+	h.jobs.Go(func() {
+		defer close(a.done)
+		defer cancel()
+		select {
+		case h.heavy <- struct{}{}:
+			defer func() { <-h.heavy }()
+			a.value, a.err = ask(ctx)
+		case <-ctx.Done():
+		}
+		if ctx.Err() != nil {
+			a.err = ctx.Err()
+		}
+		if a.err != nil { // the next who asks tries again
+			as.mu.Lock()
+			defer as.mu.Unlock()
+			if as.open[question] == a {
+				delete(as.open, question)
+			}
+		}
+	})
+	return a
+}
+
+// leave stops waiting for an answer.
+func (as *answers) leave(question string, a *answer) {
+	as.mu.Lock()
+	defer as.mu.Unlock()
+	if a.waiting--; a.waiting > 0 {
+		return
+	}
+	select {
+	case <-a.done: // it is there: the next who asks has it
+	default:
+		a.cancel()
+		if as.open[question] == a {
+			delete(as.open, question)
+		}
+	}
+}
+
+// ForecastSeed is the seed of every forecast that is shown: the same luck before
+// and after an edit, so that a difference is the edit's.
+const ForecastSeed = 1
+
+// Plays is how often a program of so many items is played after each edit: what
+// fits into a tenth of a second or so.
+func Plays(items int) int {
+	return max(500, min(5000, 1_000_000/max(1, items)))
+}
+
+// Playing are the options of the forecasts that are shown after each edit.
+func (s *State) Playing(ctx context.Context) forecast.Options {
+	return forecast.Options{Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Workers: runtime.GOMAXPROCS(0), Stop: func() bool { return ctx.Err() != nil }}
+}
+
+// Landings is the forecast of a state, and of the one asked for before it, so
+// that a page can say what an edit did.
+type Landings struct {
+	Revision int64
+	Result   forecast.Forecast
+}
+
+// landings remembers the last two revisions that were asked about.
+type landings struct {
+	mu          sync.Mutex
+	now, before *seenLandings
+}
+
+type seenLandings struct {
+	Landings
+	state *State
+}
+
+// Landings returns the forecast of the line as it is now, and the last one of an earlier
+// revision seen on the same day, if there was one: what another day changes is not to be
+// taken for an edit's doing.
+func (l *Line) Landings(ctx context.Context) (now Landings, before *Landings, err error) {
+	state := l.State()
+	result, err := Answer(ctx, l, state, "landings", func(ctx context.Context) (forecast.Forecast, error) {
+		return forecast.Play(state.Plan, state.Playing(ctx)), ctx.Err()
+	})
+	if err != nil {
+		return Landings{}, nil, err
+	}
+	l.landing.mu.Lock()
+	defer l.landing.mu.Unlock()
+	seen := &l.landing
+	if seen.now == nil || seen.now.state.Revision < state.Revision || seen.now.state.Today != state.Today {
+		seen.before, seen.now = seen.now, &seenLandings{Landings{state.Revision, result}, state}
+	}
+	if b := seen.before; b != nil && b.state.Today == state.Today && b.Revision < state.Revision {
+		before = &b.Landings
+	}
+	return Landings{state.Revision, result}, before, nil
+}

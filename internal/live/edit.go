@@ -1,0 +1,290 @@
+package live
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"log/slog"
+	"slices"
+	"time"
+
+	"jantrel/core/act"
+	"jantrel/core/cadence"
+	"jantrel/core/gate"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/core/standing"
+	"jantrel/internal/store"
+)
+
+// Author says who makes an edit, from which open page.
+type Author struct {
+	Actor   string // their name
+	Account string // whose comments are theirs; empty for nobody's
+	Client  string // the open page
+	// May refuses changes that the author may not make on a program; nil allows all.
+	May func(program.Program, []program.Change) error
+}
+
+func (a Author) check(p program.Program, changes []program.Change) error {
+	if a.May == nil {
+		return nil
+	}
+	return a.May(p, changes)
+}
+
+// Conflict says that somebody else changed meanwhile what an edit is about.
+type Conflict = gate.Conflict
+
+// Errors that an edit may meet. Others are those of gate.Try, *Conflict and *Changed.
+var (
+	ErrFuture      = errors.New("this revision does not exist yet; load the program again")
+	ErrTooOld      = errors.New("too much has changed since this revision; load the program again")
+	ErrNothingToDo = errors.New("there is nothing to take back or do again")
+)
+
+// Changed says that an edit that somebody agreed to would come out differently by now:
+// nothing was changed, and this is what it would do.
+type Changed struct{ Proposal }
+
+func (*Changed) Error() string {
+	return "the plan has changed meanwhile, and this would do something else now"
+}
+
+// Proposal is an edit that was not made: what it would change, and what that would do.
+type Proposal struct {
+	act.Plan
+	Revision int64            `json:"revision" doc:"The revision it was planned on"`
+	Digest   string           `json:"digest" doc:"Names exactly these changes: sent along with a yes, it is made only if it still comes out like this"`
+	Effects  standing.Effects `json:"effects"`
+}
+
+// Request is an edit that is to be made.
+type Request struct {
+	Intent act.Intent
+	Base   int64  // the revision that was in view
+	Digest string // of a proposal that was agreed to; empty: whatever it comes out as
+}
+
+// Propose says what an edit would do on the line as it is. It meets the same errors as
+// the edit itself would.
+func (l *Line) Propose(by Author, intent act.Intent) (Proposal, error) {
+	return l.propose(l.State(), by, intent)
+}
+
+func (l *Line) propose(now *State, by Author, intent act.Intent) (Proposal, error) {
+	plan, err := l.plan(now, by, intent)
+	if err != nil {
+		return Proposal{}, err
+	}
+	next, _, err := gate.Try(now.Plan, plan.Changes)
+	if err != nil {
+		return Proposal{}, err
+	}
+	return Proposal{plan, now.Revision, act.Digest(plan.Changes), standing.EffectsOf(now.Plan, next, now.Today)}, nil
+}
+
+// plan works an intent out on a state, and asks whether its author may do it.
+func (l *Line) plan(now *State, by Author, intent act.Intent) (act.Plan, error) {
+	plan, err := intent.Plan(act.State{Plan: now.Plan, Today: now.Today, Index: now.Index})
+	if err != nil {
+		return plan, err
+	}
+	plan.Changes = l.sign(by, plan.Changes)
+	return plan, by.check(now.Program, plan.Changes)
+}
+
+// Done is what came of a request. Where there was nothing to change, there is no update.
+type Done struct {
+	act.Plan
+	Update *Update
+}
+
+// Do makes an edit: what it changes is planned on the line as it is, within the one
+// writer's turn. What somebody saw on an older revision and others have changed since is
+// refused with a *Conflict, a proposal that comes out differently by now with a *Changed.
+func (l *Line) Do(ctx context.Context, by Author, r Request) (Done, error) {
+	l.writing.Lock()
+	defer l.writing.Unlock()
+	now := l.state.Load()
+	plan, err := l.plan(now, by, r.Intent)
+	if err != nil {
+		return Done{}, err
+	}
+	if err := l.conflict(ctx, by.Client, r.Base, plan.Says); err != nil {
+		return Done{}, err
+	}
+	if r.Digest != "" && r.Digest != act.Digest(plan.Changes) {
+		proposal, err := l.propose(now, by, r.Intent)
+		if err != nil {
+			return Done{}, err
+		}
+		return Done{}, &Changed{proposal}
+	}
+	if len(plan.Changes) == 0 {
+		return Done{Plan: plan}, nil
+	}
+	update, err := l.make(ctx, by, plan.Label, plan.Changes)
+	if err != nil {
+		return Done{}, err
+	}
+	return Done{plan, &update}, nil
+}
+
+// Apply makes changes that were worked out on a revision of the line, by whoever sends
+// them: places in lists are brought up to date, and what another client changed since is
+// refused with a *Conflict.
+func (l *Line) Apply(ctx context.Context, by Author, base int64, label string, changes []program.Change) (Update, error) {
+	l.writing.Lock()
+	defer l.writing.Unlock()
+	now := l.state.Load()
+	if err := by.check(now.Program, changes); err != nil {
+		return Update{}, err
+	}
+	if err := l.conflict(ctx, by.Client, base, changes); err != nil {
+		return Update{}, err
+	}
+	changes, err := l.rebase(ctx, by.Client, base, changes)
+	if err != nil {
+		return Update{}, err
+	}
+	return l.make(ctx, by, label, l.sign(by, changes))
+}
+
+// make takes changes through the gate and stores them. The caller holds the writing lock
+// and has asked for rights and conflicts.
+func (l *Line) make(ctx context.Context, by Author, label string, changes []program.Change) (Update, error) {
+	next, applied, err := gate.Try(l.state.Load().Plan, changes)
+	if err != nil {
+		return Update{}, err
+	}
+	return l.commit(ctx, next, store.Edit{Actor: by.Actor, Client: by.Client, Label: label, Sort: store.Plain, Changes: applied})
+}
+
+// maxBehind is how many revisions back an edit may have been made on: what happened
+// since is looked through while nobody else can write.
+const maxBehind = 5000
+
+// since returns the edits after a revision, oldest first.
+func (l *Line) since(ctx context.Context, base int64) ([]store.Edit, error) {
+	now := l.state.Load()
+	switch {
+	case base > now.Revision:
+		return nil, ErrFuture
+	case base == now.Revision:
+		return nil, nil
+	case now.Revision-base > maxBehind:
+		return nil, ErrTooOld
+	case len(l.recent) > 0 && base >= l.recent[0].Revision-1:
+		return l.recent[len(l.recent)-int(now.Revision-base):], nil
+	}
+	return l.hub.store.EditsAfter(ctx, l.id, base)
+}
+
+// conflict looks for what other clients changed since base of that which says speak of.
+func (l *Line) conflict(ctx context.Context, client string, base int64, says []program.Change) error {
+	edits, err := l.since(ctx, base)
+	if err != nil || len(says) == 0 {
+		return err
+	}
+	var theirs []gate.Edit
+	for _, e := range edits {
+		if e.Client != client {
+			theirs = append(theirs, gate.Edit{By: e.Actor, Changes: e.Changes})
+		}
+	}
+	if conflicts := gate.Conflicts(theirs, says); len(conflicts) > 0 {
+		return &conflicts[0]
+	}
+	return nil
+}
+
+// rebase brings the places that changes name from a revision to now. Only where others
+// have put in, taken out or moved things since, the list of that time is made up again.
+func (l *Line) rebase(ctx context.Context, client string, base int64, changes []program.Change) ([]program.Change, error) {
+	ordered := func(c program.Change) bool { return c.Op != program.Set }
+	if !slices.ContainsFunc(changes, ordered) {
+		return changes, nil
+	}
+	edits, err := l.since(ctx, base)
+	if err != nil {
+		return nil, err
+	}
+	var since []program.Applied
+	disturbed := false
+	for _, e := range edits {
+		since = append(since, e.Changes...)
+		disturbed = disturbed || e.Client != client && slices.ContainsFunc(e.Changes, func(a program.Applied) bool { return ordered(a.Change) })
+	}
+	if !disturbed {
+		return changes, nil
+	}
+	now := l.state.Load().Program
+	before, err := program.Rewind(now, since)
+	if err != nil {
+		return nil, err
+	}
+	return gate.Rebase(before, now, changes), nil
+}
+
+// sign puts who says it and when on comments that are added: a page may not say.
+func (l *Line) sign(by Author, changes []program.Change) []program.Change {
+	isNew := func(c program.Change) bool { return c.Kind == program.KindComment && c.Op == program.Add }
+	if !slices.ContainsFunc(changes, isNew) {
+		return changes
+	}
+	changes = slices.Clone(changes)
+	for i, c := range changes {
+		var comment program.Comment
+		if !isNew(c) || json.Unmarshal(c.Value, &comment) != nil {
+			continue // one that cannot be read is refused when it is applied
+		}
+		comment.By, comment.Author, comment.At = by.Actor, by.Account, l.hub.clock().UTC().Format(time.RFC3339)
+		changes[i] = program.AddOf(c.Ref, comment)
+	}
+	return changes
+}
+
+// keep makes the iterations that cadences keep ahead, where some have begun since. A copy
+// is a question about a plan, and gets none. The caller holds the writing lock, or is the
+// only one who has the line.
+func (l *Line) keep(ctx context.Context) {
+	now := l.state.Load()
+	changes := cadence.Keep(now.Program, now.Today)
+	if len(changes) == 0 || !l.live {
+		return
+	}
+	if _, err := l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, "Keep iterations ahead", changes); err != nil {
+		// Shown as it was; it is tried again on the next day.
+		slog.ErrorContext(ctx, "keeping iterations ahead", "line", l.id, "error", err)
+	}
+}
+
+// maxRecent is how many edits are kept in memory, for who is a little behind.
+const maxRecent = 200
+
+// commit stores an edit that led to next, swaps the state and announces it. The caller
+// holds the writing lock.
+func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Update, error) {
+	now := l.state.Load()
+	edit.Revision, edit.At = now.Revision+1, l.hub.clock()
+	// An edit that has come this far is carried through, even if who sent it hangs up.
+	if err := l.hub.store.Commit(context.WithoutCancel(ctx), l.id, next.Program, edit); err != nil {
+		return Update{}, err
+	}
+	state := newState(next, edit.Revision, l.hub.today())
+	l.state.Store(state)
+	l.remember(edit)
+	l.recent = append(l.recent, edit)
+	if len(l.recent) > 2*maxRecent {
+		l.recent = slices.Clone(l.recent[len(l.recent)-maxRecent:])
+	}
+	l.checkpoint(state, len(edit.Changes))
+	update := Update{From: now.Revision, Revision: edit.Revision, At: edit.At, Actor: edit.Actor, Client: edit.Client, Label: edit.Label,
+		Changes: make([]program.Change, len(edit.Changes)), Facts: state.Facts.Since(now.Facts)}
+	for i, a := range edit.Changes {
+		update.Changes[i] = a.Change
+	}
+	l.announce(update)
+	return update, nil
+}

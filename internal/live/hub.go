@@ -1,0 +1,182 @@
+// Package live holds lines in memory: one writer and many readers each. What an edit
+// means is planned on the line as it is, passes the gate, is stored with its journal,
+// and is announced to subscribers; undo and redo go the same way.
+package live
+
+import (
+	"context"
+	"errors"
+	"runtime"
+	"sync"
+	"time"
+
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/internal/store"
+)
+
+// Hub holds the lines that are in use.
+type Hub struct {
+	store *store.Store
+	clock func() time.Time
+	today func() program.Date
+	heavy chan struct{}  // taken while one heavy answer is computed
+	jobs  sync.WaitGroup // what goes on in the background
+
+	mu     sync.Mutex
+	lives  map[int64]*opening // the live line of each program
+	copies map[int64]*opening // others, by their own ids
+}
+
+// opening is a line that is in memory, or being loaded: whoever asks for it meanwhile
+// waits for the same, and nobody else does.
+type opening struct {
+	done chan struct{}
+	line *Line
+	err  error
+}
+
+// NewHub makes a hub over a store. clock stamps journal entries; today is the
+// day that plans are seen on.
+func NewHub(s *store.Store, clock func() time.Time, today func() program.Date) *Hub {
+	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), lives: map[int64]*opening{}, copies: map[int64]*opening{}}
+}
+
+// Today is the day that plans are seen on.
+func (h *Hub) Today() program.Date { return h.today() }
+
+// Store is where the hub keeps its lines.
+func (h *Hub) Store() *store.Store { return h.store }
+
+// Open returns the live line of a program, loading it where it is not in memory yet.
+func (h *Hub) Open(ctx context.Context, id int64) (*Line, error) {
+	return h.open(ctx, h.lives, id, func() (store.Line, error) { return h.store.Live(ctx, id) })
+}
+
+// OpenCopy returns a what-if copy by the id of its line.
+func (h *Hub) OpenCopy(ctx context.Context, line int64) (*Line, error) {
+	return h.open(ctx, h.copies, line, func() (store.Line, error) {
+		found, err := h.store.Line(ctx, line)
+		if err == nil && found.Base == nil {
+			err = store.ErrNotFound
+		}
+		return found, err
+	})
+}
+
+func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find func() (store.Line, error)) (*Line, error) {
+	h.mu.Lock()
+	o := in[id]
+	if o == nil {
+		o = &opening{done: make(chan struct{})}
+		in[id] = o
+		h.mu.Unlock()
+		o.line, o.err = h.load(ctx, find)
+		if o.err != nil {
+			h.mu.Lock()
+			delete(in, id) // the next who asks tries again
+			h.mu.Unlock()
+		}
+		close(o.done)
+		return o.line, o.err
+	}
+	h.mu.Unlock()
+	select {
+	case <-o.done:
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+	if errors.Is(o.err, context.Canceled) && ctx.Err() == nil { // who loaded it hung up
+		return h.open(ctx, in, id, find)
+	}
+	return o.line, o.err
+}
+
+func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line, error) {
+	found, err := find()
+	if err != nil {
+		return nil, err
+	}
+	p, revision, err := h.store.Load(ctx, found.ID)
+	if err != nil {
+		return nil, err
+	}
+	l := &Line{hub: h, id: found.ID, live: found.Base == nil, subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
+	l.state.Store(newState(plan.Of(p), revision, h.today()))
+	l.keep(ctx)
+	return l, nil
+}
+
+// Create stores a new program. It is refused with program.Problems if it breaks
+// a rule. Comments in it are nobody's here: the accounts are another server's.
+func (h *Hub) Create(ctx context.Context, p program.Program) (int64, error) {
+	if problems := program.Validate(p); len(problems) > 0 {
+		return 0, problems
+	}
+	return h.store.Create(ctx, p.WithoutAuthors())
+}
+
+// Copy makes a what-if copy of a line as it was at a revision.
+func (h *Hub) Copy(ctx context.Context, of *Line, revision int64, name string) (*Line, error) {
+	state, err := of.At(ctx, revision)
+	if err != nil {
+		return nil, err
+	}
+	base, err := h.store.Line(ctx, of.id)
+	if err != nil {
+		return nil, err
+	}
+	made, err := h.store.Copy(ctx, base, revision, name, state.Program)
+	if err != nil {
+		return nil, err
+	}
+	return h.OpenCopy(ctx, made.ID)
+}
+
+// Delete removes a program for good, with its copies, and ends their subscriptions.
+func (h *Hub) Delete(ctx context.Context, id int64) error {
+	lines, err := h.store.Lines(ctx, id)
+	if err != nil {
+		return err
+	}
+	if err := h.store.Delete(ctx, id); err != nil {
+		return err
+	}
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	end := func(in map[int64]*opening, key int64) {
+		if o := in[key]; o != nil {
+			delete(in, key)
+			go func() { // one that is being loaded ends when it is
+				<-o.done
+				if o.line != nil {
+					o.line.close()
+				}
+			}()
+		}
+	}
+	end(h.lives, id)
+	for _, line := range lines {
+		end(h.copies, line.ID)
+	}
+	return nil
+}
+
+// Close ends all subscriptions, so that a server can shut down, and waits for what goes
+// on in the background.
+func (h *Hub) Close() {
+	h.mu.Lock()
+	for _, in := range []map[int64]*opening{h.lives, h.copies} {
+		for _, o := range in {
+			select {
+			case <-o.done:
+				if o.line != nil {
+					o.line.close()
+				}
+			default: // being loaded: nobody has subscribed yet
+			}
+		}
+	}
+	h.mu.Unlock()
+	h.jobs.Wait()
+}

@@ -1,0 +1,165 @@
+package live
+
+import (
+	"context"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"jantrel/core/backlog"
+	"jantrel/core/calendar"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/core/standing"
+	"jantrel/internal/store"
+)
+
+// Line is a line in memory.
+type Line struct {
+	hub   *Hub
+	id    int64
+	live  bool // the live plan; else a copy
+	state atomic.Pointer[State]
+
+	writing   sync.Mutex // held by the one writer
+	histories map[string]*history
+	recent    []store.Edit // the newest edits, oldest first
+	unchecked int          // changes since the last checkpoint that this server made
+
+	listening   sync.Mutex
+	subscribers map[chan Update]bool
+	closed      bool
+
+	past    pastStates
+	landing landings
+}
+
+// State is a line at one revision, with what is known of it on a day. It is never
+// altered.
+type State struct {
+	*plan.Plan
+	Revision int64
+	Today    program.Date
+	Facts    standing.Facts
+
+	indexing sync.Once
+	index    *backlog.Index
+	answers  answers
+}
+
+func newState(p *plan.Plan, revision int64, today program.Date) *State {
+	return &State{Plan: p, Revision: revision, Today: today, Facts: standing.Of(p, today)}
+}
+
+// Index returns the index that lists are made from. It is made when it is first
+// asked for.
+func (s *State) Index() *backlog.Index {
+	s.indexing.Do(func() { s.index = backlog.NewIndex(s.Plan, backlog.Options{Today: s.Today}) })
+	return s.index
+}
+
+// State returns the line as it is now.
+func (l *Line) State() *State {
+	state := l.state.Load()
+	if today := l.hub.today(); today != state.Today { // midnight went by
+		l.writing.Lock()
+		defer l.writing.Unlock()
+		state = l.state.Load()
+		if today != state.Today {
+			l.state.Store(newState(state.Plan, state.Revision, today))
+			l.keep(context.Background())
+			state = l.state.Load()
+		}
+	}
+	return state
+}
+
+// Index is State.Index that also knows when each item was last changed.
+func (l *Line) Index(ctx context.Context, s *State) (*backlog.Index, error) {
+	last, err := l.hub.store.LastChanges(ctx, l.id)
+	if err != nil {
+		return nil, err
+	}
+	changed := make(map[string]program.Date, len(last))
+	for item, at := range last {
+		changed[item] = calendar.OfTime(at)
+	}
+	return s.Index().With(backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock()), Changed: changed}), nil
+}
+
+// Update tells what an edit changed: from one revision to the next.
+type Update struct {
+	From     int64            `json:"from"`
+	Revision int64            `json:"revision"`
+	At       time.Time        `json:"at"`
+	Actor    string           `json:"actor"`
+	Client   string           `json:"client"`
+	Label    string           `json:"label"`
+	Changes  []program.Change `json:"changes"`
+	Facts    standing.Facts   `json:"facts" doc:"Only the entries that differ; counts are whole"`
+}
+
+// Subscribe returns a channel of updates and a function that ends it. The
+// channel is closed when the line goes, or when its reader falls far behind:
+// it then has to load the program again.
+func (l *Line) Subscribe() (<-chan Update, func()) {
+	l.listening.Lock()
+	defer l.listening.Unlock()
+	updates := make(chan Update, 256)
+	if l.closed {
+		close(updates)
+		return updates, func() {}
+	}
+	l.subscribers[updates] = true
+	return updates, func() {
+		l.listening.Lock()
+		defer l.listening.Unlock()
+		l.drop(updates)
+	}
+}
+
+// drop ends a subscription. The caller holds the listening lock.
+func (l *Line) drop(updates chan Update) {
+	if l.subscribers[updates] {
+		delete(l.subscribers, updates)
+		close(updates)
+	}
+}
+
+func (l *Line) announce(u Update) {
+	l.listening.Lock()
+	defer l.listening.Unlock()
+	for updates := range l.subscribers {
+		select {
+		case updates <- u:
+		default:
+			l.drop(updates)
+		}
+	}
+}
+
+func (l *Line) close() {
+	l.listening.Lock()
+	defer l.listening.Unlock()
+	l.closed = true
+	for updates := range l.subscribers {
+		l.drop(updates)
+	}
+}
+
+// Journal returns edits before a revision (0: the newest), newest first.
+func (l *Line) Journal(ctx context.Context, before int64, limit int) ([]store.Edit, error) {
+	return l.hub.store.LatestEdits(ctx, l.id, before, limit)
+}
+
+// LastSet returns the edit that gave a field of a thing its value, and whether
+// the journal has one: what came with the program has none.
+func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (store.Edit, bool, error) {
+	return l.hub.store.LastSet(ctx, l.id, ref, field)
+}
+
+// HistoryOf returns the edits that changed an item, its needs or what was said about
+// it, newest first, each with these changes alone.
+func (l *Line) HistoryOf(ctx context.Context, item string, limit int) ([]store.Edit, error) {
+	return l.hub.store.EditsOf(ctx, l.id, item, limit)
+}

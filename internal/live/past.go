@@ -1,0 +1,178 @@
+package live
+
+import (
+	"context"
+	"fmt"
+	"log/slog"
+	"slices"
+	"sync"
+	"time"
+
+	"jantrel/core/calendar"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/internal/store"
+)
+
+// The past of a line: it is never written to. From the nearest checkpoint, or from the
+// line as it is now, the journal leads to any revision, forth or back.
+
+const (
+	betweenCheckpoints = 4000 // changes after which a line is kept as it is
+	stretch            = 400  // revisions that are read at once
+	pastKept           = 4    // states of the past that stay in memory
+)
+
+// pastStates are the states of the past that were last asked for.
+type pastStates struct {
+	mu     sync.Mutex
+	states []*State
+}
+
+func (p *pastStates) find(revision int64, today program.Date) *State {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	for _, s := range p.states {
+		if s.Revision == revision && s.Today == today {
+			return s
+		}
+	}
+	return nil
+}
+
+func (p *pastStates) keep(s *State) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.states = append(p.states, s)
+	p.states = p.states[max(0, len(p.states)-pastKept):]
+}
+
+// At returns the line as it was at a revision, seen on the day on which that was made.
+func (l *Line) At(ctx context.Context, revision int64) (*State, error) {
+	now := l.State()
+	if revision == now.Revision {
+		return now, nil
+	}
+	at, made, err := l.hub.store.MadeAt(ctx, l.id, max(revision, 1)) // what it began with: the day of its first edit
+	if err != nil {
+		return nil, err
+	}
+	if !made || revision < 0 {
+		return nil, store.ErrNotFound
+	}
+	return l.seen(ctx, revision, calendar.OfTime(at))
+}
+
+// AsOf returns the line as it was at a time, seen on that day.
+func (l *Line) AsOf(ctx context.Context, at time.Time) (*State, error) {
+	revision, err := l.hub.store.RevisionAt(ctx, l.id, at)
+	if err != nil {
+		return nil, err
+	}
+	return l.seen(ctx, revision, calendar.OfTime(at))
+}
+
+func (l *Line) seen(ctx context.Context, revision int64, today program.Date) (*State, error) {
+	if s := l.past.find(revision, today); s != nil {
+		return s, nil
+	}
+	p, err := l.programAt(ctx, revision)
+	if err != nil {
+		return nil, err
+	}
+	state := newState(plan.Of(p), revision, today)
+	l.past.keep(state)
+	return state, nil
+}
+
+// programAt is the program at a revision. It takes no lock: the journal up to now stands
+// fast. Where the way is long, it leaves checkpoints behind for those who come after.
+func (l *Line) programAt(ctx context.Context, revision int64) (program.Program, error) {
+	from, err := l.nearest(ctx, revision)
+	if err != nil {
+		return program.Program{}, err
+	}
+	for walked := 0; from.Revision != revision; {
+		edits, err := l.stretch(ctx, from.Revision, revision)
+		if err != nil {
+			return program.Program{}, err
+		}
+		var changes []program.Applied
+		for _, e := range edits {
+			changes = append(changes, e.Changes...)
+		}
+		if from.Revision < revision {
+			from.Program, err = program.Replay(from.Program, changes)
+			from.Revision = edits[len(edits)-1].Revision
+		} else {
+			from.Program, err = program.Rewind(from.Program, changes)
+			from.Revision = edits[0].Revision - 1
+		}
+		if err != nil {
+			return program.Program{}, err
+		}
+		if walked += len(changes); walked >= betweenCheckpoints && from.Revision != revision {
+			walked = 0
+			if err := l.hub.store.SaveCheckpoint(ctx, l.id, from); err != nil {
+				return program.Program{}, err
+			}
+		}
+	}
+	return from.Program, nil
+}
+
+// nearest is what to go from to a revision: the checkpoint before it, the one after it, or
+// the line as it is now, from whichever the fewest changes lead there.
+func (l *Line) nearest(ctx context.Context, revision int64) (store.Checkpoint, error) {
+	now := l.state.Load()
+	best := store.Checkpoint{Revision: now.Revision, Program: now.Program}
+	fewest, err := l.hub.store.CountChanges(ctx, l.id, revision, now.Revision)
+	if err != nil {
+		return best, err
+	}
+	kept, err := l.hub.store.Checkpoints(ctx, l.id)
+	if err != nil {
+		return best, err
+	}
+	i, _ := slices.BinarySearch(kept, revision)
+	for _, at := range kept[max(0, i-1):min(len(kept), i+1)] {
+		changes, err := l.hub.store.CountChanges(ctx, l.id, min(at, revision), max(at, revision))
+		if err != nil {
+			return best, err
+		}
+		if changes < fewest {
+			fewest, best = changes, store.Checkpoint{Revision: at}
+		}
+	}
+	if best.Revision == now.Revision {
+		return best, nil
+	}
+	return l.hub.store.LoadCheckpoint(ctx, l.id, best.Revision)
+}
+
+// stretch reads the next edits on the way from one revision to another, oldest first.
+func (l *Line) stretch(ctx context.Context, from, to int64) ([]store.Edit, error) {
+	after, upTo := from, min(to, from+stretch)
+	if from > to {
+		after, upTo = max(to, from-stretch), from
+	}
+	edits, err := l.hub.store.EditsBetween(ctx, l.id, after, upTo)
+	if err == nil && int64(len(edits)) != upTo-after {
+		err = fmt.Errorf("the journal of line %d lacks edits between revisions %d and %d", l.id, after, upTo)
+	}
+	return edits, err
+}
+
+// checkpoint keeps the line as it is, in the background, when enough has changed since it
+// was last kept. The caller holds the writing lock.
+func (l *Line) checkpoint(state *State, changes int) {
+	if l.unchecked += changes; l.unchecked < betweenCheckpoints {
+		return
+	}
+	l.unchecked = 0
+	l.hub.jobs.Go(func() {
+		if err := l.hub.store.SaveCheckpoint(context.Background(), l.id, store.Checkpoint{Revision: state.Revision, Program: state.Program}); err != nil {
+			slog.Error("keeping a checkpoint", "line", l.id, "revision", state.Revision, "error", err) // the journal has it all
+		}
+	})
+}
