@@ -5,7 +5,7 @@ import globals from 'globals'
 import ts from 'typescript-eslint'
 
 export default ts.config(
-  { ignores: ['dist', 'src/api/schema.gen.ts', 'test-results', 'playwright-report'] },
+  { ignores: ['dist', 'src/**/*.gen.ts', 'test-results', 'playwright-report'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],

@@ -33,6 +33,7 @@ func all() map[string]act.Intent {
 		"enter":            act.Enter{Keys: []string{"LC-8", "LC-7"}, Fields: []string{"size", "state"}, Cells: [][]string{{"3", "done"}}},
 		"add outline":      act.AddOutline{Text: "- Fog bell (3)", Under: intake.Under{Team: "LC"}},
 		"rank":             act.Rank{Keys: []string{"LC-8"}, To: backlog.Where{To: "top"}},
+		"place":            act.Place{Label: "Place", Placements: []act.Placement{{Item: "LC-8", Iteration: "LC-i13"}, {Item: "LC-9"}}},
 		"delete":           act.Delete{Keys: []string{"LC-5"}},
 		"split":            act.Split{Key: "LC-8", Parts: []backlog.SplitPart{{Title: "a"}, {Title: "b"}}, Chain: true},
 		"break down":       act.BreakDown{Key: "FE-1", Pattern: "across"},
@@ -124,6 +125,28 @@ func TestWhatAnIntentSays(t *testing.T) {
 	rank, err := act.Rank{Keys: []string{"LC-8"}, To: backlog.Where{To: "bottom"}}.Plan(stateOf(p))
 	require.NoError(t, err)
 	assert.Empty(t, rank.Says, "a place is meant among what is there")
+}
+
+// What is done or pinned stays, and is named; the others move.
+func TestPlacingLeavesWhatIsFixed(t *testing.T) {
+	p := demo.Program(sample.Today)
+	var free, done string
+	for _, item := range p.Items {
+		switch {
+		case item.Team != "LC" || item.Kind.IsGroup():
+		case item.State == program.Done:
+			done = item.Key
+		case !item.Pinned && item.State == program.Todo && item.Iteration != "LC-i13":
+			free = item.Key
+		}
+	}
+	planned, err := act.Place{Label: "Move", Placements: []act.Placement{{Item: free, Iteration: "LC-i13"}, {Item: done, Iteration: "LC-i13"}}}.Plan(stateOf(p))
+	require.NoError(t, err)
+	require.Len(t, planned.Changes, 1)
+	assert.Equal(t, free, planned.Changes[0].Key)
+	assert.Equal(t, []string{done + " cannot move: done, or pinned. The others were moved."}, planned.Notes)
+	_, err = act.Place{Label: "Move", Placements: []act.Placement{{Item: "none"}}}.Plan(stateOf(p))
+	assert.ErrorContains(t, err, "no item none any more")
 }
 
 func TestMovingAnIterationKeepsItsLength(t *testing.T) {

@@ -151,15 +151,7 @@ var worked = []Field{
 	{Name: "checks", Title: "Checks", Sort: program.Number, number: func(x *Index, i int) (float64, bool) {
 		return float64(len(x.p.Items[i].Checks)), len(x.p.Items[i].Checks) > 0
 	}},
-	{Name: "hoursLeft", Title: "Hours left", Sort: program.Number, number: func(x *Index, i int) (float64, bool) {
-		sum, any := 0.0, false
-		for _, task := range x.p.Items[i].Tasks {
-			if task.HoursLeft != nil && !task.Done {
-				sum, any = sum+*task.HoursLeft, true
-			}
-		}
-		return sum, any
-	}},
+	{Name: "hoursLeft", Title: "Hours left", Sort: program.Number, number: func(x *Index, i int) (float64, bool) { return x.p.Items[i].HoursLeft() }},
 	{Name: "changed", Title: "Changed", Sort: program.Day, number: func(x *Index, i int) (float64, bool) {
 		d := x.o.Changed[x.p.Items[i].Key]
 		return float64(d), !d.IsZero()

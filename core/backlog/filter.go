@@ -8,6 +8,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/program"
+	"jantrel/core/ready"
 )
 
 // Comparison is a way to compare a field with values.
@@ -178,7 +179,7 @@ func (x *Index) Sentence(f program.Filter) string {
 		if at := slices.IndexFunc(Comparisons, func(k Comparison) bool { return k.Is == c.Is }); at >= 0 {
 			words = append(words, Comparisons[at].Words)
 			if field.Name == "readiness" {
-				words = []string{readinessWords[c.Is]}
+				words = []string{ReadinessWords[c.Is]}
 			}
 			if Comparisons[at].Values == 0 {
 				c.Values = nil
@@ -199,21 +200,30 @@ func (x *Index) Sentence(f program.Filter) string {
 	return strings.Join(parts, ", and ")
 }
 
-// readinessWords are how comparisons of readiness read.
-var readinessWords = map[string]string{"has": "lacks", "has-not": "does not lack", "empty": "is ready", "filled": "is not ready"}
+// ReadinessWords are how comparisons of readiness read.
+var ReadinessWords = map[string]string{"has": "lacks", "has-not": "does not lack", "empty": "is ready", "filled": "is not ready"}
 
-// lackWords are the rules of readiness as they stand in a sentence.
-var lackWords = map[string]string{
-	"size": "a size", "largest": "a size that is small enough", "team": "a team", "parent": "a feature", "release": "a release",
-	"description": "a description", "checks": "checks", "tags": "its tags", "needs": "a place for what it needs", "later": "what it needs in time",
+// LackWords is a rule of readiness, as it stands in a sentence after "lacks".
+type LackWords struct {
+	Code  ready.Code `json:"code"`
+	Words string     `json:"words"`
+}
+
+// Lacks are the rules of readiness.
+var Lacks = []LackWords{
+	{ready.NoSize, "a size"}, {ready.TooLarge, "a size that is small enough"}, {ready.NoTeam, "a team"}, {ready.NoParent, "a feature"}, {ready.NoRelease, "a release"},
+	{ready.NoDescription, "a description"}, {ready.NoChecks, "checks"}, {ready.NoTags, "its tags"}, {ready.NeedsUnplaced, "a place for what it needs"},
+	{ready.NeedsLater, "what it needs in time"},
 }
 
 // valueWords is a value outside of any item.
 func (x *Index) valueWords(field *Field, value string) string {
 	switch field.Name {
 	case "readiness":
-		if words := lackWords[value]; words != "" {
-			return words
+		for _, lack := range Lacks {
+			if string(lack.Code) == value {
+				return lack.Words
+			}
 		}
 	case "iteration":
 		// Several teams may have one of this key: the filter keeps them all.

@@ -16,8 +16,8 @@ import (
 	"jantrel/core/program"
 )
 
-// started reports whether an iteration may no longer be given other dates.
-func started(it *program.Iteration, today program.Date) bool {
+// Started reports whether an iteration may no longer be given other dates.
+func Started(it *program.Iteration, today program.Date) bool {
 	return it.State == program.Open || it.State == program.Closed || it.Start <= today
 }
 
@@ -44,7 +44,7 @@ func Keep(p program.Program, today program.Date) []program.Change {
 
 // extend adds iterations to t until as many lie ahead as c keeps.
 func extend(t *program.Team, c *program.Cadence, today program.Date, names *namer) {
-	ahead := count(t, func(it *program.Iteration) bool { return !started(it, today) })
+	ahead := count(t, func(it *program.Iteration) bool { return !Started(it, today) })
 	for ahead < c.Ahead {
 		span := calendar.Span{Start: c.Start, End: c.Start.Add(c.LengthDays - 1)}
 		if last := lastOf(t); last != nil {
@@ -59,7 +59,7 @@ func extend(t *program.Team, c *program.Cadence, today program.Date, names *name
 		it.Key = fmt.Sprintf("%s%d", keyPrefix(t), number)
 		it.Name = names.name(c, t, it, number)
 		t.Iterations = append(t.Iterations, it)
-		if !started(&it, today) {
+		if !Started(&it, today) {
 			ahead++
 		}
 	}
@@ -124,7 +124,7 @@ func without(p program.Program, cadence string, today program.Date) program.Prog
 	p.Teams = slices.Clone(p.Teams)
 	for i := range p.Teams {
 		if p.Teams[i].Cadence == cadence {
-			p.Teams[i].Iterations = slices.DeleteFunc(slices.Clone(p.Teams[i].Iterations), func(it program.Iteration) bool { return !started(&it, today) })
+			p.Teams[i].Iterations = slices.DeleteFunc(slices.Clone(p.Teams[i].Iterations), func(it program.Iteration) bool { return !Started(&it, today) })
 		}
 	}
 	return p
@@ -140,7 +140,7 @@ func inOrder(list []program.Iteration) []program.Iteration {
 // relay lays a team's iterations that have not started anew, one after another.
 func relay(t program.Team, today program.Date, before, now *program.Cadence, names *namer) []program.Iteration {
 	list := inOrder(t.Iterations)
-	first := slices.IndexFunc(list, func(it program.Iteration) bool { return !started(&it, today) })
+	first := slices.IndexFunc(list, func(it program.Iteration) bool { return !Started(&it, today) })
 	if first < 0 {
 		return list
 	}
@@ -151,7 +151,7 @@ func relay(t program.Team, today program.Date, before, now *program.Cadence, nam
 	done := program.Team{Key: t.Key}
 	for i := range list {
 		it := &list[i]
-		if !started(it, today) {
+		if !Started(it, today) {
 			length := it.Span().Days()
 			if length == before.LengthDays {
 				length = now.LengthDays
@@ -198,7 +198,7 @@ func Follow(p program.Program, today program.Date, team, cadence string, from pr
 	var next program.Date
 	for i := range after.Iterations {
 		it := &after.Iterations[i]
-		if started(it, day) {
+		if Started(it, day) {
 			continue
 		}
 		if first {

@@ -185,7 +185,7 @@ func Resize(p program.Program, today program.Date, team, iteration string, end p
 		if later.Start <= it.End || j == i {
 			continue
 		}
-		if started(later, today) {
+		if Started(later, today) {
 			return nil, fmt.Errorf("%s has started already, so %s before it keeps its last day", later.Label(), it.Label())
 		}
 		switch {
@@ -216,7 +216,7 @@ func Insert(p program.Program, today program.Date, team, after, name string, day
 	start := list[i].End.Add(1)
 	for j := range list {
 		if later := &list[j]; later.Start >= start {
-			if started(later, today) {
+			if Started(later, today) {
 				return nil, fmt.Errorf("%s has started already, so nothing can come before it", later.Label())
 			}
 			later.Start, later.End = later.Start.Add(days), later.End.Add(days)
@@ -242,7 +242,7 @@ func Remove(p program.Program, today program.Date, team, iteration string) ([]pr
 		return nil, err
 	}
 	it := t.Iterations[i]
-	if started(&it, today) {
+	if Started(&it, today) {
 		return nil, fmt.Errorf("%s has started; only what has not can be removed", it.Label())
 	}
 	var changes []program.Change

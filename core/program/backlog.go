@@ -9,6 +9,17 @@ type Task struct {
 	Done      bool     `json:"done,omitempty"`
 }
 
+// HoursLeft is what is left of an item's tasks, and false where none that is still to do
+// is estimated.
+func (i *Item) HoursLeft() (hours float64, estimated bool) {
+	for _, task := range i.Tasks {
+		if task.HoursLeft != nil && !task.Done {
+			hours, estimated = hours+*task.HoursLeft, true
+		}
+	}
+	return hours, estimated
+}
+
 // Check is an acceptance criterion of an item.
 type Check struct {
 	Text string `json:"text"`

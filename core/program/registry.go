@@ -237,3 +237,14 @@ func ListOf(ref Ref) Ref {
 	}
 	return Ref{Kind: ref.Kind}
 }
+
+// SettingNames are the fields of a program that stand in its settings.
+func SettingNames() (names []string) {
+	e := registry[KindProgram]
+	for i := range e.Fields {
+		if s := e.slots[e.Fields[i].Name]; s != nil && len(s.index) > 1 {
+			names = append(names, s.Name)
+		}
+	}
+	return names
+}

@@ -8,6 +8,7 @@ import (
 
 	"gonum.org/v1/gonum/stat"
 
+	"jantrel/core/cadence"
 	"jantrel/core/capacity"
 	"jantrel/core/needs"
 	"jantrel/core/plan"
@@ -22,7 +23,7 @@ type Facts struct {
 	Teams      []TeamFacts      `json:"teams"`
 	Needs      []NeedFacts      `json:"needs"`
 	Items      []ItemFacts      `json:"items"`
-	Counts     Counts           `json:"counts"`
+	Counts     *Counts          `json:"counts,omitempty" doc:"Left out of updates: they follow from the entries"`
 }
 
 // IterationFacts are what one iteration can carry and carries, in its team's unit.
@@ -37,6 +38,8 @@ type IterationFacts struct {
 	Over     bool            `json:"over,omitempty" doc:"Carries more than it can"`
 	Away     []capacity.Away `json:"away,omitempty"`
 	Usable   bool            `json:"usable" doc:"Not closed and not over: items can be placed here"`
+	Started  bool            `json:"started,omitempty" doc:"Its dates and name stay: it is open or closed, or its first day has come"`
+	Ended    bool            `json:"ended,omitempty" doc:"Its last day has gone by, or it is closed"`
 }
 
 // TeamFacts are what stands at a team's lane.
@@ -64,6 +67,10 @@ type ItemFacts struct {
 	Release  string       `json:"release,omitempty" doc:"Its own, or its nearest ancestor's"`
 	Lacks    []ready.Lack `json:"lacks,omitempty"`
 	Unplaced bool         `json:"unplaced,omitempty" doc:"To be scheduled, and not placed"`
+
+	Checks    int      `json:"checks,omitempty" doc:"How many checks it has"`
+	Checked   int      `json:"checked,omitempty" doc:"How many of them are done"`
+	HoursLeft *float64 `json:"hoursLeft,omitempty" doc:"Of its tasks still to do; missing: none is estimated"`
 }
 
 // Counts are the numbers of the standing strip, and the keys behind them.
@@ -91,7 +98,7 @@ const ahead = 6
 
 // Of computes the facts of p on a day.
 func Of(p *plan.Plan, today program.Date) Facts {
-	f := Facts{Counts: Counts{Over: []IterationRef{}, Broken: []NeedRef{}, NotReady: []string{}, Unplaced: []string{}}}
+	f := Facts{Counts: &Counts{Over: []IterationRef{}, Broken: []NeedRef{}, NotReady: []string{}, Unplaced: []string{}}}
 	f.iterations(p, today)
 	f.needs(p)
 	f.items(p)
@@ -111,6 +118,7 @@ func (f *Facts) iterations(p *plan.Plan, today program.Date) {
 			f.Iterations = append(f.Iterations, IterationFacts{
 				Team: team.Key, Key: it.Key, Capacity: c.Capacity, Full: c.Full, Basis: c.Basis,
 				Load: loads.Size[t][s], Unsized: loads.Unsized[t][s], Over: over, Away: c.Away, Usable: open,
+				Started: cadence.Started(&it, today), Ended: !open,
 			})
 			if over {
 				f.Counts.Over = append(f.Counts.Over, IterationRef{team.Key, it.Key})
@@ -143,6 +151,15 @@ func (f *Facts) items(p *plan.Plan) {
 	for i := range p.Items {
 		item := &p.Items[i]
 		state := ItemFacts{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}
+		state.Checks = len(item.Checks)
+		for _, check := range item.Checks {
+			if check.Done {
+				state.Checked++
+			}
+		}
+		if hours, estimated := item.HoursLeft(); estimated {
+			state.HoursLeft = &hours
+		}
 		if len(lacks[i]) > 0 {
 			f.Counts.NotReady = append(f.Counts.NotReady, item.Key)
 		}
@@ -154,13 +171,13 @@ func (f *Facts) items(p *plan.Plan) {
 }
 
 // Since returns what of f is new or different from before: the entries to send
-// to who has the others. Counts are always whole.
+// to who has the others. Counts are left out: they follow from the entries.
 func (f Facts) Since(before Facts) Facts {
 	return Facts{
 		Iterations: changed(before.Iterations, f.Iterations, func(x *IterationFacts) [2]string { return [2]string{x.Team, x.Key} },
 			func(a, b *IterationFacts) bool {
 				return a.Load == b.Load && a.Capacity == b.Capacity && a.Full == b.Full && a.Basis == b.Basis &&
-					a.Unsized == b.Unsized && a.Over == b.Over && a.Usable == b.Usable && slices.Equal(a.Away, b.Away)
+					a.Unsized == b.Unsized && a.Over == b.Over && a.Usable == b.Usable && a.Started == b.Started && a.Ended == b.Ended && slices.Equal(a.Away, b.Away)
 			}),
 		Teams: changed(before.Teams, f.Teams, func(x *TeamFacts) [2]string { return [2]string{x.Key} },
 			func(a, b *TeamFacts) bool {
@@ -170,13 +187,13 @@ func (f Facts) Since(before Facts) Facts {
 			func(a, b *NeedFacts) bool { return a.Status == b.Status && equal(a.Spare, b.Spare) }),
 		Items: changed(before.Items, f.Items, func(x *ItemFacts) [2]string { return [2]string{x.Key} },
 			func(a, b *ItemFacts) bool {
-				return a.Leaf == b.Leaf && a.Release == b.Release && a.Unplaced == b.Unplaced && slices.Equal(a.Lacks, b.Lacks)
+				return a.Leaf == b.Leaf && a.Release == b.Release && a.Unplaced == b.Unplaced && slices.Equal(a.Lacks, b.Lacks) &&
+					a.Checks == b.Checks && a.Checked == b.Checked && equal(a.HoursLeft, b.HoursLeft)
 			}),
-		Counts: f.Counts,
 	}
 }
 
-func equal(a, b *int) bool { return a == b || a != nil && b != nil && *a == *b }
+func equal[T comparable](a, b *T) bool { return a == b || a != nil && b != nil && *a == *b }
 
 // changed returns the entries of after that before has not, by key, or has
 // otherwise.

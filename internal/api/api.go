@@ -58,7 +58,7 @@ func New(o Options) http.Handler {
 	router.Use(logged(o.Log), recovered(o.Log), securityHeaders)
 	describe(router, &server{o.Hub, o.Accounts, o.Feeds, o.Log, o.Demo, o.BehindProxy}, o.Version)
 	servePage(router)
-	return http.NewCrossOriginProtection().Handler(router)
+	return http.NewCrossOriginProtection().Handler(lean(router, o.Log))
 }
 
 // OpenAPI returns the description of the interface as JSON.
@@ -81,6 +81,7 @@ func describe(router *gin.Engine, s *server, version string) huma.API {
 	s.signIn(api)
 	s.accountsAPI(api)
 	s.programs(api)
+	s.outlines(api)
 	s.edits(api)
 	s.intents(api)
 	s.people(api)

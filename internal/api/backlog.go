@@ -36,6 +36,9 @@ type Vocabulary struct {
 	Comparisons []backlog.Comparison `json:"comparisons"`
 	ReadyMade   []program.View       `json:"readyMade" doc:"Views that every program has"`
 	Standard    []program.Column     `json:"standard" doc:"The columns of a view that names none"`
+	Ready       program.ReadyRule    `json:"ready" doc:"What ready means where a program says nothing"`
+	Lacks       []backlog.LackWords  `json:"lacks" doc:"The rules of readiness, as they stand in a sentence"`
+	Readiness   map[string]string    `json:"readiness" doc:"How comparisons of readiness read"`
 }
 
 // FitAsked asks what of a list is done by a date, and when some of it is.
@@ -57,7 +60,7 @@ func (s *server) backlog(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-vocabulary", Method: http.MethodGet, Path: "/api/v1/backlog-vocabulary", Summary: "Fields, comparisons and ready-made views",
 	}, func(context.Context, *struct{}) (*struct{ Body Vocabulary }, error) {
-		return &struct{ Body Vocabulary }{Vocabulary{backlog.Fields, backlog.Comparisons, backlog.ReadyMade(), backlog.Standard()}}, nil
+		return &struct{ Body Vocabulary }{Vocabulary{backlog.Fields, backlog.Comparisons, backlog.ReadyMade(), backlog.Standard(), program.DefaultReady, backlog.Lacks, backlog.ReadinessWords}}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "list-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog", Summary: "The items of a view, in order, under heads",

@@ -45,6 +45,7 @@ func (s *server) intents(api huma.API) {
 	intent[act.Enter](s, api, "enter", "Write cells into fields of items")
 	intent[act.AddOutline](s, api, "add-outline", "Add items from lines of text")
 	intent[act.Rank](s, api, "rank", "Give items another place in the rank")
+	intent[act.Place](s, api, "place", "Put items into iterations, or take their places away")
 	intent[act.Delete](s, api, "delete", "Delete items")
 	intent[act.Split](s, api, "split", "Make several items of one")
 	intent[act.BreakDown](s, api, "break-down", "Make the parts of a pattern below a feature")

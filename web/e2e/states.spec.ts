@@ -81,7 +81,7 @@ test('without a connection edits are refused, and it recovers by itself', async 
 
 test('a server that fails says so and can be asked again', async ({ page, server }) => {
   await enter(page, server)
-  await page.route('**/api/v1/programs/1', (route) =>
+  await page.route('**/api/v1/programs/1/outline', (route) =>
     route.fulfill({
       status: 500,
       contentType: 'application/problem+json',
@@ -90,7 +90,7 @@ test('a server that fails says so and can be asked again', async ({ page, server
   )
   await page.goto(server.url + '/programs/1/plan')
   await expect(page.getByText('The program could not be loaded')).toBeVisible()
-  await page.unroute('**/api/v1/programs/1')
+  await page.unroute('**/api/v1/programs/1/outline')
   await page.getByRole('button', { name: 'Try again' }).click()
   await expect(block(page, 'LC-8')).toBeVisible()
 })

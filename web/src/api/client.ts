@@ -14,6 +14,9 @@ export class RequestError extends Error {
   }
 }
 
+/** What went wrong, in words that people can read. */
+export const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error))
+
 export const client = createClient<paths>({
   baseUrl: window.location.origin,
   // Looked up at each request, so that tests can put their own in its place.

@@ -282,6 +282,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What opens beside items, and what was said about them */
+        get: operations["get-details"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/add-outline": {
         parameters: {
             query?: never;
@@ -548,6 +565,23 @@ export interface paths {
         put?: never;
         /** Move a release with its phases */
         post: operations["do-move-release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put items into iterations, or take their places away */
+        post: operations["do-place"];
         delete?: never;
         options?: never;
         head?: never;
@@ -843,6 +877,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one is to a program, and what undo and redo would do */
+        get: operations["get-here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/history": {
         parameters: {
             query?: never;
@@ -957,6 +1008,23 @@ export interface paths {
         put?: never;
         /** What kinds of work a scope is made of, against the mix that is wanted */
         post: operations["get-mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lists and lanes are drawn from, packed */
+        get: operations["get-outline"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1537,6 +1605,20 @@ export interface components {
              */
             revision: number;
         };
+        RequestPlaceBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Place"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestRankBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -1802,6 +1884,15 @@ export interface components {
             days: number;
             key: string;
         };
+        "act.Place": {
+            label: string;
+            placements: components["schemas"]["act.Placement"][];
+        };
+        "act.Placement": {
+            item: string;
+            /** @description Missing: nowhere */
+            iteration?: string;
+        };
         "act.Rank": {
             keys: string[];
             /** @description Of up and down: the items in view, in order */
@@ -1939,6 +2030,12 @@ export interface components {
             name: string;
             role: string;
         };
+        "api.Details": {
+            comments: components["schemas"]["program.Comment"][];
+            items: components["schemas"]["api.ItemDetails"][];
+            /** Format: int64 */
+            revision: number;
+        };
         "api.Drafted": {
             after: components["schemas"]["forecast.Landing"][];
             before: components["schemas"]["forecast.Landing"][];
@@ -2005,6 +2102,29 @@ export interface components {
             /** Format: int64 */
             revision: number;
             today: string;
+        };
+        "api.Here": {
+            /** @description What their comments name as their author */
+            author: string;
+            /** @description The person of the program who they are */
+            person?: string;
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
+            rights: components["schemas"]["roles.Right"][];
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+            /** @description Teams in which that person has a share */
+            teams: string[];
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+        };
+        "api.ItemDetails": {
+            checks?: components["schemas"]["program.Check"][];
+            description?: string;
+            key: string;
+            links?: components["schemas"]["program.Link"][];
+            tasks?: components["schemas"]["program.Task"][];
         };
         "api.JournalChange": {
             /**
@@ -2125,6 +2245,28 @@ export interface components {
             /** @description Missing where nothing was changed */
             update?: components["schemas"]["live.Update"];
         };
+        "api.Outline": {
+            /** @description In the order of the program's lists, without their keys */
+            facts: components["schemas"]["api.PackedFacts"];
+            /** Format: int64 */
+            id: number;
+            /** @description Without descriptions, tasks, checks and links */
+            items: components["schemas"]["pack.List"];
+            needs: components["schemas"]["pack.List"];
+            /** @description Without teams, items, needs and comments */
+            program: components["schemas"]["program.Program"];
+            /** Format: int64 */
+            revision: number;
+            teams: components["schemas"]["pack.List"];
+            today: string;
+        };
+        "api.PackedFacts": {
+            items: components["schemas"]["pack.List"];
+            /** @description Of all teams, one after the other */
+            iterations: components["schemas"]["pack.List"];
+            needs: components["schemas"]["pack.List"];
+            teams: components["schemas"]["pack.List"];
+        };
         "api.ReadCalendar": {
             /** @description Whose; missing: the holidays of all */
             person?: string;
@@ -2192,6 +2334,14 @@ export interface components {
         "api.Vocabulary": {
             comparisons: components["schemas"]["backlog.Comparison"][];
             fields: components["schemas"]["backlog.Field"][];
+            /** @description The rules of readiness, as they stand in a sentence */
+            lacks: components["schemas"]["backlog.LackWords"][];
+            /** @description How comparisons of readiness read */
+            readiness: {
+                [key: string]: string;
+            };
+            /** @description What ready means where a program says nothing */
+            ready: components["schemas"]["program.ReadyRule"];
             /** @description Views that every program has */
             readyMade: components["schemas"]["program.View"][];
             /** @description The columns of a view that names none */
@@ -2250,6 +2400,10 @@ export interface components {
             unsized?: number;
             /** @description Key or word; empty for the rows without one */
             value: string;
+        };
+        "backlog.LackWords": {
+            code: string;
+            words: string;
         };
         "backlog.Rollup": {
             /** Format: int64 */
@@ -2627,6 +2781,13 @@ export interface components {
             label: string;
             /** Format: int64 */
             revision: number;
+        };
+        "pack.List": {
+            c: {
+                [key: string]: unknown;
+            };
+            /** Format: int64 */
+            n: number;
         };
         "people.Committed": {
             /**
@@ -3122,7 +3283,8 @@ export interface components {
             unplaced: components["schemas"]["standing.KeysChange"];
         };
         "standing.Facts": {
-            counts: components["schemas"]["standing.Counts"];
+            /** @description Left out of updates: they follow from the entries */
+            counts?: components["schemas"]["standing.Counts"];
             items: components["schemas"]["standing.ItemFacts"][];
             iterations: components["schemas"]["standing.IterationFacts"][];
             needs: components["schemas"]["standing.NeedFacts"][];
@@ -3142,6 +3304,21 @@ export interface components {
             load: number;
         };
         "standing.ItemFacts": {
+            /**
+             * Format: int64
+             * @description How many of them are done
+             */
+            checked?: number;
+            /**
+             * Format: int64
+             * @description How many checks it has
+             */
+            checks?: number;
+            /**
+             * Format: double
+             * @description Of its tasks still to do; missing: none is estimated
+             */
+            hoursLeft?: number;
             key: string;
             lacks?: components["schemas"]["ready.Lack"][];
             leaf: boolean;
@@ -3155,6 +3332,8 @@ export interface components {
             basis: string;
             /** Format: double */
             capacity: number;
+            /** @description Its last day has gone by, or it is closed */
+            ended?: boolean;
             /**
              * Format: double
              * @description Capacity were nobody away; 0 where that is unknown
@@ -3165,6 +3344,8 @@ export interface components {
             load: number;
             /** @description Carries more than it can */
             over?: boolean;
+            /** @description Its dates and name stay: it is open or closed, or its first day has come */
+            started?: boolean;
             team: string;
             /**
              * Format: int64
@@ -3661,9 +3842,7 @@ export interface operations {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
             };
-            header?: {
-                "If-None-Match"?: string;
-            };
+            header?: never;
             path: {
                 /** @description The program */
                 id: number;
@@ -3675,19 +3854,20 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
-                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["api.Snapshot"];
                 };
             };
-            /** @description Still at the revision named by If-None-Match */
-            304: {
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
             };
         };
     };
@@ -4121,6 +4301,43 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-details": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description Which; missing: all */
+                items?: string[];
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Details"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5282,6 +5499,78 @@ export interface operations {
             };
         };
     };
+    "do-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestPlaceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-rank": {
         parameters: {
             query?: never;
@@ -6300,6 +6589,40 @@ export interface operations {
             };
         };
     };
+    "get-here": {
+        parameters: {
+            query: {
+                client: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Here"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-history": {
         parameters: {
             query: {
@@ -6561,6 +6884,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ready.Mix"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-outline": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["api.Outline"];
                 };
             };
             /** @description Error */

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Drawer from 'primevue/drawer'
 import { ref, watch } from 'vue'
-import { answer, client } from '@/api/client'
+import { answer, client, wordsOf } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
 import { timeText } from '@/shared/dates'
 import { count } from '@/shared/format'
@@ -28,7 +28,7 @@ async function load(before = 0) {
     more.value = list.length === page
     failure.value = ''
   } catch (error) {
-    failure.value = error instanceof Error ? error.message : String(error)
+    failure.value = wordsOf(error)
   }
 }
 

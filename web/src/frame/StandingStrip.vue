@@ -65,7 +65,7 @@ const delta = (moved: number | undefined, chance: number) => {
 }
 
 const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[]>(() => {
-  const c = store.facts.counts
+  const c = store.counts
   return [
     { focus: 'over', n: c.over.length, text: 'over capacity', bad: c.over.length > 0 },
     {

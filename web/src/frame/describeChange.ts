@@ -1,30 +1,12 @@
 import type { Change, Item } from '@/api/types'
+import { kinds } from '@/line/kinds.gen'
 import { count } from '@/shared/format'
 
-const fields: Record<string, string> = {
-  iteration: 'iteration',
-  size: 'size',
-  title: 'title',
-  kind: 'kind',
-  release: 'release',
-  agreement: 'agreement',
-  notBefore: 'not before',
-  keptOut: 'kept out',
-  pinned: 'pinned',
-  fillTo: 'fill to',
-  lengthDays: 'length in days',
-  ahead: 'kept ahead',
-  carryOver: 'carry over',
-  lookback: 'iterations that count',
-  capacityNote: 'why',
-  committedItems: 'items committed',
-  completedItems: 'items completed',
-  leftOut: 'left out of velocity',
-  daysOff: 'days off',
-  hoursPerDay: 'hours a day',
-  openSeat: 'open seat',
-  phaseTemplates: 'phase templates',
-  holidayCalendar: 'calendar of the holidays',
+/** A field in words, as the registry has it. */
+const titleOf = (change: Change): string => {
+  const fields: Record<string, { title: string } | undefined> =
+    kinds[change.kind as keyof typeof kinds]?.fields ?? {}
+  return fields[change.field ?? '']?.title.toLowerCase() ?? change.field ?? ''
 }
 
 const plain = (x: unknown): string => {
@@ -48,7 +30,7 @@ export function describeChange(
   if (change.kind === 'need') {
     const pair = `${change.in} needs ${change.key}`
     if (change.op === 'set')
-      return `${pair}: ${fields[change.field!] ?? change.field} from ${value(change.before)} to ${value(change.value)}`
+      return `${pair}: ${titleOf(change)} from ${value(change.before)} to ${value(change.value)}`
     return change.op === 'add' ? `Added: ${pair}` : `Removed: ${pair}`
   }
   const name =
@@ -57,7 +39,7 @@ export function describeChange(
       : [change.key ?? change.kind, change.kind === 'item' ? title : undefined].filter(Boolean).join(' ')
   switch (change.op) {
     case 'set':
-      return `${name}: ${fields[change.field!] ?? change.field} from ${value(change.before)} to ${value(change.value)}`
+      return `${name}: ${titleOf(change)} from ${value(change.before)} to ${value(change.value)}`
     case 'add':
       return `Added: ${change.kind} ${name}`
     case 'remove':

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import type { Mine } from '@/api/types'
+import type { Mine, Program } from '@/api/types'
 import { smallProgram } from '@/stores/testing'
+import vectors from '@/line/may.gen.json'
 import { may } from './may'
 
 const program = {
@@ -64,5 +65,27 @@ describe('may', () => {
     expect(may(member, program, { op: 'set', kind: 'item', key: 'x', field: 'title' })).toBe(true)
     expect(may(member, program, { op: 'set', kind: 'item', key: 'x', field: 'iteration' })).toBe(false)
     expect(may(member, program, { op: 'set', kind: 'item', key: 'y', field: 'title' })).toBe(false)
+  })
+})
+
+describe('the table of rights', () => {
+  it('is read as the server reads it', () => {
+    const roles = vectors.rights as unknown as Record<string, Mine['rights']>
+    expect(vectors.asked.length).toBeGreaterThan(400)
+    for (const { role, change, allowed } of vectors.asked) {
+      const mine: Mine = {
+        role: role as Mine['role'],
+        author: vectors.author,
+        person: vectors.person,
+        teams: role === 'team lead' ? vectors.teams : [],
+        rights: roles[role],
+      }
+      const asked = change as Parameters<typeof may>[2]
+      expect([role, asked, may(mine, vectors.program as unknown as Program, asked)]).toEqual([
+        role,
+        asked,
+        allowed,
+      ])
+    }
   })
 })

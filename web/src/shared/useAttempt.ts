@@ -1,4 +1,5 @@
 import { ref } from 'vue'
+import { wordsOf } from '@/api/client'
 
 /** Does things that may fail, one at a time, and holds what went wrong with the last. */
 export function useAttempt() {
@@ -13,7 +14,7 @@ export function useAttempt() {
       await what()
       return true
     } catch (error) {
-      failure.value = error instanceof Error ? error.message : String(error)
+      failure.value = wordsOf(error)
       return false
     } finally {
       busy.value = false

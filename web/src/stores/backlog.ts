@@ -1,7 +1,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { answer, client } from '@/api/client'
+import { answer, client, wordsOf } from '@/api/client'
 import type { Intent, IntentOf, Said } from '@/api/intents'
 import type { Column, Field, Fitted, Item, Listed, View, Vocabulary, Outcome } from '@/api/types'
 import { useProgram } from './program'
@@ -72,6 +72,11 @@ export const useBacklog = defineStore('backlog', () => {
     const own = view.value.columns?.length ? view.value.columns : (vocabulary.value?.standard ?? [])
     return own.filter((c) => fields.value.has(c.field))
   })
+  // What a column shows that an outline leaves out is brought for all.
+  watch(
+    () => columns.value.some((c) => c.field === 'description') && program.status === 'ready',
+    (shows) => shows && void program.bringDetails(''),
+  )
   const widthOf = (c: Column) => c.width || usual[c.field] || 96
 
   const sharedViews = computed(() => program.program.views ?? [])
@@ -159,7 +164,7 @@ export const useBacklog = defineStore('backlog', () => {
       await begun.done
     } catch (error) {
       begun = undefined // the next time it is tried again
-      failure.value = error instanceof Error ? error.message : String(error)
+      failure.value = wordsOf(error)
       return
     }
     await refresh()
@@ -191,7 +196,7 @@ export const useBacklog = defineStore('backlog', () => {
       },
       (error: unknown) => {
         if (mine !== latest) return latest
-        failure.value = error instanceof Error ? error.message : String(error)
+        failure.value = wordsOf(error)
       },
     )
     latest = mine

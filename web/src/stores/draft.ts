@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { answer, client } from '@/api/client'
+import { answer, client, wordsOf } from '@/api/client'
 import type { Change, Drafted, Why } from '@/api/types'
 import { count } from '@/shared/format'
 import { usePlan } from './plan'
@@ -76,7 +76,7 @@ export const useDraft = defineStore('draft', () => {
       )
       accepted.value = open()
     } catch (error) {
-      failure.value = error instanceof Error ? error.message : String(error)
+      failure.value = wordsOf(error)
     } finally {
       busy.value = false
     }

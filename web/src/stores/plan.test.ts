@@ -1,28 +1,31 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Change } from '@/api/types'
+import type { IntentOf } from '@/api/intents'
 import { toDay } from '@/shared/dates'
 import { MAX_ZOOM, MIN_ZOOM, usePlan } from './plan'
 import { useProgram } from './program'
 import { factsOf, smallProgram } from './testing'
 
-let sent: { label: string; changes: Change[] }[]
+let sent: IntentOf<'place'>[]
+let notes: string[]
+const outcome = { label: '', keys: [], changes: 1, revision: 1, undo: '', redo: '' }
 
 beforeEach(() => {
   setActivePinia(createPinia())
   sent = []
+  notes = []
   const store = useProgram()
   store.id = 1
   store.program = smallProgram()
   store.facts = factsOf(store.program)
   store.today = '2027-03-23'
-  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
-    sent.push({ label, changes })
-    return Promise.resolve(true)
+  vi.spyOn(store, 'mean').mockImplementation((intent) => {
+    if (intent.do === 'place') sent.push(intent)
+    return Promise.resolve({ ...outcome, notes })
   })
 })
 
-const moves = () => sent.flatMap((s) => s.changes.map((c) => `${c.key}→${String(c.value)}`))
+const moves = () => sent.flatMap((s) => s.placements.map((p) => `${p.item}→${p.iteration}`))
 
 describe('selecting', () => {
   it('takes one, or adds and takes away', () => {
@@ -76,8 +79,9 @@ describe('moving', () => {
 
   it('leaves what is done or pinned, and says so', async () => {
     const plan = usePlan()
+    notes = ['pinned, done cannot move: done, or pinned.']
     await plan.placeIn(['x', 'pinned', 'done'], 'A', '4')
-    expect(moves()).toEqual(['x→4'])
+    expect(moves()).toEqual(['x→4', 'pinned→4', 'done→4'])
     expect(useProgram().notice?.text).toContain('pinned, done cannot move')
   })
 

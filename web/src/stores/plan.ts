@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
-import type { Change, Item, NeedRef } from '@/api/types'
+import type { Item, NeedRef } from '@/api/types'
 import type { ColourBy } from '@/shared/colours'
 import { toDay } from '@/shared/dates'
 import { count } from '@/shared/format'
@@ -93,7 +93,7 @@ export const usePlan = defineStore('plan', () => {
 
   /** The items behind a count of the standing strip. */
   function behind(what: Focus): string[] {
-    const counts = program.facts.counts
+    const counts = program.counts
     if (what === 'broken') return [...new Set(counts.broken.flatMap((x: NeedRef) => [x.item, x.needs]))]
     if (what !== 'over') return counts[what]
     const over = new Set(counts.over.map((x) => x.team + ' ' + x.key))
@@ -129,20 +129,18 @@ export const usePlan = defineStore('plan', () => {
     where: (item: Item) => string | undefined,
     label: string,
   ): Promise<boolean> {
-    const changes: Change[] = []
-    const fixed: string[] = []
-    for (const key of keys) {
+    const placements = keys.flatMap((key) => {
       const item = program.items.get(key)
       const iteration = item && where(item)
-      if (!item || iteration === undefined || iteration === (item.iteration ?? '')) continue
-      if (item.state === 'done' || item.pinned) fixed.push(key)
-      else changes.push({ op: 'set', kind: 'item', key, field: 'iteration', value: iteration })
-    }
-    if (fixed.length) {
-      const why = `${fixed.slice(0, 5).join(', ')} cannot move: done, or pinned.`
-      program.notice = { text: changes.length ? `${why} The others were moved.` : why, severity: 'warn' }
-    }
-    return program.apply(label, changes)
+      return iteration === undefined || iteration === (item?.iteration ?? '')
+        ? []
+        : [{ item: key, iteration }]
+    })
+    if (!placements.length) return true
+    const done = await program.mean({ do: 'place', label: label.slice(0, 200), placements })
+    // What is done or pinned stays, and the server says so.
+    if (done?.notes.length) program.notice = { text: done.notes.join(' '), severity: 'warn' }
+    return !!done
   }
 
   const named = (keys: string[]): string => (keys.length === 1 ? keys[0] : count(keys.length, 'item'))

@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Change } from '@/api/types'
 import { useProgram } from './program'
-import { smallProgram, snapshotOf, updateOf } from './testing'
+import { detailsOf, here, outlineOf, smallProgram, updateOf } from './testing'
 
 /** The event stream, with events sent by hand. */
 class FakeEvents extends EventTarget {
@@ -38,8 +38,8 @@ beforeEach(() => {
   setActivePinia(createPinia())
   asked = []
   answers = {
-    'GET 1': () => snapshotOf(smallProgram()),
-    'GET steps': { undo: '', redo: '' },
+    'GET outline': () => outlineOf(smallProgram()),
+    'GET here': here,
     'GET landings': { revision: 0, plays: 1, releases: [] },
   }
   vi.stubGlobal('EventSource', FakeEvents)
@@ -49,7 +49,7 @@ beforeEach(() => {
     const found = answers[name]
     if (found === undefined) return Promise.reject(new Error('no line'))
     if (found instanceof Response) return Promise.resolve(found.clone())
-    return Promise.resolve(Response.json(typeof found === 'function' ? found() : found))
+    return Promise.resolve(typeof found === 'function' ? found() : found).then((x) => Response.json(x))
   })
 })
 
@@ -65,7 +65,7 @@ async function opened() {
 describe('the program store', () => {
   it('loads a program and listens for its edits', async () => {
     const store = await opened()
-    expect(store.status).toBe('ready')
+    expect([store.status, store.failure]).toEqual(['ready', ''])
     expect(store.connected).toBe(true)
     expect(store.items.get('x')?.title).toBe('x')
     FakeEvents.last.send('update', updateOf(0, [rename('new')]))
@@ -87,7 +87,7 @@ describe('the program store', () => {
 
   it('loads again where an update does not follow on what it has', async () => {
     const store = await opened()
-    answers['GET 1'] = () => snapshotOf({ ...smallProgram(), name: 'Newer' }, 5)
+    answers['GET outline'] = () => outlineOf({ ...smallProgram(), name: 'Newer' }, 5)
     FakeEvents.last.send('update', updateOf(4, [rename('new')]))
     await vi.waitFor(() => expect(store.revision).toBe(5))
     expect(store.program.name).toBe('Newer')
@@ -95,10 +95,10 @@ describe('the program store', () => {
 
   it('loads again when it comes back to another revision, or another day', async () => {
     const store = await opened()
-    answers['GET 1'] = () => ({ ...snapshotOf(smallProgram(), 0), today: '2027-03-24' })
+    answers['GET outline'] = () => ({ ...outlineOf(smallProgram(), 0), today: '2027-03-24' })
     FakeEvents.last.send('beat', { today: '2027-03-24' })
     await vi.waitFor(() => expect(store.today).toBe('2027-03-24'))
-    answers['GET 1'] = () => ({ ...snapshotOf(smallProgram(), 9), today: '2027-03-24' })
+    answers['GET outline'] = () => ({ ...outlineOf(smallProgram(), 9), today: '2027-03-24' })
     FakeEvents.last.send('hello', { revision: 9, today: '2027-03-24' })
     await vi.waitFor(() => expect(store.revision).toBe(9))
   })
@@ -122,12 +122,78 @@ describe('the program store', () => {
     expect(store.revision).toBe(0)
   })
 
+  it('shows the program that was asked for last, and hears of no other', async () => {
+    const store = useProgram()
+    let late: (found: Response) => void = () => {}
+    const slow = new Promise<Response>((r) => (late = r))
+    answers['GET outline'] = () => outlineOf(smallProgram())
+    const fetchNow = globalThis.fetch
+    let first = true
+    vi.stubGlobal('fetch', (request: Request) => {
+      if (!first || !request.url.endsWith('/outline')) return fetchNow(request)
+      first = false
+      return slow
+    })
+    const one = store.open(1)
+    await store.open(2)
+    const stream = FakeEvents.last
+    late(Response.json(outlineOf({ ...smallProgram(), name: 'The first' }, 9)))
+    await one
+    expect([store.id, store.program.name, store.revision]).toEqual([2, 'Small', 0])
+    expect(FakeEvents.last).toBe(stream)
+    expect(stream.url).toContain('/2/')
+  })
+
+  it('does not go back to an older outline', async () => {
+    const store = await opened()
+    let answer: (found: unknown) => void = () => {}
+    const slow = new Promise((r) => (answer = r))
+    answers['GET outline'] = () => slow
+    FakeEvents.last.send('hello', { revision: 3, today: '2027-03-23' }) // asks again
+    FakeEvents.last.send('update', updateOf(0, [rename('new')]))
+    answer(outlineOf(smallProgram(), 0))
+    await vi.waitFor(() => expect(asked.filter((x) => x === 'GET here')).toHaveLength(2))
+    await new Promise((r) => setTimeout(r))
+    expect([store.revision, store.items.get('x')?.title]).toEqual([1, 'new'])
+  })
+
+  it('brings what opens beside an item when it is opened, of the revision that is here', async () => {
+    const store = await opened()
+    expect(store.hasDetails('x')).toBe(false)
+    const full = smallProgram()
+    full.items![0] = { ...full.items![0], description: 'Why', tasks: [{ title: 'Mount' }] }
+    full.comments = [{ key: 'c', item: 'x', by: 'Ann', text: 'So?' }]
+    answers['GET details'] = () => detailsOf({ ...full, items: full.items!.slice(0, 1) }, store.revision)
+    await store.bringDetails('x')
+    expect(store.hasDetails('x')).toBe(true)
+    expect(store.items.get('x')?.description).toBe('Why')
+    expect(store.program.comments).toHaveLength(1)
+    asked = []
+    await store.bringDetails('x')
+    expect(asked).toEqual([])
+    // An answer that an edit overtook is asked for again.
+    const older = detailsOf(full, 0)
+    let times = 0
+    answers['GET details'] = () => (times++ ? detailsOf(full, 1) : older)
+    FakeEvents.last.send('update', updateOf(0, [rename('new')]))
+    await store.bringDetails('')
+    expect([times, store.hasDetails('y')]).toEqual([2, true])
+  })
+
+  it('counts from the facts of what there is', async () => {
+    const store = await opened()
+    expect(store.counts.unplaced).toEqual(['z'])
+    expect(store.counts.over).toEqual([{ team: 'A', key: '2' }])
+    FakeEvents.last.send('update', updateOf(0, [{ op: 'remove', kind: 'item', key: 'z' }]))
+    expect(store.counts.unplaced).toEqual([])
+  })
+
   it('says whether a program is missing or could not be had', async () => {
     const store = useProgram()
-    answers['GET 1'] = Response.json({ detail: 'There is no such program.' }, { status: 404 })
+    answers['GET outline'] = Response.json({ detail: 'There is no such program.' }, { status: 404 })
     await store.open(1)
     expect(store.status).toBe('missing')
-    delete answers['GET 1']
+    delete answers['GET outline']
     await store.open(1)
     expect(store.status).toBe('failed')
     expect(store.failure).toBe('The server cannot be reached.')

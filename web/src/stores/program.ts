@@ -1,9 +1,11 @@
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import { answer, client, clientId, RequestError } from '@/api/client'
+import { watchOnce } from '@vueuse/core'
+import { computed, reactive, ref, shallowRef } from 'vue'
+import { RequestError, answer, client, clientId, wordsOf } from '@/api/client'
 import { say, type Intent, type Said } from '@/api/intents'
 import type {
   Change,
+  Details,
   Facts,
   Fit,
   Item,
@@ -12,11 +14,11 @@ import type {
   Outcome,
   Problem,
   Program,
-  Snapshot,
   Update,
   Why,
 } from '@/api/types'
-import { applyChanges, mergeFacts } from '@/shared/applyChanges'
+import { applyChanges, mergeFacts } from '@/line/applyChanges'
+import { countsOf, readOutline } from '@/line/outline'
 import { toDay } from '@/shared/dates'
 import { may as mayMake, type Asked } from '@/shared/may'
 import { useSession } from './session'
@@ -36,7 +38,6 @@ export const useProgram = defineStore('program', () => {
     teams: [],
     needs: [],
     items: [],
-    counts: { over: [], broken: [], notReady: [], unplaced: [] },
   })
   const revision = ref(0)
   const today = ref('')
@@ -63,11 +64,25 @@ export const useProgram = defineStore('program', () => {
     () => new Map((facts.value.iterations ?? []).map((x) => [x.team + ' ' + x.key, x])),
   )
 
+  /** What the standing strip counts. */
+  const counts = computed(() =>
+    countsOf(program.value, {
+      items: itemFacts.value,
+      needs: needFacts.value,
+      iterations: iterationFacts.value,
+    }),
+  )
+
+  /** Counts openings: what an earlier one still brings is not taken. */
+  let opening = 0
+
   async function open(programId: number): Promise<void> {
     close()
+    const mineIs = opening
     id.value = programId
+    revision.value = 0
     status.value = 'loading'
-    if (!(await load())) return
+    if (!(await load()) || mineIs !== opening) return
     // It has just answered: until the events say otherwise the line is up, and no
     // notice of a lost one flashes by and shifts the lanes.
     connected.value = true
@@ -75,32 +90,70 @@ export const useProgram = defineStore('program', () => {
   }
 
   async function load(): Promise<boolean> {
+    const mineIs = opening
     const path = { id: id.value }
     try {
-      const [snapshot, steps] = await Promise.all([
-        answer(client.GET('/api/v1/programs/{id}', { params: { path } })),
-        answer(client.GET('/api/v1/programs/{id}/steps', { params: { path, query: { client: clientId } } })),
+      const [outline, here] = await Promise.all([
+        answer(client.GET('/api/v1/programs/{id}/outline', { params: { path } })),
+        answer(client.GET('/api/v1/programs/{id}/here', { params: { path, query: { client: clientId } } })),
       ])
-      take(snapshot)
-      undoLabel.value = steps.undo
-      redoLabel.value = steps.redo
+      if (mineIs !== opening) return false
+      // One that was overtaken by updates says less than what is here.
+      if (status.value === 'loading' || outline.revision > revision.value || outline.today !== today.value) {
+        const read = readOutline(outline)
+        detailed.clear()
+        program.value = read.program
+        facts.value = read.facts
+        revision.value = outline.revision
+        today.value = outline.today
+      }
+      mine.value = here
+      undoLabel.value = here.undo
+      redoLabel.value = here.redo
       status.value = 'ready'
       void refreshLandings()
       return true
     } catch (error) {
+      if (mineIs !== opening) return false
       if (error instanceof RequestError && error.status === 401) session.me = undefined
       status.value = error instanceof RequestError && error.status === 404 ? 'missing' : 'failed'
-      failure.value = error instanceof Error ? error.message : String(error)
+      failure.value = wordsOf(error)
       return false
     }
   }
 
-  function take(snapshot: Snapshot): void {
-    program.value = snapshot.program
-    facts.value = snapshot.facts
-    revision.value = snapshot.revision
-    today.value = snapshot.today
-    mine.value = snapshot.mine
+  /** Items of which all is here: descriptions, tasks, checks, links, what was said; '' for all items. */
+  const detailed = reactive(new Set<string>())
+  const hasDetails = (key: string): boolean => detailed.has(key) || detailed.has('')
+
+  /** Brings what opens beside an item, or beside all; what is here already is not asked again. */
+  async function bringDetails(key: string): Promise<void> {
+    const mineIs = opening
+    try {
+      // Edits may come in meanwhile: what is brought must be of the revision that is here.
+      while (mineIs === opening && !hasDetails(key)) {
+        const found: Details = await answer(
+          client.GET('/api/v1/programs/{id}/details', {
+            params: { path: { id: id.value }, query: key ? { items: [key] } : {} },
+          }),
+        )
+        if (mineIs !== opening) return
+        if (found.revision > revision.value) await new Promise((r) => watchOnce(revision, r))
+        else if (found.revision === revision.value) takeDetails(key, found)
+      }
+    } catch {
+      // The line is down or the program gone: both are shown already.
+    }
+  }
+
+  function takeDetails(key: string, found: Details): void {
+    const more = new Map(found.items.map((x) => [x.key, x]))
+    program.value = {
+      ...program.value,
+      items: program.value.items?.map((x) => (more.has(x.key) ? { ...x, ...more.get(x.key) } : x)),
+      comments: [...(program.value.comments ?? []).filter((c) => key && c.item !== key), ...found.comments],
+    }
+    detailed.add(key)
   }
 
   /** Whether a change may be made; what may not is dimmed. */
@@ -132,6 +185,7 @@ export const useProgram = defineStore('program', () => {
   }
 
   function close(): void {
+    opening++
     clearTimeout(retry)
     events?.close()
     events = undefined
@@ -199,7 +253,7 @@ export const useProgram = defineStore('program', () => {
     } catch (error) {
       if (error instanceof RequestError && error.status === 401) session.me = undefined
       if (error instanceof RequestError && handled?.(error.problem)) return undefined
-      notice.value = { text: error instanceof Error ? error.message : String(error), severity: 'error' }
+      notice.value = { text: wordsOf(error), severity: 'error' }
       return undefined
     }
   }
@@ -280,6 +334,9 @@ export const useProgram = defineStore('program', () => {
     needFacts,
     teamFacts,
     iterationFacts,
+    counts,
+    hasDetails,
+    bringDetails,
     open,
     close,
     send,

@@ -1,4 +1,4 @@
-import type { Change, Facts, Item, Program, Snapshot, Update } from '@/api/types'
+import type { Change, Details, Facts, Item, Outline, Program, Update } from '@/api/types'
 
 /** A small program and a stand-in for the server, for tests of the stores. */
 
@@ -48,26 +48,71 @@ export function factsOf(program: Program): Facts {
         usable: it.state !== 'closed',
       })),
     ),
-    teams: [],
+    teams: (program.teams ?? []).map((t) => ({
+      key: t.key,
+      headroom: 0,
+      ahead: 0,
+      pace: [],
+      mean: 0,
+      spread: 0,
+    })),
     needs: [{ item: 'y', needs: 'x', status: 'broken', spare: -2 }],
     items: items.map((x) => ({ key: x.key, leaf: true, unplaced: !x.iteration })),
-    counts: {
-      over: [{ team: 'A', key: '2' }],
-      broken: [{ item: 'y', needs: 'x' }],
-      notReady: [],
-      unplaced: items.filter((x) => !x.iteration).map((x) => x.key),
+  }
+}
+
+/** A packed list, in the plainest of its forms. */
+function packed<T extends object>(list: T[], ...leaveOut: string[]) {
+  const fields = [...new Set(list.flatMap((x) => Object.keys(x)))].filter((f) => !leaveOut.includes(f))
+  const value = (x: T, f: string) => (x as Record<string, unknown>)[f] ?? null
+  return {
+    n: list.length,
+    c: Object.fromEntries(fields.map((f) => [f, { v: list.map((x) => value(x, f)) }])),
+  }
+}
+
+const details = ['description', 'tasks', 'checks', 'links']
+
+export function outlineOf(program: Program, revision = 0): Outline {
+  const { teams = [], items = [], needs = [], ...rest } = program
+  const facts = factsOf(program)
+  return {
+    id: 1,
+    revision,
+    today: '2027-03-23',
+    program: { ...rest, comments: undefined },
+    teams: packed(teams),
+    items: packed(items, ...details),
+    needs: packed(needs),
+    facts: {
+      iterations: packed(facts.iterations ?? [], 'team', 'key'),
+      teams: packed(facts.teams ?? [], 'key'),
+      needs: packed(facts.needs ?? [], 'item', 'needs'),
+      items: packed(facts.items ?? [], 'key'),
     },
   }
 }
 
-export const snapshotOf = (program: Program, revision = 0): Snapshot => ({
-  id: 1,
+export const detailsOf = (program: Program, revision = 0): Details => ({
   revision,
-  today: '2027-03-23',
-  program,
-  facts: factsOf(program),
-  mine: { role: 'program manager', author: '1', teams: [], rights: [] },
+  items: (program.items ?? []).map(({ key, description, tasks, checks, links }) => ({
+    key,
+    description,
+    tasks,
+    checks,
+    links,
+  })),
+  comments: program.comments ?? [],
 })
+
+export const here = {
+  role: 'program manager',
+  author: '1',
+  teams: [],
+  rights: [],
+  undo: '',
+  redo: '',
+} as const
 
 export const updateOf = (from: number, changes: Change[], label = 'Edit'): Update => ({
   from,
@@ -77,5 +122,5 @@ export const updateOf = (from: number, changes: Change[], label = 'Edit'): Updat
   client: 'somebody',
   label,
   changes,
-  facts: { iterations: [], teams: [], needs: [], items: [], counts: factsOf(smallProgram()).counts },
+  facts: { iterations: [], teams: [], needs: [], items: [] },
 })

@@ -5,7 +5,7 @@ import { count } from '@/shared/format'
 import { useBacklog, type Line } from '@/stores/backlog'
 import { useRows } from '@/shared/useRows'
 import { useProgram } from '@/stores/program'
-import { enteredAs, mayEnter } from './cells'
+import { enteredAs, mayEnter, ranksOf } from './cells'
 import ColumnHeads from './ColumnHeads.vue'
 import GridRow from './GridRow.vue'
 import NewLine from './NewLine.vue'
@@ -41,12 +41,7 @@ const template = computed(
 const width = computed(
   () => 30 + (showsOdds.value ? 54 : 0) + backlog.columns.reduce((sum, c) => sum + backlog.widthOf(c), 0),
 )
-const ranks = computed(() => {
-  const of = new Map<string, number>()
-  for (const item of store.program.items ?? [])
-    if (store.itemFacts.get(item.key)?.leaf) of.set(item.key, of.size + 1)
-  return of
-})
+const ranks = computed(() => ranksOf(store))
 
 /** The cell that is being edited, what was typed to begin, and the revision that was seen then. */
 const editing = ref<{ key: string; column: number; typed?: string; seen: number }>()

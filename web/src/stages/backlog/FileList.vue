@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { answer, carry, client } from '@/api/client'
+import { answer, carry, client, wordsOf } from '@/api/client'
 import type { Attachment, Item } from '@/api/types'
 import { useProgram } from '@/stores/program'
 
@@ -42,7 +42,7 @@ async function add(): Promise<void> {
 async function remove(id: number): Promise<void> {
   const params = { path: { id: store.id, attachment: id } }
   await answer(client.DELETE('/api/v1/programs/{id}/attachments/{attachment}', { params })).catch(
-    (error: unknown) => (failure.value = error instanceof Error ? error.message : String(error)),
+    (error: unknown) => (failure.value = wordsOf(error)),
   )
   asking.value = 0
   await load()

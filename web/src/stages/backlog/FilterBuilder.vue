@@ -28,25 +28,14 @@ const takes = (c: Condition) => comparisonsOf(c.field).find((x) => x.is === c.is
 
 /** Readiness reads better in words of its own. */
 const words = (field: string, is: string, usual: string) =>
-  field === 'readiness'
-    ? ({ has: 'lacks', 'has-not': 'does not lack', empty: 'is ready', filled: 'is not ready' }[is] ?? usual)
-    : usual
+  (field === 'readiness' && backlog.vocabulary?.readiness[is]) || usual
 
-const lacks: Choice[] = [
-  ['size', 'a size'],
-  ['largest', 'a size that is small enough'],
-  ['team', 'a team'],
-  ['parent', 'a feature'],
-  ['release', 'a release'],
-  ['description', 'a description'],
-  ['checks', 'checks'],
-  ['tags', 'its tags'],
-  ['needs', 'a place for what it needs'],
-  ['later', 'what it needs in time'],
-].map(([value, label]) => ({ value, label }))
+const lacks = computed<Choice[]>(() =>
+  (backlog.vocabulary?.lacks ?? []).map((x) => ({ value: x.code, label: x.words })),
+)
 
 function choices(field: string): Choice[] | undefined {
-  if (field === 'readiness') return lacks
+  if (field === 'readiness') return lacks.value
   if (field === 'tags')
     return [...new Set((store.program.items ?? []).flatMap((i) => i.tags ?? []))]
       .sort()

@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
-import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { computed, onUnmounted, ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Fitted } from '@/api/types'
+import { useAnswer } from '@/line/useAnswer'
 import { shortDate } from '@/shared/dates'
 import { amount, count, percent, sized } from '@/shared/format'
 import { useBacklog } from '@/stores/backlog'
@@ -14,8 +13,6 @@ const backlog = useBacklog()
 const by = ref('')
 const about = ref<'all' | 'above' | 'selected'>('all')
 const buffer = ref(20)
-const fit = shallowRef<Fitted>()
-const failure = ref('')
 
 /** The release that the view is of, if it is of one alone. */
 const ofView = computed(() => {
@@ -41,11 +38,9 @@ const when = computed(() => {
   return backlog.shown.slice(0, at + 1)
 })
 
-let asked = 0
-const ask = useDebounceFn(async () => {
-  const mine = ++asked
-  try {
-    const found = await answer(
+const { answer: fit, failure } = useAnswer(
+  () =>
+    answer(
       client.POST('/api/v1/programs/{id}/fit', {
         params: { path: { id: store.id } },
         body: {
@@ -56,24 +51,17 @@ const ask = useDebounceFn(async () => {
           buffer: Math.max(0, Math.min(500, Number(buffer.value) || 0)) / 100,
         },
       }),
-    )
-    if (mine !== asked) return
-    fit.value = found
-    failure.value = ''
-    backlog.cuts = found.by ? found.lines : []
-    backlog.chances = new Map(found.by ? found.items.map((key, i) => [key, found.chances[i]]) : [])
-  } catch (error) {
-    if (mine === asked) failure.value = error instanceof Error ? error.message : String(error)
-  }
-}, 5)
-
-watch(
+    ),
   [by, buffer, when, () => store.revision, () => JSON.stringify(backlog.view.filter), () => backlog.words],
-  () => void ask(),
-  { immediate: true },
+  {
+    wait: 5,
+    then: (found) => {
+      backlog.cuts = found.by ? found.lines : []
+      backlog.chances = new Map(found.by ? found.items.map((key, i) => [key, found.chances[i]]) : [])
+    },
+  },
 )
 onUnmounted(() => {
-  asked = Infinity
   backlog.cuts = []
   backlog.chances = new Map()
 })

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { answer, carry, client } from '@/api/client'
+import { answer, carry, client, wordsOf } from '@/api/client'
 import type { ImportResult, ReadSheet } from '@/api/types'
 import { router } from '@/router'
 import { count } from '@/shared/format'
@@ -63,7 +63,7 @@ async function check(): Promise<void> {
     result.value = found
     failure.value = ''
   } catch (error) {
-    if (mine === asked) failure.value = error instanceof Error ? error.message : String(error)
+    if (mine === asked) failure.value = wordsOf(error)
   }
 }
 const checkSoon = useDebounceFn(check, 150)

@@ -20,6 +20,14 @@ const item = computed(() => backlog.chosen)
 const facts = computed(() => store.itemFacts.get(item.value?.key ?? ''))
 const may = (field: string) => store.may({ op: 'set', kind: 'item', key: item.value?.key, field })
 const part = ref<'details' | 'talk' | 'history'>('details')
+const known = computed(() => !!item.value && store.hasDetails(item.value.key))
+watch(
+  () => [item.value?.key, known.value],
+  ([key]) => {
+    if (typeof key === 'string' && !known.value) void store.bringDetails(key)
+  },
+  { immediate: true },
+)
 const said = computed(() => (store.program.comments ?? []).filter((c) => c.item === item.value?.key).length)
 
 const fields = computed<[string, string][]>(() => [
@@ -190,7 +198,7 @@ const group = computed(() => item.value && !facts.value?.leaf)
     <template v-if="part === 'details'">
       <h3>
         Description
-        <button v-if="!writing && may('description')" class="link" @click="writing = true">
+        <button v-if="known && !writing && may('description')" class="link" @click="writing = true">
           {{ item.description ? 'Edit' : 'Write one' }}
         </button>
       </h3>
@@ -210,12 +218,13 @@ const group = computed(() => item.value && !facts.value?.leaf)
       </template>
       <!-- eslint-disable-next-line vue/no-v-html -- cleaned by markdown() -->
       <div v-else-if="item.description" class="prose" v-html="html" />
-      <ItemLists :item="item" />
+      <p v-if="!known" class="quiet small">Loading…</p>
+      <ItemLists v-else :item="item" />
       <ItemNeeds :item="item" @jump="(key) => backlog.go(key)" />
       <FileList :item="item" />
     </template>
-    <ItemTalk v-else-if="part === 'talk'" :item="item" />
-    <ItemHistory v-else :item="item" />
+    <ItemTalk v-else-if="part === 'talk' && known" :item="item" />
+    <ItemHistory v-else-if="part === 'history'" :item="item" />
   </section>
 </template>
 

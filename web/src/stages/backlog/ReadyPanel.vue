@@ -10,8 +10,8 @@ import { useProgram } from '@/stores/program'
 /** What ready means here, how many items lack what, and whether blockers are done in time. */
 const store = useProgram()
 const backlog = useBacklog()
-const usual: ReadyRule = { size: true, team: true, needs: true }
-const rule = computed(() => store.program.settings.ready ?? usual)
+const usual = computed<ReadyRule>(() => backlog.vocabulary?.ready ?? {})
+const rule = computed(() => store.program.settings.ready ?? usual.value)
 const may = computed(() => store.may({ op: 'set', kind: 'program', field: 'ready' }))
 
 const flags: [keyof ReadyRule, string, string][] = [
@@ -87,7 +87,7 @@ const where = (key: string) => {
 <template>
   <section class="ready" aria-label="Readiness">
     <p>
-      <b>{{ count(store.facts.counts.notReady.length, 'item') }}</b> not ready.
+      <b>{{ count(store.counts.notReady.length, 'item') }}</b> not ready.
     </p>
     <fieldset :disabled="!may">
       <legend>An item is ready when it …</legend>

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
+import { wordsOf } from '@/api/client'
 import type { View } from '@/api/types'
 import { freeKey } from '@/shared/keys'
 import { useBacklog } from '@/stores/backlog'
@@ -39,7 +40,7 @@ async function keep(next: View[], label: string): Promise<boolean> {
     }
     return await store.apply(label, [{ op: 'set', kind: 'program', field: 'views', value: next }])
   } catch (error) {
-    failure.value = error instanceof Error ? error.message : String(error)
+    failure.value = wordsOf(error)
     return false
   }
 }

@@ -1,8 +1,10 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
+import type { Facts, Program } from '@/api/types'
 import { useProgram } from '@/stores/program'
 import { factsOf, smallProgram } from '@/stores/testing'
-import { choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
+import vectors from './cells.gen.json'
+import { ranksOf, choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
 
 describe('blocks of cells', () => {
   it('come as a spreadsheet copies them', () => {
@@ -52,18 +54,13 @@ describe('cells', () => {
           assignee: 'p1',
           tags: ['a,b', 'c'],
           due: '2027-06-25',
-          checks: [{ text: 'one', done: true }, { text: 'two' }],
-          tasks: [
-            { title: 't', hoursLeft: 2 },
-            { title: 'u', hoursLeft: 3, done: true },
-          ],
         },
         { key: 'y', title: 'y', kind: 'story' },
       ],
       needs: [{ item: 'x', needs: 'y' }],
     }
     store.facts = factsOf(store.program)
-    store.facts.items[2].release = 'R'
+    Object.assign(store.facts.items[2], { release: 'R', checks: 2, checked: 1, hoursLeft: 2 })
     store.today = '2027-03-23'
   })
   const of = (key: string) => useProgram().items.get(key)!
@@ -102,5 +99,27 @@ describe('cells', () => {
     expect(choicesOf('iteration', store.program, of('y'))).toHaveLength(1)
     expect(choicesOf('parent', store.program)?.map((c) => c.value)).toEqual(['', 'I', 'F'])
     expect(choicesOf('title', store.program)).toBeUndefined()
+  })
+})
+
+describe('vectors of the server', () => {
+  beforeEach(() => {
+    setActivePinia(createPinia())
+    const store = useProgram()
+    store.program = vectors.program as unknown as Program
+    store.facts = vectors.facts as unknown as Facts
+    store.today = vectors.today
+  })
+
+  it('show in each cell what the server would write into a file', () => {
+    const store = useProgram()
+    const ranks = ranksOf(store)
+    for (const [key, cells] of Object.entries(vectors.cells)) {
+      const item = store.items.get(key)!
+      for (const [field, words] of Object.entries(cells)) {
+        const shown = field === 'rank' ? String(ranks.get(key) ?? '') : textOf(field, item, store)
+        expect([key, field, shown]).toEqual([key, field, words])
+      }
+    }
   })
 })

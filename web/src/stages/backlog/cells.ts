@@ -1,4 +1,5 @@
 import type { Field, Item, Program } from '@/api/types'
+import { kinds } from '@/line/kinds.gen'
 import { shortDate } from '@/shared/dates'
 import { amount } from '@/shared/format'
 import type { useProgram } from '@/stores/program'
@@ -10,18 +11,17 @@ export interface Choice {
   label: string
 }
 
-const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike', 'feature', 'initiative']
-const states = ['todo', 'doing', 'review', 'done']
-const plain = (values: string[]): Choice[] => values.map((value) => ({ value, label: value }))
+const { kind, state } = kinds.item.fields
+const plain = (values: readonly string[]): Choice[] => values.map((value) => ({ value, label: value }))
 const none: Choice = { value: '', label: 'none' }
 
 /** What can be chosen in a field; nothing for fields in which one writes. */
 export function choicesOf(field: string, program: Program, item?: Item): Choice[] | undefined {
   switch (field) {
     case 'kind':
-      return plain(kinds)
+      return plain(kind.values)
     case 'state':
-      return plain(states)
+      return plain(state.values)
     case 'pinned':
     case 'keptOut':
       return plain(['no', 'yes'])
@@ -42,6 +42,14 @@ export function choicesOf(field: string, program: Program, item?: Item): Choice[
     default:
       return undefined
   }
+}
+
+/** The rank of each item, counted over those that are no groups of others. */
+export function ranksOf(store: Pick<Store, 'program' | 'itemFacts'>): Map<string, number> {
+  const of = new Map<string, number>()
+  for (const item of store.program.items ?? [])
+    if (store.itemFacts.get(item.key)?.leaf) of.set(item.key, of.size + 1)
+  return of
 }
 
 const groupsOf = (program: Program): Item[] =>
@@ -138,11 +146,9 @@ export function textOf(field: string, item: Item, store: Store): string {
     case 'keptOut':
       return item[field] ? 'yes' : ''
     case 'checks':
-      return item.checks?.length ? `${item.checks.filter((c) => c.done).length} of ${item.checks.length}` : ''
-    case 'hoursLeft': {
-      const open = (item.tasks ?? []).filter((t) => !t.done && t.hoursLeft !== undefined)
-      return open.length ? `${amount(open.reduce((sum, t) => sum + t.hoursLeft!, 0))} h` : ''
-    }
+      return facts?.checks ? `${facts.checked ?? 0} of ${facts.checks}` : ''
+    case 'hoursLeft':
+      return facts?.hoursLeft === undefined ? '' : `${amount(facts.hoursLeft)} h`
     case 'changed':
     case 'rank':
       return ''

@@ -1,10 +1,7 @@
-import { useEventListener } from '@vueuse/core'
 import { reactive, readonly } from 'vue'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
-
-/** How far the pointer goes before a press becomes a drag. */
-const THRESHOLD = 5
+import { usePointerDrag } from '@/ui/usePointerDrag'
 
 const state = reactive({ keys: [] as string[], x: 0, y: 0, over: '' })
 
@@ -15,19 +12,6 @@ export const rowDrag = readonly(state)
 export function useRowDrag() {
   const store = useProgram()
   const backlog = useBacklog()
-  let start: { key: string; x: number; y: number } | undefined
-  let moved = false
-
-  function press(key: string, event: PointerEvent): void {
-    start = { key, x: event.clientX, y: event.clientY }
-    moved = false
-  }
-
-  function cancel(): void {
-    start = undefined
-    Object.assign(state, { keys: [], over: '' })
-  }
-
   /** What the pointer is over: above, below or into a row, a group's head, or a release. */
   function target(event: PointerEvent): string {
     for (const element of document.elementsFromPoint(event.clientX, event.clientY)) {
@@ -61,32 +45,17 @@ export function useRowDrag() {
     }
   }
 
-  useEventListener(window, 'pointermove', (event: PointerEvent) => {
-    if (!start) return
-    if (!state.keys.length && Math.hypot(event.clientX - start.x, event.clientY - start.y) > THRESHOLD) {
-      moved = true
-      state.keys = backlog.selected.has(start.key) ? [...backlog.selection] : [start.key]
-    }
-    if (!state.keys.length) return
-    event.preventDefault()
-    Object.assign(state, { x: event.clientX, y: event.clientY, over: target(event) })
-  })
-  useEventListener(window, 'pointerup', () => {
-    const { keys, over } = { keys: [...state.keys], over: state.over }
-    cancel()
-    if (keys.length && over) void drop(keys, over)
-  })
-  useEventListener(window, 'pointercancel', cancel)
-  useEventListener(
-    window,
-    'keydown',
-    (event: KeyboardEvent) => {
-      if (event.key !== 'Escape' || !state.keys.length) return
-      event.stopImmediatePropagation()
-      cancel()
+  const { press, wasDrag } = usePointerDrag<string>({
+    begin: (key) => {
+      state.keys = backlog.selected.has(key) ? [...backlog.selection] : [key]
+      return true
     },
-    { capture: true },
-  )
+    move: (_, event) => Object.assign(state, { x: event.clientX, y: event.clientY, over: target(event) }),
+    drop: () => {
+      if (state.over) void drop([...state.keys], state.over)
+    },
+    end: () => Object.assign(state, { keys: [], over: '' }),
+  })
 
-  return { state: rowDrag, press, moved: () => moved }
+  return { state: rowDrag, press, moved: wasDrag }
 }

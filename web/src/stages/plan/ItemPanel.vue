@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
-import type { Why } from '@/api/types'
+import { useAnswer } from '@/line/useAnswer'
 import { shortDate } from '@/shared/dates'
 import { count, sized } from '@/shared/format'
 import ItemNeeds from '@/shared/ItemNeeds.vue'
@@ -52,24 +52,11 @@ const inherited = computed(() => {
 })
 const chosen = (event: Event) => (event.target as HTMLSelectElement).value
 
-const why = ref<Why>()
-const whyNot = ref('')
 // The reason depends on the whole plan: it is asked for after every edit.
-watch(
-  () => [item.value?.key, store.revision] as const,
-  async ([key], old) => {
-    if (key !== old?.[0]) why.value = undefined
-    whyNot.value = ''
-    if (!key) return
-    try {
-      const answer = await store.reason(key)
-      if (item.value?.key === key) why.value = answer
-    } catch (error) {
-      why.value = undefined
-      whyNot.value = error instanceof Error ? error.message : String(error)
-    }
-  },
-  { immediate: true },
+const { answer: why, failure: whyNot } = useAnswer(
+  () => (item.value ? store.reason(item.value.key) : undefined),
+  [() => item.value?.key, () => store.revision],
+  { forget: ([key], [before]) => key !== before },
 )
 
 const needs = ref<InstanceType<typeof ItemNeeds>>()

@@ -1,11 +1,8 @@
-import { useEventListener } from '@vueuse/core'
-import { reactive, readonly } from 'vue'
+import { onScopeDispose, reactive, readonly } from 'vue'
 import type { Fit } from '@/api/types'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
-
-/** How far the pointer goes before a press becomes a drag. */
-const THRESHOLD = 4
+import { usePointerDrag } from '@/ui/usePointerDrag'
 
 interface Drag {
   /** What is dragged: items of one team. Empty while nothing is. */
@@ -21,81 +18,56 @@ interface Drag {
 
 const none: Drag = { keys: [], team: '', x: 0, y: 0, over: '', fits: {} }
 const drag = reactive<Drag>({ ...none })
-let start: { key: string; x: number; y: number } | undefined
-
 /** What is being dragged, by whoever draws it. */
 export const useDragState = () => readonly(drag)
 
+let follow: ((key: string, event: PointerEvent) => void) | undefined
+
 /** Starts following the pointer from a press on an item. */
-export function press(key: string, event: PointerEvent): void {
-  if (event.button === 0) start = { key, x: event.clientX, y: event.clientY }
-}
+export const press = (key: string, event: PointerEvent) => follow?.(key, event)
 
 /** Follows the pointer for the whole stage; drops through the plan. */
 export function useDrag(): void {
   const store = useProgram()
   const plan = usePlan()
 
-  function begin(key: string): void {
+  function begin(key: string): boolean {
     const item = store.items.get(key)
-    if (!item?.team) return
+    if (!item?.team) return false
     if (!plan.selected.has(key)) plan.select(key)
     const keys = plan.selection.filter(
       (k) =>
         store.items.get(k)?.team === item.team &&
         store.may({ op: 'set', kind: 'item', key: k, field: 'iteration' }),
     )
-    if (!keys.length) return
+    if (!keys.length) return false
     Object.assign(drag, none, { keys, team: item.team, fits: {} })
     void store
       .fits(item.team, keys)
       .then((fits) => (drag.fits = Object.fromEntries(fits.map((f) => [f.iteration, f]))))
       .catch(() => {}) // the drop itself will say what is wrong
+    return true
   }
 
-  const cancel = () => {
-    start = undefined
-    Object.assign(drag, none, { keys: [], fits: {} })
-  }
-
-  useEventListener(window, 'pointermove', (event: PointerEvent) => {
-    if (
-      start &&
-      !drag.keys.length &&
-      Math.hypot(event.clientX - start.x, event.clientY - start.y) > THRESHOLD
-    ) {
-      begin(start.key)
-    }
-    if (!drag.keys.length) return
-    event.preventDefault()
-    drag.x = event.clientX
-    drag.y = event.clientY
-    const target = document
-      .elementsFromPoint(event.clientX, event.clientY)
-      .map((e) => (e as HTMLElement).closest<HTMLElement>('[data-drop]'))
-      .find((e) => e)
-    const [team, iteration] = [target?.dataset.team, target?.dataset.drop]
-    drag.over = iteration === 'unplaced' || team === drag.team ? (iteration ?? '') : ''
-  })
-
-  useEventListener(window, 'pointerup', () => {
-    const { keys, team, over } = { ...drag, keys: [...drag.keys] }
-    cancel()
-    if (!keys.length || !over) return
-    if (over === 'unplaced') void plan.unplace(keys)
-    else void plan.placeIn(keys, team, over)
-  })
-
-  useEventListener(window, 'pointercancel', cancel)
-  // Before the stage's own Escape, which would clear the selection.
-  useEventListener(
-    window,
-    'keydown',
-    (event: KeyboardEvent) => {
-      if (event.key !== 'Escape' || !drag.keys.length) return
-      event.stopImmediatePropagation()
-      cancel()
+  const { press } = usePointerDrag<string>({
+    begin,
+    move: (_, event) => {
+      drag.x = event.clientX
+      drag.y = event.clientY
+      const target = document
+        .elementsFromPoint(event.clientX, event.clientY)
+        .map((e) => (e as HTMLElement).closest<HTMLElement>('[data-drop]'))
+        .find((e) => e)
+      const [team, iteration] = [target?.dataset.team, target?.dataset.drop]
+      drag.over = iteration === 'unplaced' || team === drag.team ? (iteration ?? '') : ''
     },
-    { capture: true },
-  )
+    drop: () => {
+      const { keys, team, over } = { ...drag, keys: [...drag.keys] }
+      if (over === 'unplaced') void plan.unplace(keys)
+      else if (over) void plan.placeIn(keys, team, over)
+    },
+    end: () => Object.assign(drag, none, { keys: [], fits: {} }),
+  })
+  follow = press
+  onScopeDispose(() => (follow = undefined))
 }

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { onMounted, ref } from 'vue'
-import { answer, client, RequestError } from '@/api/client'
+import { RequestError, answer, client, wordsOf } from '@/api/client'
 import type { Summary } from '@/api/types'
 import { count } from '@/shared/format'
 import { router } from '@/router'
@@ -22,7 +22,7 @@ async function load(): Promise<void> {
     programs.value = await answer(client.GET('/api/v1/programs'))
     failure.value = ''
   } catch (error) {
-    failure.value = error instanceof Error ? error.message : String(error)
+    failure.value = wordsOf(error)
   }
 }
 
@@ -35,7 +35,7 @@ async function attempt(what: () => Promise<unknown>): Promise<void> {
   } catch (error) {
     const details = error instanceof RequestError ? (error.problem?.errors ?? []) : []
     problems.value = details.map((d) => `${d.location}: ${d.message}`)
-    failure.value = error instanceof Error ? error.message : String(error)
+    failure.value = wordsOf(error)
   }
 }
 

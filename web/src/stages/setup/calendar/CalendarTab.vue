@@ -16,7 +16,7 @@ import { router } from '@/router'
 const store = useProgram()
 const plan = usePlan()
 const setUp = useSetUp()
-const rows = computed(() => calendarRows(store.program, store.todayDay))
+const rows = computed(() => calendarRows(store.program, store.iterationFacts, store.todayDay))
 /** When members are away, by row. */
 const away = computed(
   () => new Map((store.program.teams ?? []).map((t) => [`team/${t.key}`, awayIn(store.program, t.key)])),

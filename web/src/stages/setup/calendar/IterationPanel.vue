@@ -23,10 +23,8 @@ const ref = () => ({ team: props.team!, key: props.iteration! })
 const may = computed(() =>
   store.may({ op: 'set', kind: 'iteration', in: props.team, key: props.iteration, field: 'end' }),
 )
-const over = computed(() => it.value?.state === 'closed' || (it.value?.end ?? '') < store.today)
-const started = computed(
-  () => !!it.value && (it.value.state === 'open' || over.value || it.value.start <= store.today),
-)
+const over = computed(() => !!facts.value?.ended)
+const started = computed(() => !!facts.value?.started)
 const rename = () =>
   store.apply(`Rename ${it.value!.name ?? it.value!.key}`, [
     {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { toDay } from '@/shared/dates'
-import { smallProgram } from '@/stores/testing'
+import { factsOf, smallProgram } from '@/stores/testing'
 import { awayIn, calendarRows } from './rows'
 
 const today = toDay('2027-04-10')
@@ -18,7 +18,7 @@ describe('the calendar picture', () => {
       { key: 'S', name: 'No dates' },
     ]
     program.milestones = [{ key: 'M', name: 'Trial', date: '2027-04-20' }]
-    const rows = calendarRows(program, today)
+    const rows = calendarRows(program, new Map(), today)
     expect(rows.map((r) => [r.title, r.cells.length])).toEqual([
       ['First', 1],
       ['No dates', 0],
@@ -30,7 +30,12 @@ describe('the calendar picture', () => {
   })
 
   it('lets only what has not started move whole, and what is over not at all', () => {
-    const cells = calendarRows(smallProgram(), today).at(-1)!.cells
+    const program = smallProgram()
+    const [first, second] = factsOf(program).iterations
+    const facts = new Map(factsOf(program).iterations.map((x) => ['A ' + x.key, x]))
+    facts.set('A 1', { ...first, started: true, ended: true })
+    facts.set('A 2', { ...second, started: true })
+    const cells = calendarRows(program, facts, today).at(-1)!.cells
     expect(cells.map((c) => c.grips)).toEqual([[], ['end'], ['end', 'whole'], ['end', 'whole']])
   })
 

@@ -1,4 +1,4 @@
-import type { Program } from '@/api/types'
+import type { IterationFacts, Program } from '@/api/types'
 import { releaseColour } from '@/shared/colours'
 import { shortDate, toDay, type Day } from '@/shared/dates'
 import type { GridCell, GridRow } from '@/shared/TimeGrid.vue'
@@ -16,7 +16,11 @@ export interface CalendarCell extends GridCell {
 }
 
 /** The rows of the calendar picture: releases, milestones, then each team. */
-export function calendarRows(program: Program, today: Day): GridRow<CalendarCell>[] {
+export function calendarRows(
+  program: Program,
+  facts: Map<string, IterationFacts>,
+  today: Day,
+): GridRow<CalendarCell>[] {
   const rows: GridRow<CalendarCell>[] = (program.releases ?? []).map((r, i) => {
     const cells: CalendarCell[] = []
     const first = r.start ?? r.phases?.[0]?.start ?? r.due
@@ -74,7 +78,7 @@ export function calendarRows(program: Program, today: Day): GridRow<CalendarCell
         start: toDay(it.start),
         end: toDay(it.end),
         label: `${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}, ${it.state || 'planned'}`,
-        grips: grips(it.state, toDay(it.start), toDay(it.end), today).filter((g) => i || g === 'end'),
+        grips: grips(facts.get(t.key + ' ' + it.key)).filter((g) => i || g === 'end'),
       })),
     })
   }
@@ -82,9 +86,9 @@ export function calendarRows(program: Program, today: Day): GridRow<CalendarCell
 }
 
 /** What has not started moves whole; what is not over can end another day. */
-function grips(state: string | undefined, start: Day, end: Day, today: Day): CalendarCell['grips'] {
-  if (state === 'closed' || end < today) return []
-  return state === 'open' || start <= today ? ['end'] : ['end', 'whole']
+function grips(facts?: IterationFacts): CalendarCell['grips'] {
+  if (!facts || facts.ended) return []
+  return facts.started ? ['end'] : ['end', 'whole']
 }
 
 /** When members of a team are away. */

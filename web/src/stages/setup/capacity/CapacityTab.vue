@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
-import type { CapacityRow } from '@/api/types'
+import { useAnswer } from '@/line/useAnswer'
 import { amount } from '@/shared/format'
 import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
 import TimeTools from '@/shared/TimeTools.vue'
@@ -21,33 +21,26 @@ const views: [By, string][] = [
   ['role', 'Role'],
   ['person', 'Person'],
 ]
-const parts = shallowRef<CapacityRow[]>([])
-const failure = ref('')
 const chosen = ref('')
 const target = shallowRef<CapacityCell>()
 const reporting = ref(false)
 
-watch(
-  () => [by.value, store.revision, store.today] as const,
-  async ([view]) => {
-    if (view === 'team') return
-    try {
-      const query = { by: view }
-      const params = { path: { id: store.id }, query }
-      const rows = await answer(client.GET('/api/v1/programs/{id}/capacity/rows', { params }))
-      if (by.value === view) parts.value = rows
-      failure.value = ''
-    } catch (error) {
-      failure.value = error instanceof Error ? error.message : String(error)
-    }
+const { answer: parts, failure } = useAnswer(
+  () => {
+    if (by.value === 'team') return undefined
+    const query = { by: by.value }
+    return answer(
+      client.GET('/api/v1/programs/{id}/capacity/rows', { params: { path: { id: store.id }, query } }),
+    )
   },
-  { immediate: true },
+  [by, () => store.revision, () => store.today],
+  { forget: ([view], [before]) => view !== before },
 )
 
 const rows = computed(() =>
   by.value === 'team'
     ? teamRows(store.program, store.iterationFacts, store.todayDay)
-    : partRows(parts.value, store.program, by.value, store.todayDay),
+    : partRows(parts.value ?? [], store.program, by.value, store.todayDay),
 )
 const crowded = computed(() =>
   by.value === 'person'

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { computed, reactive, watch } from 'vue'
 import { answer, client } from '@/api/client'
-import type { CapacityDetail, Change } from '@/api/types'
+import type { Change } from '@/api/types'
+import { useAnswer } from '@/line/useAnswer'
 import { shortDate } from '@/shared/dates'
 import { amount, count, percent, sized } from '@/shared/format'
 import { useProgram } from '@/stores/program'
@@ -16,29 +17,26 @@ const setUp = useSetUp()
 const team = computed(() => store.teams.get(props.team))
 const it = computed(() => team.value?.iterations?.find((x) => x.key === props.iteration))
 const facts = computed(() => store.iterationFacts.get(`${props.team} ${props.iteration}`))
-const detail = shallowRef<CapacityDetail>()
-const failure = ref('')
 const form = reactive({ capacity: '' as number | '', note: '' })
 const may = computed(() =>
   store.may({ op: 'set', kind: 'iteration', in: props.team, key: props.iteration, field: 'capacity' }),
 )
 
+const { answer: detail, failure } = useAnswer(
+  () =>
+    answer(
+      client.GET('/api/v1/programs/{id}/capacity', {
+        params: { path: { id: store.id }, query: { team: props.team, iteration: props.iteration } },
+      }),
+    ),
+  [() => props.team, () => props.iteration, () => store.revision],
+  { forget: ([team, iteration], [before, other]) => team !== before || iteration !== other },
+)
 watch(
-  () => [props.team, props.iteration, store.revision] as const,
-  async ([of, iteration], old) => {
-    if (of !== old?.[0] || iteration !== old?.[1]) {
-      detail.value = undefined
-      form.capacity = it.value?.capacity ?? ''
-      form.note = it.value?.capacityNote ?? ''
-    }
-    try {
-      const params = { path: { id: store.id }, query: { team: of, iteration } }
-      const found = await answer(client.GET('/api/v1/programs/{id}/capacity', { params }))
-      if (props.team === of && props.iteration === iteration) detail.value = found
-      failure.value = ''
-    } catch (error) {
-      failure.value = error instanceof Error ? error.message : String(error)
-    }
+  () => [props.team, props.iteration],
+  () => {
+    form.capacity = it.value?.capacity ?? ''
+    form.note = it.value?.capacityNote ?? ''
   },
   { immediate: true },
 )

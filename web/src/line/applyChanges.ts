@@ -1,17 +1,7 @@
 import type { Change, Facts, Program } from '@/api/types'
+import { kinds, settings } from './kinds.gen'
 
 type Keyed = Record<string, unknown>
-
-const lists: Partial<Record<Change['kind'], keyof Program>> = {
-  cadence: 'cadences',
-  team: 'teams',
-  person: 'people',
-  release: 'releases',
-  milestone: 'milestones',
-  item: 'items',
-  need: 'needs',
-  comment: 'comments',
-}
 
 /**
  * The program after changes that the server has applied. No rule is checked
@@ -29,36 +19,34 @@ export function applyChanges(program: Program, changes: Change[]): Program {
     return own
   }
   for (const change of changes) {
-    const name = lists[change.kind]
+    const kind = kinds[change.kind as keyof typeof kinds]
     if (change.kind === 'program') {
       setProgram(next, change)
-    } else if (change.kind === 'iteration') {
-      const teams = listOf('teams')
-      const at = teams.findIndex((t) => t.key === change.in)
+    } else if ('nested' in kind) {
+      const owners = listOf(kinds[kind.in].list as keyof Program)
+      const at = owners.findIndex((t) => t.key === change.in)
       if (at < 0) continue
-      const iterations = [...((teams[at].iterations as Keyed[] | undefined) ?? [])]
+      const own = [...((owners[at][kind.list] as Keyed[] | undefined) ?? [])]
       applyTo(
-        iterations,
+        own,
         change,
-        iterations.findIndex((x) => x.key === change.key),
+        own.findIndex((x) => x.key === change.key),
       )
-      teams[at] = { ...teams[at], iterations }
-    } else if (name) {
-      const list = listOf(name)
-      const known = places.get(name) ?? new Places(list, change.kind === 'need')
-      places.set(name, known)
+      owners[at] = { ...owners[at], [kind.list]: own.length ? own : undefined }
+    } else if ('list' in kind) {
+      const list = listOf(kind.list)
+      const known = places.get(kind.list) ?? new Places(list, change.kind === 'need')
+      places.set(kind.list, known)
       known.apply(change)
     }
   }
   return next
 }
 
-const ofSettings = ['sameIteration', 'fillTo', 'holidayCalendar', 'ready', 'mix']
-
 function setProgram(next: Program, change: Change): void {
   const field = change.field ?? ''
   const value = change.value ?? undefined
-  if (ofSettings.includes(field)) next.settings = { ...next.settings, [field]: value }
+  if (settings.includes(field)) next.settings = { ...next.settings, [field]: value }
   else Object.assign(next, { [field]: value })
 }
 
@@ -120,7 +108,6 @@ export function mergeFacts(facts: Facts, update: Facts): Facts {
     teams: merge(facts.teams, update.teams, (x) => x.key),
     needs: merge(facts.needs, update.needs, (x) => x.item + ' ' + x.needs),
     items: merge(facts.items, update.items, (x) => x.key),
-    counts: update.counts,
   }
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Change, Facts, Program } from '@/api/types'
 import { applyChanges, mergeFacts } from './applyChanges'
+import vectors from './changes.gen.json'
 
 const program = (): Program =>
   ({
@@ -80,24 +81,32 @@ describe('applyChanges', () => {
   })
 })
 
+/** Absent, empty, false and cleared mean the same in a program. */
+function plain(value: unknown): unknown {
+  if (Array.isArray(value)) return value.length ? value.map(plain) : undefined
+  if (typeof value !== 'object' || value === null) return value === '' || value === false ? undefined : value
+  const entries = Object.entries(value).map(([k, v]) => [k, plain(v)] as const)
+  return Object.fromEntries(entries.filter(([, v]) => v !== undefined && v !== null))
+}
+
+describe('vectors of the server', () => {
+  it('are applied as the server does', () => {
+    expect(vectors.length).toBeGreaterThan(10)
+    for (const { before, changes, after } of vectors)
+      expect(plain(applyChanges(before as Program, changes as Change[]))).toEqual(plain(after))
+  })
+})
+
 describe('mergeFacts', () => {
-  it('replaces what differs, adds what is new and takes the counts whole', () => {
-    const counts = { over: [], broken: [], notReady: [], unplaced: ['A'] }
+  it('replaces what differs and adds what is new', () => {
     const item = (key: string, unplaced: boolean) => ({ key, leaf: true, unplaced })
-    const facts = {
+    const facts: Facts = {
       iterations: [],
       teams: [],
       needs: [],
       items: [item('A', true), item('B', false)],
-      counts,
-    } as Facts
-    const update = {
-      ...facts,
-      items: [item('B', true), item('C', true)],
-      counts: { ...counts, unplaced: ['A', 'B', 'C'] },
     }
-    const merged = mergeFacts(facts, update)
+    const merged = mergeFacts(facts, { ...facts, items: [item('B', true), item('C', true)] })
     expect(merged.items?.map((x) => `${x.key}${x.unplaced}`)).toEqual(['Atrue', 'Btrue', 'Ctrue'])
-    expect(merged.counts.unplaced).toHaveLength(3)
   })
 })

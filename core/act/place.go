@@ -1,0 +1,61 @@
+package act
+
+import (
+	"fmt"
+	"strings"
+
+	"jantrel/core/program"
+)
+
+// Place puts items into iterations of their teams, or takes their places away. What is done
+// or pinned stays where it is.
+type Place struct {
+	Label      string      `json:"label" minLength:"1" maxLength:"200"`
+	Placements []Placement `json:"placements" minItems:"1" maxItems:"50000"`
+}
+
+// Placement is where one item is to stand.
+type Placement struct {
+	Item      string `json:"item"`
+	Iteration string `json:"iteration,omitempty" doc:"Missing: nowhere"`
+}
+
+// Plan implements Intent.
+func (x Place) Plan(s State) (Plan, error) {
+	tree := s.Tree()
+	var changes []program.Change
+	var fixed []string
+	for _, to := range x.Placements {
+		i, ok := tree.Index[to.Item]
+		if !ok {
+			return Plan{}, fmt.Errorf("there is no item %s any more", to.Item)
+		}
+		switch item := &s.Items[i]; {
+		case item.Iteration == to.Iteration:
+		case item.State == program.Done || item.Pinned:
+			fixed = append(fixed, item.Key)
+		default:
+			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "iteration", to.Iteration))
+		}
+	}
+	p, err := made(x.Label, changes, nil)
+	p.Says = changes
+	if len(fixed) > 0 {
+		note := listed(fixed) + " cannot move: done, or pinned."
+		if len(changes) > 0 {
+			note += " The others were moved."
+		}
+		p.Notes = append(p.Notes, note)
+	}
+	return p, err
+}
+
+// listed names the first few.
+func listed(keys []string) string {
+	const most = 5
+	text := strings.Join(keys[:min(most, len(keys))], ", ")
+	if len(keys) > most {
+		text += fmt.Sprintf(" and %d more", len(keys)-most)
+	}
+	return text
+}

@@ -1,0 +1,489 @@
+// Made from core/program/kinds.go by: go generate ./internal/api
+
+/** The registry of kinds and their fields. */
+export const kinds = {
+  "cadence": {
+    "title": "cadence",
+    "list": "cadences",
+    "fields": {
+      "ahead": {
+        "title": "Kept ahead",
+        "sort": "number"
+      },
+      "carryOver": {
+        "title": "Carry over",
+        "sort": "flag"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "lengthDays": {
+        "title": "Length in days",
+        "sort": "number"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "naming": {
+        "title": "Naming",
+        "sort": "text"
+      },
+      "start": {
+        "title": "Start",
+        "sort": "day"
+      }
+    }
+  },
+  "comment": {
+    "title": "comment",
+    "list": "comments",
+    "in": "item",
+    "fields": {
+      "at": {
+        "title": "When",
+        "sort": "text"
+      },
+      "author": {
+        "title": "Account",
+        "sort": "text"
+      },
+      "by": {
+        "title": "Said by",
+        "sort": "text"
+      },
+      "item": {
+        "title": "Item",
+        "sort": "choice",
+        "names": "item"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "text": {
+        "title": "Text",
+        "sort": "text"
+      }
+    }
+  },
+  "item": {
+    "title": "item",
+    "list": "items",
+    "fields": {
+      "assignee": {
+        "title": "Assigned to",
+        "sort": "choice",
+        "names": "person"
+      },
+      "checks": {
+        "title": "Checks",
+        "sort": "parts"
+      },
+      "description": {
+        "title": "Description",
+        "sort": "text"
+      },
+      "doneOn": {
+        "title": "Done on",
+        "sort": "day"
+      },
+      "due": {
+        "title": "Due",
+        "sort": "day"
+      },
+      "fixedIn": {
+        "title": "Fixed in",
+        "sort": "text"
+      },
+      "foundIn": {
+        "title": "Found in",
+        "sort": "text"
+      },
+      "iteration": {
+        "title": "Iteration",
+        "sort": "choice",
+        "names": "iteration"
+      },
+      "keptOut": {
+        "title": "Kept out",
+        "sort": "flag"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "kind": {
+        "title": "Kind",
+        "sort": "choice",
+        "values": [
+          "initiative",
+          "feature",
+          "story",
+          "defect",
+          "upkeep",
+          "enabler",
+          "spike"
+        ]
+      },
+      "links": {
+        "title": "Links",
+        "sort": "parts"
+      },
+      "notBefore": {
+        "title": "Not before",
+        "sort": "day"
+      },
+      "parent": {
+        "title": "Part of",
+        "sort": "choice",
+        "names": "item"
+      },
+      "pinned": {
+        "title": "Pinned",
+        "sort": "flag"
+      },
+      "release": {
+        "title": "Release",
+        "sort": "choice",
+        "names": "release"
+      },
+      "role": {
+        "title": "Role",
+        "sort": "text"
+      },
+      "size": {
+        "title": "Size",
+        "sort": "number"
+      },
+      "state": {
+        "title": "State",
+        "sort": "choice",
+        "values": [
+          "todo",
+          "doing",
+          "review",
+          "done"
+        ]
+      },
+      "tags": {
+        "title": "Tags",
+        "sort": "many"
+      },
+      "tasks": {
+        "title": "Tasks",
+        "sort": "parts"
+      },
+      "team": {
+        "title": "Team",
+        "sort": "choice",
+        "names": "team"
+      },
+      "title": {
+        "title": "Title",
+        "sort": "text"
+      }
+    }
+  },
+  "iteration": {
+    "title": "iteration",
+    "list": "iterations",
+    "in": "team",
+    "nested": true,
+    "fields": {
+      "capacity": {
+        "title": "Capacity",
+        "sort": "number"
+      },
+      "capacityNote": {
+        "title": "Why the capacity",
+        "sort": "text"
+      },
+      "committed": {
+        "title": "Committed",
+        "sort": "number"
+      },
+      "committedItems": {
+        "title": "Items committed",
+        "sort": "number"
+      },
+      "completed": {
+        "title": "Completed",
+        "sort": "number"
+      },
+      "completedItems": {
+        "title": "Items completed",
+        "sort": "number"
+      },
+      "end": {
+        "title": "End",
+        "sort": "day"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "leftOut": {
+        "title": "Left out of velocity",
+        "sort": "text"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "start": {
+        "title": "Start",
+        "sort": "day"
+      },
+      "state": {
+        "title": "State",
+        "sort": "choice",
+        "values": [
+          "planned",
+          "open",
+          "closed"
+        ]
+      }
+    }
+  },
+  "milestone": {
+    "title": "milestone",
+    "list": "milestones",
+    "fields": {
+      "date": {
+        "title": "Date",
+        "sort": "day"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "needs": {
+        "title": "Needs",
+        "sort": "many",
+        "names": "item"
+      },
+      "releases": {
+        "title": "Releases",
+        "sort": "many",
+        "names": "release"
+      }
+    }
+  },
+  "need": {
+    "title": "need",
+    "list": "needs",
+    "in": "item",
+    "fields": {
+      "agreement": {
+        "title": "Agreement",
+        "sort": "choice",
+        "values": [
+          "asked",
+          "agreed",
+          "declined"
+        ]
+      },
+      "item": {
+        "title": "Item",
+        "sort": "choice",
+        "names": "item"
+      },
+      "lagDays": {
+        "title": "Days between",
+        "sort": "number"
+      },
+      "needs": {
+        "title": "Needs",
+        "sort": "choice",
+        "names": "item"
+      }
+    }
+  },
+  "person": {
+    "title": "person",
+    "list": "people",
+    "fields": {
+      "calendar": {
+        "title": "Calendar",
+        "sort": "text"
+      },
+      "daysOff": {
+        "title": "Days off",
+        "sort": "parts"
+      },
+      "hoursPerDay": {
+        "title": "Hours a day",
+        "sort": "number"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "openSeat": {
+        "title": "Open seat",
+        "sort": "flag"
+      },
+      "roles": {
+        "title": "Roles",
+        "sort": "many"
+      },
+      "weekdays": {
+        "title": "Weekdays",
+        "sort": "many"
+      }
+    }
+  },
+  "program": {
+    "title": "program",
+    "fields": {
+      "fillTo": {
+        "title": "Fill to",
+        "sort": "number"
+      },
+      "holidayCalendar": {
+        "title": "Calendar of the holidays",
+        "sort": "text"
+      },
+      "holidays": {
+        "title": "Holidays",
+        "sort": "parts"
+      },
+      "mix": {
+        "title": "Wanted mix",
+        "sort": "whole"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "patterns": {
+        "title": "Patterns",
+        "sort": "parts"
+      },
+      "phaseTemplates": {
+        "title": "Phase templates",
+        "sort": "parts"
+      },
+      "ready": {
+        "title": "What ready means",
+        "sort": "whole"
+      },
+      "repeats": {
+        "title": "Repeated items",
+        "sort": "parts"
+      },
+      "sameIteration": {
+        "title": "Sharing an iteration",
+        "sort": "choice",
+        "values": [
+          "never",
+          "same-team",
+          "always"
+        ]
+      },
+      "today": {
+        "title": "Today",
+        "sort": "day"
+      },
+      "views": {
+        "title": "Views",
+        "sort": "parts"
+      }
+    }
+  },
+  "release": {
+    "title": "release",
+    "list": "releases",
+    "fields": {
+      "description": {
+        "title": "Description",
+        "sort": "text"
+      },
+      "documents": {
+        "title": "Documents",
+        "sort": "parts"
+      },
+      "due": {
+        "title": "Due",
+        "sort": "day"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "phases": {
+        "title": "Phases",
+        "sort": "parts"
+      },
+      "start": {
+        "title": "Start",
+        "sort": "day"
+      }
+    }
+  },
+  "team": {
+    "title": "team",
+    "list": "teams",
+    "fields": {
+      "cadence": {
+        "title": "Cadence",
+        "sort": "choice",
+        "names": "cadence"
+      },
+      "fillTo": {
+        "title": "Fill to",
+        "sort": "number"
+      },
+      "focus": {
+        "title": "Focus",
+        "sort": "number"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "lookback": {
+        "title": "Iterations that count",
+        "sort": "number"
+      },
+      "members": {
+        "title": "Members",
+        "sort": "parts"
+      },
+      "name": {
+        "title": "Name",
+        "sort": "text"
+      },
+      "unit": {
+        "title": "Unit",
+        "sort": "choice",
+        "values": [
+          "points",
+          "days",
+          "hours"
+        ]
+      },
+      "velocity": {
+        "title": "Agreed velocity",
+        "sort": "number"
+      }
+    }
+  }
+} as const
+
+/** Fields of a program that stand in its settings. */
+export const settings: readonly string[] = ["sameIteration","fillTo","holidayCalendar","ready","mix"]

@@ -1,0 +1,71 @@
+import { useDebounceFn } from '@vueuse/core'
+import { onScopeDispose, ref, shallowRef, watch, type ShallowRef, type Ref, type WatchSource } from 'vue'
+import { wordsOf } from '@/api/client'
+
+export interface Answer<T> {
+  /** The newest answer; undefined before the first, and where nothing is asked. */
+  answer: ShallowRef<T | undefined>
+  /** What went wrong with the last question, in words; empty for nothing. */
+  failure: Ref<string>
+  /** Whether an answer is on its way. */
+  asking: Ref<boolean>
+  /** Asks again. */
+  refresh: () => void
+}
+
+export interface Asking<T> {
+  /** Milliseconds to wait for more to change before asking. */
+  wait?: number
+  /** Whether the answer of before goes away at once: where it is about something else. */
+  forget?: (now: unknown[], before: unknown[]) => boolean
+  /** Called with each answer that counts. */
+  then?: (found: T) => void
+}
+
+/**
+ * Asks the server a question at once and again whenever something that it depends on
+ * changes (among which should be the revision). An answer that a later question overtook
+ * is dropped; a question of undefined is none, and clears the answer.
+ */
+export function useAnswer<T>(
+  ask: () => Promise<T> | undefined,
+  deps: WatchSource[],
+  { wait, forget, then }: Asking<T> = {},
+): Answer<T> {
+  const answer = shallowRef<T>()
+  const failure = ref('')
+  const asking = ref(false)
+  let latest = 0
+
+  function put(): void {
+    const mine = ++latest
+    const asked = ask()
+    failure.value = ''
+    asking.value = !!asked
+    if (!asked) answer.value = undefined
+    asked?.then(
+      (found) => {
+        if (mine !== latest) return
+        asking.value = false
+        answer.value = found
+        then?.(found)
+      },
+      (error: unknown) => {
+        if (mine !== latest) return
+        asking.value = false
+        failure.value = wordsOf(error)
+      },
+    )
+  }
+  const refresh = wait === undefined ? put : useDebounceFn(put, wait)
+  watch(
+    deps,
+    (now, before) => {
+      if (forget?.(now, before)) answer.value = undefined
+      void refresh()
+    },
+    { immediate: true },
+  )
+  onScopeDispose(() => latest++)
+  return { answer, failure, asking, refresh: () => void refresh() }
+}
