@@ -5,8 +5,9 @@ VERSION ?= $(shell git describe --tags --always --dirty 2>/dev/null || echo dev)
 GO_FILES := $(shell find core internal cmd -name '*.go' -o -name '*.sql' -o -name '*.json' -o -name '*.txt') web/embed.go go.mod go.sum
 PAGE_FILES := $(shell find web/src web/public -type f) web/index.html web/api-docs.html web/vite.config.ts web/tsconfig.json
 NPM := npm --prefix web
+GO_CODE := ./core/... ./internal/... ./cmd/... ./web
 
-.PHONY: demo build dev test test-go test-web test-e2e lint bench screenshots types clean
+.PHONY: demo build dev test test-go test-web test-e2e race lint fmt bench screenshots generate types clean
 
 demo: build
 	bin/jantrel demo --addr $(ADDR)
@@ -29,16 +30,26 @@ web/node_modules/.package-lock.json: web/package.json web/package-lock.json
 dev: bin/jantrel
 	@trap 'kill 0' EXIT; bin/jantrel demo --addr $(ADDR) & JANTREL_ADDR=$(ADDR) $(NPM) run dev
 
-test: lint test-go test-web test-e2e
+test: lint test-go test-web race test-e2e
 
 lint: web/node_modules/.package-lock.json
 	@test -z "$$(gofmt -l core internal cmd web/embed.go)" || { echo "not formatted:"; gofmt -l core internal cmd web/embed.go; exit 1; }
-	go vet ./...
+	go vet $(GO_CODE)
+	go tool staticcheck $(GO_CODE)
 	$(NPM) run --silent lint
 	$(NPM) run --silent types
 
-test-go: web/node_modules/.package-lock.json
-	go test ./...
+fmt: web/node_modules/.package-lock.json
+	gofmt -w core internal cmd web/embed.go
+	$(NPM) run --silent format
+
+test-go:
+	go test $(GO_CODE)
+
+# Whatever many do at once, with the race detector, which needs a C compiler.
+race:
+	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq gcc libc6-dev; }
+	CGO_ENABLED=1 go test -race ./internal/live ./internal/api ./internal/store
 
 test-web: web/node_modules/.package-lock.json
 	$(NPM) run --silent test
@@ -48,17 +59,19 @@ test-e2e: build
 	$(NPM) run --silent e2e
 
 bench:
-	go test ./... -run '^$$' -bench . -benchmem
+	go test $(GO_CODE) -run '^$$' -bench . -benchmem
 
 # The pictures in docs/screenshots, from the demo on a fixed day.
 screenshots: build
 	@test -x /usr/bin/chromium || { apt-get update -qq && apt-get install -y -qq chromium; }
 	SCREENSHOTS=1 $(NPM) run --silent e2e -- screenshots
 
-# The page's types, from the interface that the server describes.
-types: web/node_modules/.package-lock.json
-	go run ./cmd/jantrel openapi > web/src/api/openapi.json
-	$(NPM) run --silent api
+# All that is made from other files: the description of the interface, the page's types, its
+# copy of the registry, and the vectors that its tests replay.
+generate: web/node_modules/.package-lock.json
+	go generate ./internal/...
+
+types: generate
 
 clean:
 	rm -rf bin web/dist/page web/node_modules web/test-results

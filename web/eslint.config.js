@@ -14,5 +14,27 @@ export default ts.config(
     rules: { 'vue/multi-word-component-names': 'off' },
   },
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
+  {
+    // Rules that know the types: a promise that nobody waits for loses its error.
+    files: ['src/**/*.ts', 'src/**/*.vue'],
+    languageOptions: {
+      parserOptions: {
+        projectService: true,
+        extraFileExtensions: ['.vue'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-for-in-array': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
+      '@typescript-eslint/restrict-plus-operands': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
+    },
+  },
   prettier,
 )

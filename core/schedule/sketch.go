@@ -95,11 +95,9 @@ func (pl *sketch) earliest(m *model, n int) int {
 // whenever it can have it; room for it is held free until then.
 func (m *model) build(urgency []float64, stay []int) sketch {
 	pl := m.emptySketch()
-	if stay != nil {
-		for n, s := range stay {
-			if s != nowhere {
-				pl.room[m.nodes[n].team][s] -= m.nodes[n].size
-			}
+	for n, s := range stay {
+		if s != nowhere {
+			pl.room[m.nodes[n].team][s] -= m.nodes[n].size
 		}
 	}
 	open := make([]int, len(m.nodes)) // needs not yet decided

@@ -13,8 +13,8 @@ type Effects struct {
 	Iterations []Redated        `json:"iterations" doc:"Iterations with other dates, new ones and removed ones"`
 	Items      []Redated        `json:"items" doc:"Placed items whose dates change, or that lose or gain their place"`
 	Capacity   []CapacityChange `json:"capacity" doc:"Coming iterations whose capacity changes"`
-	Over       KeysChange       `json:"over" doc:"Iterations over capacity, as TEAM/KEY"`
-	Broken     KeysChange       `json:"broken" doc:"Broken needs, as ITEM/NEEDS"`
+	Over       OverChange       `json:"over" doc:"Iterations over capacity"`
+	Broken     BrokenChange     `json:"broken" doc:"Broken needs"`
 	Unplaced   KeysChange       `json:"unplaced" doc:"Items that lose their place, or gain one"`
 	Releases   []ReleaseChange  `json:"releases" doc:"Releases whose plan finishes on another day, or that are due on another"`
 	Milestones []Missed         `json:"milestones" doc:"Milestones for which an item now comes too late, or comes in time again"`
@@ -43,6 +43,18 @@ type KeysChange struct {
 	Gone []string `json:"gone,omitempty"`
 }
 
+// OverChange is the same of iterations.
+type OverChange struct {
+	New  []IterationRef `json:"new,omitempty"`
+	Gone []IterationRef `json:"gone,omitempty"`
+}
+
+// BrokenChange is the same of needs.
+type BrokenChange struct {
+	New  []NeedRef `json:"new,omitempty"`
+	Gone []NeedRef `json:"gone,omitempty"`
+}
+
 // ReleaseChange is when the plan of a release finishes: the last end of what is placed.
 type ReleaseChange struct {
 	Key       string       `json:"key"`
@@ -68,35 +80,33 @@ func EffectsOf(before, after *plan.Plan, today program.Date) Effects {
 	e.iterations(before, after)
 	e.items(before, after)
 	e.capacity(a, b)
-	overKey := func(r IterationRef) string { return r.Team + "/" + r.Key }
-	needKey := func(r NeedRef) string { return r.Item + "/" + r.Needs }
-	same := func(key string) string { return key }
-	e.Over = keysChange(a.Counts.Over, b.Counts.Over, overKey)
-	e.Broken = keysChange(a.Counts.Broken, b.Counts.Broken, needKey)
-	e.Unplaced = keysChange(a.Counts.Unplaced, b.Counts.Unplaced, same)
+	e.Over.New, e.Over.Gone = joined(a.Counts.Over, b.Counts.Over)
+	e.Broken.New, e.Broken.Gone = joined(a.Counts.Broken, b.Counts.Broken)
+	e.Unplaced.New, e.Unplaced.Gone = joined(a.Counts.Unplaced, b.Counts.Unplaced)
 	e.releases(before, after)
 	e.milestones(before, after)
 	return e
 }
 
-func keysChange[T any](before, after []T, key func(T) string) KeysChange {
-	have := make(map[string]bool, len(before))
+// joined returns what is in after and not in before, and the other way round.
+func joined[T comparable](before, after []T) (fresh, gone []T) {
+	had := make(map[T]bool, len(before))
 	for _, x := range before {
-		have[key(x)] = true
+		had[x] = true
 	}
-	var c KeysChange
+	has := make(map[T]bool, len(after))
 	for _, x := range after {
-		if !have[key(x)] {
-			c.New = append(c.New, key(x))
+		has[x] = true
+		if !had[x] {
+			fresh = append(fresh, x)
 		}
-		delete(have, key(x))
 	}
 	for _, x := range before {
-		if have[key(x)] {
-			c.Gone = append(c.Gone, key(x))
+		if !has[x] {
+			gone = append(gone, x)
 		}
 	}
-	return c
+	return fresh, gone
 }
 
 // redated compares two lists of things with dates, by key.

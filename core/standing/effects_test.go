@@ -36,7 +36,7 @@ func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {
 	require.NoError(t, err)
 	e := standing.EffectsOf(plan.Of(before), plan.Of(after), day("2027-03-02"))
 	assert.Equal(t, []standing.CapacityChange{{Team: "A", Key: "2", Before: 5, After: 3}}, e.Capacity)
-	assert.Equal(t, []string{"A/2"}, e.Over.New)
+	assert.Equal(t, []standing.IterationRef{{Team: "A", Key: "2"}}, e.Over.New)
 	assert.Equal(t, []standing.Missed{{Key: "M", Name: "Trial", Item: "y", Missed: true}}, e.Milestones)
 	require.Len(t, e.Releases, 1)
 	assert.Equal(t, day("2027-04-04"), e.Releases[0].After)
@@ -44,7 +44,7 @@ func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {
 	require.Len(t, e.Items, 1)
 	assert.Equal(t, "y", e.Items[0].Key)
 	back := standing.EffectsOf(plan.Of(after), plan.Of(before), day("2027-03-02"))
-	assert.Equal(t, []string{"A/2"}, back.Over.Gone)
+	assert.Equal(t, []standing.IterationRef{{Team: "A", Key: "2"}}, back.Over.Gone)
 	assert.False(t, back.Milestones[0].Missed)
 
 	removed, _, err := program.ApplyAll(before, program.Forget(before, program.Ref{Kind: program.KindTeam, Key: "A"}))

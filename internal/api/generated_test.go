@@ -20,6 +20,8 @@ import (
 	"jantrel/internal/sample"
 )
 
+//go:generate sh -c "go run ../../cmd/jantrel openapi > ../../web/src/api/openapi.json"
+//go:generate npm --prefix ../../web run --silent api
 //go:generate go test -run TestWhatThePageIsGivenIsOfToday -write
 
 var write = flag.Bool("write", false, "write what the page is given")

@@ -3250,6 +3250,10 @@ export interface components {
             iteration?: string;
             text: string;
         };
+        "standing.BrokenChange": {
+            gone?: components["schemas"]["standing.NeedRef"][];
+            new?: components["schemas"]["standing.NeedRef"][];
+        };
         "standing.CapacityChange": {
             /** Format: double */
             after: number;
@@ -3265,8 +3269,8 @@ export interface components {
             unplaced: string[];
         };
         "standing.Effects": {
-            /** @description Broken needs, as ITEM/NEEDS */
-            broken: components["schemas"]["standing.KeysChange"];
+            /** @description Broken needs */
+            broken: components["schemas"]["standing.BrokenChange"];
             /** @description Coming iterations whose capacity changes */
             capacity: components["schemas"]["standing.CapacityChange"][];
             /** @description Placed items whose dates change, or that lose or gain their place */
@@ -3275,8 +3279,8 @@ export interface components {
             iterations: components["schemas"]["standing.Redated"][];
             /** @description Milestones for which an item now comes too late, or comes in time again */
             milestones: components["schemas"]["standing.Missed"][];
-            /** @description Iterations over capacity, as TEAM/KEY */
-            over: components["schemas"]["standing.KeysChange"];
+            /** @description Iterations over capacity */
+            over: components["schemas"]["standing.OverChange"];
             /** @description Releases whose plan finishes on another day, or that are due on another */
             releases: components["schemas"]["standing.ReleaseChange"][];
             /** @description Items that lose their place, or gain one */
@@ -3384,6 +3388,10 @@ export interface components {
         "standing.NeedRef": {
             item: string;
             needs: string;
+        };
+        "standing.OverChange": {
+            gone?: components["schemas"]["standing.IterationRef"][];
+            new?: components["schemas"]["standing.IterationRef"][];
         };
         "standing.Redated": {
             /** @description Missing: removed, or unplaced */

@@ -1,4 +1,5 @@
 import type { Change, Facts, Program } from '@/api/types'
+import { pair } from '@/line/pair'
 import { kinds, settings } from './kinds.gen'
 
 type Keyed = Record<string, unknown>
@@ -62,7 +63,7 @@ class Places {
   ) {}
 
   private keyOf(x: Keyed): string {
-    return this.pairs ? `${x.item} ${x.needs}` : String(x.key)
+    return this.pairs ? pair(String(x.item), String(x.needs)) : String(x.key)
   }
 
   private find(key: string, op: Change['op']): number {
@@ -78,7 +79,7 @@ class Places {
   }
 
   apply(change: Change): void {
-    const key = this.pairs ? `${change.in} ${change.key}` : (change.key ?? '')
+    const key = this.pairs ? pair(change.in, change.key) : (change.key ?? '')
     const end = this.list.length
     const appended = change.op === 'add' && (change.at ?? end) === end
     applyTo(this.list, change, change.op === 'add' ? -1 : this.find(key, change.op))
@@ -104,9 +105,9 @@ function applyTo(list: Keyed[], change: Change, at: number): void {
 /** The facts after an update, which holds only the entries that differ. */
 export function mergeFacts(facts: Facts, update: Facts): Facts {
   return {
-    iterations: merge(facts.iterations, update.iterations, (x) => x.team + ' ' + x.key),
+    iterations: merge(facts.iterations, update.iterations, (x) => pair(x.team, x.key)),
     teams: merge(facts.teams, update.teams, (x) => x.key),
-    needs: merge(facts.needs, update.needs, (x) => x.item + ' ' + x.needs),
+    needs: merge(facts.needs, update.needs, (x) => pair(x.item, x.needs)),
     items: merge(facts.items, update.items, (x) => x.key),
   }
 }

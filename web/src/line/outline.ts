@@ -10,6 +10,7 @@ import type {
   Team,
 } from '@/api/types'
 import type { Item, Outline, TeamFacts } from '@/api/types'
+import { pair } from '@/line/pair'
 import { unpack } from './unpack'
 
 /** The program and the facts that an outline packs. */
@@ -51,11 +52,11 @@ export function countsOf(program: Program, facts: FactsByKey): Counts {
   return {
     over: (program.teams ?? []).flatMap((t) =>
       (t.iterations ?? [])
-        .filter((it) => facts.iterations.get(t.key + ' ' + it.key)?.over)
+        .filter((it) => facts.iterations.get(pair(t.key, it.key))?.over)
         .map((it) => ({ team: t.key, key: it.key })),
     ),
     broken: (program.needs ?? [])
-      .filter((n) => facts.needs.get(n.item + ' ' + n.needs)?.status === 'broken')
+      .filter((n) => facts.needs.get(pair(n.item, n.needs))?.status === 'broken')
       .map(({ item, needs }) => ({ item, needs })),
     notReady: items.filter((x) => facts.items.get(x.key)?.lacks?.length).map((x) => x.key),
     unplaced: items.filter((x) => facts.items.get(x.key)?.unplaced).map((x) => x.key),

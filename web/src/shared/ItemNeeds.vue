@@ -2,6 +2,7 @@
 import AutoComplete from 'primevue/autocomplete'
 import { computed, nextTick, ref } from 'vue'
 import type { Item, Need } from '@/api/types'
+import { pair } from '@/line/pair'
 import { spareText } from '@/shared/format'
 import { useProgram } from '@/stores/program'
 
@@ -13,7 +14,7 @@ const needs = computed(() => (store.program.needs ?? []).filter((n) => n.item ==
 const neededBy = computed(() => (store.program.needs ?? []).filter((n) => n.needs === props.item.key))
 
 const row = (need: Need, other: string) => {
-  const facts = store.needFacts.get(`${need.item} ${need.needs}`)
+  const facts = store.needFacts.get(pair(need.item, need.needs))
   const item = store.items.get(other)
   return {
     need,

@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="C extends GridCell">
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
+import { pair } from '@/line/pair'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
 import { toDay, type Day } from './dates'
@@ -65,7 +66,7 @@ const holidays = computed(() =>
 
 /** The cell that Tab leads to: the last that had the focus, or else the first in view. */
 const cursor = ref('')
-const id = (row: GridRow<C>, cell: C) => `${row.key} ${cell.key}`
+const id = (row: GridRow<C>, cell: C) => pair(row.key, cell.key)
 const tabbable = computed(() => {
   const all = visible.value.flatMap((at) => at.cells.map((cell) => id(at.row, cell)))
   return all.includes(cursor.value) ? cursor.value : (all[0] ?? '')

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { Item, NeedRef } from '@/api/types'
+import { pair } from '@/line/pair'
 import type { ColourBy } from '@/shared/colours'
 import { toDay } from '@/shared/dates'
 import { count } from '@/shared/format'
@@ -96,9 +97,9 @@ export const usePlan = defineStore('plan', () => {
     const counts = program.counts
     if (what === 'broken') return [...new Set(counts.broken.flatMap((x: NeedRef) => [x.item, x.needs]))]
     if (what !== 'over') return counts[what]
-    const over = new Set(counts.over.map((x) => x.team + ' ' + x.key))
+    const over = new Set(counts.over.map((x) => pair(x.team, x.key)))
     return (program.program.items ?? [])
-      .filter((x) => over.has(`${x.team} ${x.iteration}`) && !x.keptOut && program.itemFacts.get(x.key)?.leaf)
+      .filter((x) => over.has(pair(x.team, x.iteration)) && !x.keptOut && program.itemFacts.get(x.key)?.leaf)
       .map((x) => x.key)
   }
 
@@ -117,7 +118,7 @@ export const usePlan = defineStore('plan', () => {
   /** The iterations that items of a team can be placed in, earliest first. */
   const coming = (team: string) =>
     (program.teams.get(team)?.iterations ?? [])
-      .filter((it) => program.iterationFacts.get(team + ' ' + it.key)?.usable)
+      .filter((it) => program.iterationFacts.get(pair(team, it.key))?.usable)
       .sort((a, b) => a.start.localeCompare(b.start))
 
   const iterationName = (team: string, key: string): string =>

@@ -19,6 +19,7 @@ import type {
 } from '@/api/types'
 import { applyChanges, mergeFacts } from '@/line/applyChanges'
 import { countsOf, readOutline } from '@/line/outline'
+import { pair } from '@/line/pair'
 import { toDay } from '@/shared/dates'
 import { may as mayMake, type Asked } from '@/shared/may'
 import { useSession } from './session'
@@ -58,10 +59,10 @@ export const useProgram = defineStore('program', () => {
   const teams = computed(() => new Map((program.value.teams ?? []).map((x) => [x.key, x])))
   const releases = computed(() => new Map((program.value.releases ?? []).map((x) => [x.key, x])))
   const itemFacts = computed(() => new Map((facts.value.items ?? []).map((x) => [x.key, x])))
-  const needFacts = computed(() => new Map((facts.value.needs ?? []).map((x) => [x.item + ' ' + x.needs, x])))
+  const needFacts = computed(() => new Map((facts.value.needs ?? []).map((x) => [pair(x.item, x.needs), x])))
   const teamFacts = computed(() => new Map((facts.value.teams ?? []).map((x) => [x.key, x])))
   const iterationFacts = computed(
-    () => new Map((facts.value.iterations ?? []).map((x) => [x.team + ' ' + x.key, x])),
+    () => new Map((facts.value.iterations ?? []).map((x) => [pair(x.team, x.key), x])),
   )
 
   /** What the standing strip counts. */

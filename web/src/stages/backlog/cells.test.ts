@@ -4,7 +4,7 @@ import type { Facts, Program } from '@/api/types'
 import { useProgram } from '@/stores/program'
 import { factsOf, smallProgram } from '@/stores/testing'
 import vectors from './cells.gen.json'
-import { ranksOf, choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
+import { copyOf, ranksOf, choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
 
 describe('blocks of cells', () => {
   it('come as a spreadsheet copies them', () => {
@@ -64,6 +64,12 @@ describe('cells', () => {
     store.today = '2027-03-23'
   })
   const of = (key: string) => useProgram().items.get(key)!
+
+  it('are copied as they can be pasted again', () => {
+    const store = useProgram()
+    const copied = ['due', 'size', 'pinned', 'team'].map((f) => copyOf(f, of('x'), store))
+    expect(copied).toEqual(['2027-06-25', '2.25', 'no', 'Team A'])
+  })
 
   it.each([
     ['team', 'Team A'],

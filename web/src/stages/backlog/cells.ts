@@ -157,6 +157,15 @@ export function textOf(field: string, item: Item, store: Store): string {
   }
 }
 
+/** What is copied of a cell: what can be pasted again, names as they are shown. */
+export function copyOf(field: string, item: Item, store: Store): string {
+  const sorts: Record<string, { sort: string } | undefined> = kinds.item.fields
+  const sort = sorts[field]?.sort
+  return sort === 'day' || sort === 'number' || sort === 'flag'
+    ? entryOf(field, item, store)
+    : textOf(field, item, store)
+}
+
 /** Where a field is entered: features and initiatives are parents of another name. */
 export const enteredAs = (field: string): string =>
   field === 'feature' || field === 'initiative' ? 'parent' : field

@@ -1,7 +1,7 @@
 import type { Item } from '@/api/types'
 import { useBacklog } from '@/stores/backlog'
 import { useProgram } from '@/stores/program'
-import { enteredAs, entryOf, fromBlock, textOf, toBlock } from './cells'
+import { copyOf, enteredAs, fromBlock, toBlock } from './cells'
 
 /** What each key does, for the page that lists them. */
 export const gridKeys: [keys: string[], text: string][] = [
@@ -78,7 +78,7 @@ export function useGridKeys(actions: Actions) {
     const { keys, fields } = block()
     const rows = keys.map((key) => {
       const item = store.items.get(key)!
-      return fields.map((f) => (f === 'size' ? entryOf(f, item, store) : textOf(f, item, store)))
+      return fields.map((f) => copyOf(f, item, store))
     })
     event.clipboardData?.setData('text/plain', toBlock(rows))
     event.preventDefault()

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Need } from '@/api/types'
+import { pair } from '@/line/pair'
 import { useDraft } from '@/stores/draft'
 import { usePlan } from '@/stores/plan'
 import { useProgram } from '@/stores/program'
@@ -18,7 +19,7 @@ const MOST = 400
 /** The broken needs always, those of the selection too; or all of them. */
 const shown = computed<Need[]>(() => {
   const all = (store.program.needs ?? []).filter((n) => {
-    const status = store.needFacts.get(`${n.item} ${n.needs}`)?.status
+    const status = store.needFacts.get(pair(n.item, n.needs))?.status
     const touched = plan.selected.has(n.item) || plan.selected.has(n.needs)
     if (plan.showNeeds === 'all') return true
     return plan.showNeeds === 'broken'
@@ -37,13 +38,13 @@ const curves = computed(() => {
     const [x1, y1] = [a.left + a.width, a.top + a.height / 2]
     const [x2, y2] = [b.left, b.top + b.height / 2]
     if (Math.max(x1, x2) < -200 || Math.min(x1, x2) > plan.width + 200) return []
-    const facts = store.needFacts.get(`${need.item} ${need.needs}`)
+    const facts = store.needFacts.get(pair(need.item, need.needs))
     const status = facts?.status ?? 'holds'
     const spare = facts?.spare
     const text = spare === undefined ? '' : status === 'broken' ? `−${-spare} d` : `${spare} d spare`
     return [
       {
-        key: `${need.item} ${need.needs}`,
+        key: pair(need.item, need.needs),
         path: curve(x1, y1, x2, y2),
         x: (x1 + x2) / 2,
         y: (y1 + y2) / 2,

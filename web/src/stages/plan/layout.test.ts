@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { pair } from '@/line/pair'
 import type { Item, IterationFacts, Team } from '@/api/types'
 import { toDay } from '@/shared/dates'
 import {
@@ -90,7 +91,7 @@ describe('blocks', () => {
       item('free', 1, { iteration: undefined }),
     ]
     const stacks = stacksOf(items, (key) => key !== 'group')
-    expect(stacks.get('A A0')?.map((x) => x.key)).toEqual(['done', 'a'])
+    expect(stacks.get(pair('A', 'A0'))?.map((x) => x.key)).toEqual(['done', 'a'])
     expect(stacks.size).toBe(1)
   })
 })

@@ -1,4 +1,5 @@
 import type { Item, Iteration, IterationFacts, Team } from '@/api/types'
+import { pair } from '@/line/pair'
 import { toDay, type Day } from '@/shared/dates'
 
 /** Where things stand in the lanes. Days run right, pixels down; pure arithmetic. */
@@ -48,7 +49,7 @@ export function stacksOf(items: Item[], isLeaf: (key: string) => boolean): Map<s
   const stacks = new Map<string, Item[]>()
   for (const item of items) {
     if (!item.iteration || item.keptOut || !isLeaf(item.key)) continue
-    const key = `${item.team} ${item.iteration}`
+    const key = pair(item.team, item.iteration)
     const stack = stacks.get(key)
     if (stack) stack.push(item)
     else stacks.set(key, [item])

@@ -1,5 +1,6 @@
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue'
 import type { Item } from '@/api/types'
+import { pair } from '@/line/pair'
 import { colourOf, legend } from '@/shared/colours'
 import { toDay } from '@/shared/dates'
 import { usePlan } from '@/stores/plan'
@@ -31,13 +32,13 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   })
 
   function basin(lane: Lane, iteration: { key: string; start: string; end: string }): Basin {
-    const facts = store.iterationFacts.get(`${lane.team.key} ${iteration.key}`)
+    const facts = store.iterationFacts.get(pair(lane.team.key, iteration.key))
     const span = { start: toDay(iteration.start), end: toDay(iteration.end) }
     return basinOf(lane, span, facts, scales.value.get(lane.team.key) ?? 1, plan.from, plan.zoom)
   }
 
   const blocks = (lane: Lane, at: Basin, iteration: string): Block[] =>
-    blocksOf(at, stacks.value.get(`${lane.team.key} ${iteration}`) ?? [])
+    blocksOf(at, stacks.value.get(pair(lane.team.key, iteration)) ?? [])
 
   /** Where an item's block is, on screen or off; undefined for unplaced items. */
   function blockOf(key: string): Block | undefined {

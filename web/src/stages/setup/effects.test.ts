@@ -31,8 +31,8 @@ describe('effects of an edit', () => {
     const later = { start: '2027-04-08', end: '2027-05-05' }
     expect(
       texts({
-        over: { new: ['A/2'], gone: ['A/3'] },
-        broken: { new: ['y/x'] },
+        over: { new: [{ team: 'A', key: '2' }], gone: [{ team: 'A', key: '3' }] },
+        broken: { new: [{ item: 'y', needs: 'x' }] },
         items: [
           { key: 'x', name: 'X', before: span, after: later },
           { key: 'z', name: 'Z', before: span },

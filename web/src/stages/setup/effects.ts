@@ -23,12 +23,8 @@ export function effectGroups(e: Effects, program: Program, today: Day): EffectGr
   const team = new Map((program.teams ?? []).map((t) => [t.key, t]))
   const iterationName = (of: string, key: string) =>
     team.get(of)?.iterations?.find((it) => it.key === key)?.name ?? key
-  const joined = (key: string) => {
-    const cut = key.indexOf('/')
-    return [key.slice(0, cut), key.slice(cut + 1)] as const
-  }
-  const over = (key: string) => iterationName(...joined(key))
-  const need = (key: string) => joined(key).join(' needs ')
+  const over = (x: { team: string; key: string }) => iterationName(x.team, x.key)
+  const need = (x: { item: string; needs: string }) => `${x.item} needs ${x.needs}`
   const each = <T>(list: T[] | undefined, text: (x: T) => string, bad = false): Effect[] =>
     (list ?? []).map((x) => ({ text: text(x), bad }))
 

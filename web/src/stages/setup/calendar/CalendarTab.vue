@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { pair } from '@/line/pair'
 import { shortDay, toDate } from '@/shared/dates'
 import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
 import TimeTools from '@/shared/TimeTools.vue'
@@ -23,7 +24,7 @@ const away = computed(
 )
 const chosen = ref('')
 const iteration = computed(() => {
-  const [row, key] = chosen.value.split(' ')
+  const [row, key] = chosen.value.split('\n')
   return row?.startsWith('team/') ? { team: row.slice(5), key } : undefined
 })
 
@@ -31,7 +32,7 @@ const iteration = computed(() => {
 const { drag, begin, wasDrag } = useBarDrag((bar, days, alt) => void propose(bar, days, alt))
 
 async function propose(bar: BarDrag, days: number, alt: boolean): Promise<void> {
-  const [row, key] = bar.id.split(' ')
+  const [row, key] = bar.id.split('\n')
   const set = (kind: 'release' | 'milestone', field: string, value: string) =>
     setUp.propose({ do: 'make', changes: [{ op: 'set', kind, key, field, value }] })
   if (row.startsWith('team/')) {
@@ -53,12 +54,12 @@ function mayDrag(row: GridRow<CalendarCell>, cell: CalendarCell): boolean {
 function grip(event: PointerEvent, row: GridRow<CalendarCell>, cell: CalendarCell, by: Grip): void {
   if (!cell.grips.includes(by) || !mayDrag(row, cell)) return
   event.stopPropagation()
-  begin(event, { id: `${row.key} ${cell.key}`, grip: by, start: cell.start, end: cell.end })
+  begin(event, { id: pair(row.key, cell.key), grip: by, start: cell.start, end: cell.end })
 }
 
 function pick(row: GridRow<CalendarCell>, cell: CalendarCell): void {
   if (wasDrag()) return
-  chosen.value = `${row.key} ${cell.key}`
+  chosen.value = pair(row.key, cell.key)
   if (cell.kind !== 'iteration')
     void router.push({ name: 'set-up-releases', params: { id: store.id }, query: { [cell.kind]: cell.key } })
 }

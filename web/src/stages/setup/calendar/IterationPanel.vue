@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, reactive, watch } from 'vue'
+import { pair } from '@/line/pair'
 import { shortDate } from '@/shared/dates'
 import { count, sized } from '@/shared/format'
 import { useProgram } from '@/stores/program'
@@ -12,7 +13,7 @@ const store = useProgram()
 const setUp = useSetUp()
 const team = computed(() => store.teams.get(props.team ?? ''))
 const it = computed(() => team.value?.iterations?.find((x) => x.key === props.iteration))
-const facts = computed(() => store.iterationFacts.get(`${props.team} ${props.iteration}`))
+const facts = computed(() => store.iterationFacts.get(pair(props.team, props.iteration)))
 const form = reactive({ name: '', end: '', along: true, days: 7, newName: '' })
 watch(
   it,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { toDay } from '@/shared/dates'
+import { pair } from '@/line/pair'
 import { factsOf, smallProgram } from '@/stores/testing'
 import { awayIn, calendarRows } from './rows'
 
@@ -32,9 +33,9 @@ describe('the calendar picture', () => {
   it('lets only what has not started move whole, and what is over not at all', () => {
     const program = smallProgram()
     const [first, second] = factsOf(program).iterations
-    const facts = new Map(factsOf(program).iterations.map((x) => ['A ' + x.key, x]))
-    facts.set('A 1', { ...first, started: true, ended: true })
-    facts.set('A 2', { ...second, started: true })
+    const facts = new Map(factsOf(program).iterations.map((x) => [pair('A', x.key), x]))
+    facts.set(pair('A', '1'), { ...first, started: true, ended: true })
+    facts.set(pair('A', '2'), { ...second, started: true })
     const cells = calendarRows(program, facts, today).at(-1)!.cells
     expect(cells.map((c) => c.grips)).toEqual([[], ['end'], ['end', 'whole'], ['end', 'whole']])
   })

@@ -1,4 +1,5 @@
 import type { IterationFacts, Program } from '@/api/types'
+import { pair } from '@/line/pair'
 import { releaseColour } from '@/shared/colours'
 import { shortDate, toDay, type Day } from '@/shared/dates'
 import type { GridCell, GridRow } from '@/shared/TimeGrid.vue'
@@ -78,7 +79,7 @@ export function calendarRows(
         start: toDay(it.start),
         end: toDay(it.end),
         label: `${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}, ${it.state || 'planned'}`,
-        grips: grips(facts.get(t.key + ' ' + it.key)).filter((g) => i || g === 'end'),
+        grips: grips(facts.get(pair(t.key, it.key))).filter((g) => i || g === 'end'),
       })),
     })
   }

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
+import { pair } from '@/line/pair'
 import { useAnswer } from '@/line/useAnswer'
 import { amount } from '@/shared/format'
 import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
@@ -49,7 +50,7 @@ const crowded = computed(() =>
 )
 
 function pick(row: GridRow<CapacityCell>, cell: CapacityCell): void {
-  chosen.value = `${row.key} ${cell.key}`
+  chosen.value = pair(row.key, cell.key)
   target.value = cell
 }
 const show = (view: By) => {

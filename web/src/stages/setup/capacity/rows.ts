@@ -1,4 +1,5 @@
 import type { CapacityRow, IterationFacts, Program } from '@/api/types'
+import { pair } from '@/line/pair'
 import { shortDate, toDay, type Day } from '@/shared/dates'
 import { amount, count, sized } from '@/shared/format'
 import type { GridCell, GridRow } from '@/shared/TimeGrid.vue'
@@ -29,7 +30,7 @@ export function teamRows(
 ): GridRow<CapacityCell>[] {
   return (program.teams ?? []).map((t) => {
     const cells: CapacityCell[] = (t.iterations ?? []).map((it) => {
-      const f = facts.get(`${t.key} ${it.key}`)
+      const f = facts.get(pair(t.key, it.key))
       const closed = it.state === 'closed'
       // Of a closed one, what it committed to and completed is what counts.
       const past = closed && it.completed !== undefined
@@ -80,13 +81,13 @@ export function partRows(
   const teams = new Map((program.teams ?? []).map((t) => [t.key, t]))
   const iterations = new Map(
     (program.teams ?? []).flatMap((t) =>
-      (t.iterations ?? []).map((it) => [`${t.key} ${it.key}`, it] as const),
+      (t.iterations ?? []).map((it) => [pair(t.key, it.key), it] as const),
     ),
   )
   return rows.flatMap((row) => {
     const inTeam = new Map<string, CapacityCell[]>()
     for (const part of row.parts) {
-      const it = iterations.get(`${part.team} ${part.iteration}`)
+      const it = iterations.get(pair(part.team, part.iteration))
       const team = teams.get(part.team)
       if (!it || !team) continue
       const large = part.large?.length ? `, ${part.large.length} large items: ${part.large.join(', ')}` : ''

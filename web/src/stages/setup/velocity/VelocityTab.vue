@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Change } from '@/api/types'
+import { pair } from '@/line/pair'
 import { shortDate } from '@/shared/dates'
 import { amount, count, sized } from '@/shared/format'
 import { useProgram } from '@/stores/program'
@@ -215,7 +216,7 @@ const agreeVelocity = () => {
             <template v-else>{{ amount(a) }}</template>
           </td>
           <td>
-            {{ sized(store.iterationFacts.get(`${team.key} ${s.iteration}`)?.capacity ?? 0, team) }}
+            {{ sized(store.iterationFacts.get(pair(team.key, s.iteration))?.capacity ?? 0, team) }}
             <span v-if="iterations.get(s.iteration)?.capacity !== undefined" class="quiet small"
               >by hand</span
             >
