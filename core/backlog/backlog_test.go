@@ -2,7 +2,9 @@ package backlog_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -186,21 +188,39 @@ func TestATreeShowsParentsOfWhatItKeeps(t *testing.T) {
 	assert.Equal(t, 4, l.Rollups["IN-1"].Items)
 }
 
-// Whatever the program and the grouping: every item of the flat list stands there
-// once, and the groups add up to the whole.
+// Whatever the program and the grouping: every item of the flat list stands there once,
+// under the head of its own value, by rank among its like; and the groups add up to the whole.
 func TestGroupingLosesNothing(t *testing.T) {
+	heads, sorted := 0, 0
 	for seed := range uint64(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 40, Needs: 20, Wild: true})
 		x := backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
+		at := x.Tree().Index
 		flat, err := x.List(program.View{}, "")
 		require.NoError(t, err)
 		for _, by := range []string{"release", "team", "feature", "iteration", "state", "kind", "assignee"} {
+			field, ok := backlog.FieldOf(by)
+			require.True(t, ok)
 			l, err := x.List(program.View{Group: by}, "")
 			require.NoError(t, err)
 			require.ElementsMatch(t, flat.Rows, l.Rows)
 			sum := 0
-			for _, g := range l.Groups {
-				sum += g.Items
+			for g, group := range l.Groups {
+				sum += group.Items
+				end := len(l.Rows)
+				if g+1 < len(l.Groups) {
+					end = l.Groups[g+1].From
+				}
+				require.Less(t, group.From, end, "a head has rows")
+				for n := group.From; n < end; n++ {
+					want := group.Title
+					if group.Value == "" {
+						want = ""
+					}
+					require.Equal(t, want, field.Value(x, at[l.Rows[n]]), "%s under the head %q of %s", l.Rows[n], group.Title, by)
+					require.True(t, n == group.From || at[l.Rows[n-1]] < at[l.Rows[n]], "by rank under a head")
+				}
+				heads++
 			}
 			require.Equal(t, flat.Total.Items, sum)
 		}
@@ -211,11 +231,37 @@ func TestGroupingLosesNothing(t *testing.T) {
 			l, err := x.List(program.View{Sort: f.Name}, "")
 			require.NoError(t, err)
 			require.ElementsMatch(t, flat.Rows, l.Rows, f.Name)
-			for i := range p.Items {
-				_ = f.Value(x, i)
+			if f.Sort != program.Number && f.Sort != program.Day {
+				continue
+			}
+			last, ended := math.Inf(-1), false
+			for _, key := range l.Rows {
+				text := f.Value(x, at[key])
+				if text == "" {
+					ended = true
+					continue
+				}
+				require.False(t, ended, "%s: what has none comes last", f.Name)
+				value := number(t, f.Sort, text)
+				require.LessOrEqual(t, last, value, f.Name)
+				last = value
+				sorted++
 			}
 		}
 	}
+	assert.Greater(t, heads, 300)
+	assert.Greater(t, sorted, 1000)
+}
+
+// number reads a figure or a date as the number that it is ordered by.
+func number(t *testing.T, sort program.Sort, text string) float64 {
+	t.Helper()
+	if sort == program.Day {
+		return float64(calendar.MustParse(text))
+	}
+	n, err := strconv.ParseFloat(text, 64)
+	require.NoError(t, err)
+	return n
 }
 
 func BenchmarkFilterAndSort20000(b *testing.B) {

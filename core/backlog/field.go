@@ -104,7 +104,7 @@ func entered(f *program.Field) Field {
 	case "state":
 		c.values = func(x *Index, i int) []string { return []string{string(cmp.Or(x.p.Items[i].State, program.Todo))} }
 	case "iteration":
-		c.show = func(x *Index, i int, key string) string { return cmp.Or(x.labels[place{x.p.Items[i].Team, key}], key) }
+		c.show = func(x *Index, i int, key string) string { return cmp.Or(x.label(x.p.Items[i].Team, key), key) }
 	}
 	return c
 }
@@ -237,7 +237,7 @@ func lastIf(last bool) int {
 func (f *Field) compareValues(x *Index, a int, va string, b int, vb string) int {
 	switch f.Name {
 	case "iteration":
-		return cmp.Or(cmp.Compare(x.spans[place{x.p.Items[a].Team, va}].Start, x.spans[place{x.p.Items[b].Team, vb}].Start),
+		return cmp.Or(cmp.Compare(x.spanOf(x.p.Items[a].Team, va).Start, x.spanOf(x.p.Items[b].Team, vb).Start),
 			cmp.Compare(f.words(x, a, va), f.words(x, b, vb)))
 	case "parent", "feature", "initiative":
 		return cmp.Compare(x.tree.Index[va], x.tree.Index[vb]) // by rank

@@ -229,7 +229,7 @@ func (x *Index) valueWords(field *Field, value string) string {
 		// Several teams may have one of this key: the filter keeps them all.
 		var labels []string
 		for _, t := range x.p.Teams {
-			if label := x.labels[place{t.Key, value}]; label != "" && !slices.Contains(labels, label) {
+			if label := x.label(t.Key, value); label != "" && !slices.Contains(labels, label) {
 				labels = append(labels, label)
 			}
 		}

@@ -4,6 +4,7 @@ package backlog
 
 import (
 	"strings"
+	"sync"
 
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
@@ -19,19 +20,15 @@ type Index struct {
 	o    Options
 
 	lacks   [][]ready.Lack
-	needs   map[string][]string // item to what it needs
-	wanted  map[string][]string // item to what needs it
-	spans   map[place]calendar.Span
-	labels  map[place]string
+	needs   map[string][]string          // item to what it needs
+	wanted  map[string][]string          // item to what needs it
 	names   map[string]map[string]string // kind of thing ("team", "release", "person") to key to name
 	units   map[string]program.Unit
-	words   []string // what the search box looks in, in small letters
-	ordinal []int    // rank, counted from 1 over leaves; 0 for groups
+	words   func() []string // what the search box looks in, in small letters
+	ordinal []int           // rank, counted from 1 over leaves; 0 for groups
 
 	positions map[string]map[string]int // field to value to its place among all
 }
-
-type place struct{ team, iteration string }
 
 // Options are what a list depends on beside the program.
 type Options struct {
@@ -44,7 +41,7 @@ type Options struct {
 func NewIndex(p *plan.Plan, o Options) *Index {
 	x := &Index{
 		p: p, tree: p.Tree(), o: o, needs: map[string][]string{}, wanted: map[string][]string{},
-		spans: map[place]calendar.Span{}, labels: map[place]string{}, units: map[string]program.Unit{},
+		units: map[string]program.Unit{},
 		names: map[string]map[string]string{"team": {}, "release": {}, "person": {}},
 	}
 	x.lacks = ready.Check(p)
@@ -54,9 +51,6 @@ func NewIndex(p *plan.Plan, o Options) *Index {
 	}
 	for _, t := range p.Teams {
 		x.names["team"][t.Key], x.units[t.Key] = t.Name, t.Unit
-		for _, it := range t.Iterations {
-			x.spans[place{t.Key, it.Key}], x.labels[place{t.Key, it.Key}] = it.Span(), it.Label()
-		}
 	}
 	for _, r := range p.Releases {
 		x.names["release"][r.Key] = r.Name
@@ -71,17 +65,24 @@ func NewIndex(p *plan.Plan, o Options) *Index {
 	for _, person := range p.People {
 		x.names["person"][person.Key] = person.Name
 	}
-	x.words, x.ordinal = make([]string, len(p.Items)), make([]int, len(p.Items))
+	x.words, x.ordinal = sync.OnceValue(func() []string { return wordsOf(p) }), make([]int, len(p.Items))
 	n := 0
 	for i := range p.Items {
-		item := &p.Items[i]
-		x.words[i] = strings.ToLower(item.Key + "\n" + item.Title + "\n" + strings.Join(item.Tags, "\n"))
 		if x.tree.IsLeaf(i) {
 			n++
 			x.ordinal[i] = n
 		}
 	}
 	return x
+}
+
+func wordsOf(p *plan.Plan) []string {
+	words := make([]string, len(p.Items))
+	for i := range p.Items {
+		item := &p.Items[i]
+		words[i] = strings.ToLower(item.Key + "\n" + item.Title + "\n" + strings.Join(item.Tags, "\n"))
+	}
+	return words
 }
 
 // With returns the index of the same program with other options.
@@ -132,8 +133,23 @@ func (x *Index) ancestor(i int, kind program.ItemKind) string {
 }
 
 func (x *Index) span(i int) (calendar.Span, bool) {
-	span, ok := x.spans[place{x.p.Items[i].Team, x.p.Items[i].Iteration}]
-	return span, ok && x.p.Items[i].Iteration != ""
+	place, ok := x.p.Place(i)
+	return place.Span, ok
+}
+
+// spanOf is the days of an iteration of a team; none where there is no such.
+func (x *Index) spanOf(team, iteration string) calendar.Span {
+	place, _ := x.p.Slot(team, iteration)
+	return place.Span
+}
+
+// label is what an iteration of a team is called; empty where there is no such.
+func (x *Index) label(team, iteration string) string {
+	place, ok := x.p.Slot(team, iteration)
+	if !ok {
+		return ""
+	}
+	return x.p.Teams[place.Team].Iterations[place.Slot].Label()
 }
 
 // position is the place of a value among those that a field can have.

@@ -91,7 +91,7 @@ func (x *Index) find(keep test, words string) []int {
 	wanted := strings.Fields(strings.ToLower(words))
 	rows := make([]int, 0, len(x.p.Items))
 	for i := range x.p.Items {
-		has := func(word string) bool { return strings.Contains(x.words[i], word) }
+		has := func(word string) bool { return strings.Contains(x.words()[i], word) }
 		if !slices.ContainsFunc(wanted, func(word string) bool { return !has(word) }) && keep(i) {
 			rows = append(rows, i)
 		}

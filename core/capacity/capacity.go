@@ -60,7 +60,7 @@ func (f Figure) Availability() float64 {
 // counts as one who works Monday to Friday.
 func Of(p *plan.Plan) [][]Figure { return of(p) }
 
-var of = plan.Once(func(p *plan.Plan) [][]Figure {
+var of = plan.OnceOfCalendar(func(p *plan.Plan) [][]Figure {
 	c := newCounter(p)
 	figures := make([][]Figure, len(p.Teams))
 	for t := range p.Teams {

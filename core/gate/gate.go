@@ -28,7 +28,7 @@ func Try(before *plan.Plan, changes []program.Change, earlier ...*plan.Plan) (*p
 	if err != nil {
 		return before, nil, err
 	}
-	next := plan.Of(after)
+	next := plan.After(before, after)
 	earlier = append([]*plan.Plan{before}, earlier...)
 	if err := refuseCycles(next, changes, earlier); err != nil {
 		return before, nil, err

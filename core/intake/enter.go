@@ -1,7 +1,6 @@
 package intake
 
 import (
-	"cmp"
 	"errors"
 	"fmt"
 	"math"
@@ -10,7 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"jantrel/core/backlog"
 	"jantrel/core/calendar"
 	"jantrel/core/program"
 )
@@ -207,129 +205,4 @@ func differences(ref program.Ref, before, after program.Item) []program.Change {
 		}
 	}
 	return changes
-}
-
-// finder finds things by what people call them: their key, or else their name in
-// whatever case.
-type finder struct {
-	names      map[program.Kind]map[string][]string // name in small letters to keys
-	iterations map[[2]string]string
-	exact      map[program.Kind]map[string]bool // their keys
-	keys       map[string]bool                  // of items, new ones too
-	titled     map[string][]string              // title in small letters to keys of items
-	groups     map[string][]string              // the same of what may be a parent
-	needs      map[string][]string
-}
-
-func newFinder(x *backlog.Index) *finder {
-	p := x.Plan()
-	f := &finder{map[program.Kind]map[string][]string{}, map[[2]string]string{}, map[program.Kind]map[string]bool{},
-		map[string]bool{}, map[string][]string{}, map[string][]string{}, map[string][]string{}}
-	put := func(kind program.Kind, key, name string) {
-		if f.names[kind] == nil {
-			f.names[kind], f.exact[kind] = map[string][]string{}, map[string]bool{}
-		}
-		f.exact[kind][key] = true
-		for _, word := range []string{key, name} {
-			if small := strings.ToLower(strings.TrimSpace(word)); !slices.Contains(f.names[kind][small], key) {
-				f.names[kind][small] = append(f.names[kind][small], key)
-			}
-		}
-	}
-	for _, t := range p.Teams {
-		put(program.KindTeam, t.Key, t.Name)
-		for _, it := range t.Iterations {
-			for _, name := range []string{strings.ToLower(it.Label()), it.Key} { // keys win
-				f.iterations[[2]string{t.Key, name}] = it.Key
-			}
-			f.iterations[[2]string{t.Key, strings.ToLower(it.Key)}] = it.Key
-		}
-	}
-	for _, release := range p.Releases {
-		put(program.KindRelease, release.Key, release.Name)
-	}
-	for _, person := range p.People {
-		put(program.KindPerson, person.Key, person.Name)
-	}
-	for i := range p.Items {
-		item := &p.Items[i]
-		f.add(item.Key, item.Title, item.Kind)
-		if !item.Kind.IsGroup() && !x.Tree().IsLeaf(i) {
-			f.group(item.Key, item.Title)
-		}
-	}
-	for _, n := range p.Needs {
-		f.needs[n.Item] = append(f.needs[n.Item], n.Needs)
-	}
-	return f
-}
-
-// add lets an item be found that is to be made.
-func (f *finder) add(key, title string, kind program.ItemKind) {
-	f.keys[key] = true
-	small := strings.ToLower(strings.TrimSpace(title))
-	f.titled[small] = append(f.titled[small], key)
-	if kind.IsGroup() {
-		f.group(key, title)
-	}
-}
-
-func (f *finder) group(key, title string) {
-	small := strings.ToLower(strings.TrimSpace(title))
-	f.groups[small] = append(f.groups[small], key)
-}
-
-// named finds a thing of a kind by its key or name.
-func (f *finder) named(kind program.Kind, text string) (string, error) {
-	if f.exact[kind][text] {
-		return text, nil
-	}
-	switch keys := f.names[kind][strings.ToLower(text)]; len(keys) {
-	case 0:
-		return "", fmt.Errorf("there is no %s %q", kind, text)
-	case 1:
-		return keys[0], nil
-	default:
-		return "", fmt.Errorf("%q is the name of %d; write the key, %s", text, len(keys), strings.Join(keys, " or "))
-	}
-}
-
-func (f *finder) team(text string) (string, error) { return f.named(program.KindTeam, text) }
-
-func (f *finder) iteration(team, text string) (string, error) {
-	if team == "" {
-		return "", fmt.Errorf("it has no team, so it cannot stand in %q; give it a team", text)
-	}
-	if key := cmp.Or(f.iterations[[2]string{team, text}], f.iterations[[2]string{team, strings.ToLower(text)}]); key != "" {
-		return key, nil
-	}
-	return "", fmt.Errorf("team %s has no iteration %q", team, text)
-}
-
-func (f *finder) hasIteration(team, key string) bool {
-	return f.iterations[[2]string{team, key}] == key
-}
-
-func (f *finder) item(key string) (string, bool) {
-	if f.keys[key] {
-		return key, true
-	}
-	upper := strings.ToUpper(key)
-	return upper, f.keys[upper]
-}
-
-func (f *finder) ambiguous(title string) bool { return len(f.groups[strings.ToLower(title)]) > 1 }
-
-func (f *finder) parent(text string) (string, error) {
-	if key, ok := f.item(text); ok {
-		return key, nil
-	}
-	switch keys := f.groups[strings.ToLower(text)]; len(keys) {
-	case 0:
-		return "", fmt.Errorf("there is no feature or initiative %q", text)
-	case 1:
-		return keys[0], nil
-	default:
-		return "", fmt.Errorf("%q is the title of %d; write the key, %s", text, len(keys), strings.Join(keys, " or "))
-	}
 }

@@ -52,7 +52,7 @@ const tabWidth = 4
 // else stands belong to the title. A ticked box means done. A line with others
 // below it is a feature, one with features below it an initiative.
 func Outline(x *backlog.Index, text string) []Node {
-	find := newFinder(x)
+	find := newFinder(x.Plan())
 	var nodes []Node
 	type open struct{ indent, depth int }
 	var above []open

@@ -107,7 +107,7 @@ func Guess(headings []string) []string {
 func Read(x *backlog.Index, t Table, o Options) Result {
 	r := &reader{
 		Result: Result{Rows: make([]RowState, len(t.Rows)), Keys: make([]string, len(t.Rows)), Problems: []Problem{}, Notes: []string{}, Counts: map[RowState]int{}},
-		x:      x, p: x.Plan(), t: t, o: o, find: newFinder(x), keys: backlog.NewKeys(x.Plan()), column: map[string]int{},
+		x:      x, p: x.Plan(), t: t, o: o, find: newFinder(x.Plan()), keys: backlog.NewKeys(x.Plan()), column: map[string]int{},
 	}
 	if r.columns(); len(r.Problems) > 0 {
 		return r.Result
@@ -269,7 +269,7 @@ func (r *reader) row(i int) {
 	ref := program.Ref{Kind: program.KindItem, Key: item.Key}
 	if !known {
 		r.Changes = append(r.Changes, program.AddOf(ref, item))
-		if keyText, _ := r.cell(i, "key"); keyText == "" && len(r.find.titled[strings.ToLower(item.Title)]) > 1 {
+		if keyText, _ := r.cell(i, "key"); keyText == "" && r.find.namesakes(item.Title) > 1 {
 			r.note("Row %d has no key, and there is another item %q", i+1, item.Title)
 		}
 		return
@@ -352,7 +352,7 @@ func (r *reader) needs(i int, known bool) {
 		}
 	}
 	changed := false
-	for _, n := range r.find.needs[key] {
+	for _, n := range r.find.needsOf(key) {
 		if !wanted[n] {
 			r.linked = append(r.linked, program.Change{Op: program.Remove, Ref: program.Ref{Kind: program.KindNeed, In: key, Key: n}})
 			changed = true

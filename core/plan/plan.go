@@ -15,8 +15,11 @@ type Plan struct {
 	program.Program
 
 	mu    sync.Mutex
-	known map[*byte]*memory
+	known map[*question]*memory
 }
+
+// question is what is remembered; ofCalendar says that items and needs do not matter to it.
+type question struct{ ofCalendar bool }
 
 type memory struct {
 	once  sync.Once
@@ -26,19 +29,52 @@ type memory struct {
 // Of resolves a program. What is known of it is worked out when it is first asked for.
 func Of(p program.Program) *Plan { return &Plan{Program: p} }
 
+// After is Of for a program that an edit made of another plan's: what hangs on the calendar
+// alone and has not changed is not worked out again.
+func After(before *Plan, p program.Program) *Plan {
+	next := Of(p)
+	if !sameCalendar(&before.Program, &p) {
+		return next
+	}
+	before.mu.Lock()
+	defer before.mu.Unlock()
+	next.known = map[*question]*memory{}
+	for q, m := range before.known {
+		if q.ofCalendar {
+			next.known[q] = m
+		}
+	}
+	return next
+}
+
+// sameCalendar reports whether two programs share the lists that time hangs on: an edit
+// copies a list that it writes to, and leaves the others as they are.
+func sameCalendar(a, b *program.Program) bool {
+	return shared(a.Teams, b.Teams) && shared(a.People, b.People) && shared(a.Cadences, b.Cadences) && shared(a.Holidays, b.Holidays)
+}
+
+func shared[T any](a, b []T) bool { return len(a) == len(b) && (len(a) == 0 || &a[0] == &b[0]) }
+
 // Once returns compute as a function that works each plan out once, and remembers. The value
 // is shared: who asks must not write to it.
-func Once[T any](compute func(*Plan) T) func(*Plan) T {
-	key := new(byte)
+func Once[T any](compute func(*Plan) T) func(*Plan) T { return remembered(&question{}, compute) }
+
+// OnceOfCalendar is Once for what hangs on teams, people, cadences and holidays alone: it is
+// remembered over edits that leave these as they are.
+func OnceOfCalendar[T any](compute func(*Plan) T) func(*Plan) T {
+	return remembered(&question{ofCalendar: true}, compute)
+}
+
+func remembered[T any](q *question, compute func(*Plan) T) func(*Plan) T {
 	return func(p *Plan) T {
 		p.mu.Lock()
-		m := p.known[key]
+		m := p.known[q]
 		if m == nil {
 			if p.known == nil {
-				p.known = map[*byte]*memory{}
+				p.known = map[*question]*memory{}
 			}
 			m = &memory{}
-			p.known[key] = m
+			p.known[q] = m
 		}
 		p.mu.Unlock()
 		m.once.Do(func() { m.value = compute(p) })
@@ -48,8 +84,8 @@ func Once[T any](compute func(*Plan) T) func(*Plan) T {
 
 var (
 	tree    = Once(func(p *Plan) program.Tree { return program.TreeOf(p.Program) })
-	teams   = Once(func(p *Plan) map[string]int { return p.TeamIndex() })
-	slots   = Once(slotsOf)
+	teams   = OnceOfCalendar(func(p *Plan) map[string]int { return p.TeamIndex() })
+	slots   = OnceOfCalendar(slotsOf)
 	placing = Once(placesOf)
 	loads   = Once(loadsOf)
 )

@@ -2,7 +2,9 @@ package exchange_test
 
 import (
 	"bytes"
+	"encoding/json"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -84,4 +86,58 @@ func FuzzReadDocument(f *testing.F) {
 		require.NoError(t, err)
 		require.Equal(t, write(t, p), write(t, again))
 	})
+}
+
+// The schema and the registry speak of the same fields: one that is forgotten in either is
+// named. Of a comment the account that said it is a server's own, and not in documents.
+func TestTheSchemaHasEveryFieldOfTheRegistry(t *testing.T) {
+	type node struct {
+		Properties map[string]*node
+		Items      *node
+	}
+	var schema node
+	require.NoError(t, json.Unmarshal(exchange.Schema, &schema))
+	var compare func(where string, fields []program.Field, have map[string]*node, but ...string)
+	compare = func(where string, fields []program.Field, have map[string]*node, but ...string) {
+		var names []string
+		for _, f := range fields {
+			if slices.Contains(but, f.Name) {
+				continue
+			}
+			names = append(names, f.Name)
+			if len(f.Parts) > 0 && assert.Contains(t, have, f.Name, where) {
+				compare(where+"."+f.Name, f.Parts, have[f.Name].Items.Properties)
+			}
+		}
+		for name := range have {
+			if !slices.Contains(but, name) {
+				assert.Contains(t, names, name, "%s: the registry lacks it", where)
+			}
+		}
+		for _, name := range names {
+			assert.Contains(t, have, name, "%s: the schema lacks it", where)
+		}
+	}
+	var lists []string
+	for _, info := range program.Kinds {
+		if info.List != "" {
+			lists = append(lists, info.List)
+		}
+		switch info.Kind {
+		case program.KindProgram:
+		case program.KindIteration:
+			compare(info.List, info.Fields, schema.Properties["teams"].Items.Properties["iterations"].Items.Properties)
+		default:
+			compare(info.List, info.Fields, schema.Properties[info.List].Items.Properties, "iterations", "author")
+		}
+	}
+	info, _ := program.InfoOf(program.KindProgram)
+	whole := map[string]*node{}
+	for name, n := range schema.Properties {
+		whole[name] = n
+	}
+	for name, n := range schema.Properties["settings"].Properties {
+		whole[name] = n
+	}
+	compare("program", info.Fields, whole, append(lists, "format", "version", "settings")...)
 }

@@ -1,0 +1,47 @@
+package live_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/act"
+	"jantrel/core/program"
+	"jantrel/internal/live"
+	"jantrel/internal/sample"
+)
+
+// widest is the widest program: 200 teams of 300 iterations, 20,000 items.
+func widest(b *testing.B) *live.Line {
+	h := clocked(b, b.TempDir())
+	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 200, Iterations: 300, Items: 20_000, Needs: 12_000}))
+	require.NoError(b, err)
+	l, err := h.Open(ctx, id)
+	require.NoError(b, err)
+	return l
+}
+
+// BenchmarkEditWidest is a change, from planning to the disk and the facts of it.
+func BenchmarkEditWidest(b *testing.B) {
+	l := widest(b)
+	n := 0
+	for b.Loop() {
+		n++
+		ref := program.Ref{Kind: program.KindItem, Key: fmt.Sprintf("I%d", n%20_000)}
+		_, err := l.Apply(ctx, ann, l.State().Revision, "Size", []program.Change{program.SetTo(ref, "size", n%9)})
+		require.NoError(b, err)
+	}
+}
+
+// BenchmarkEnterWidest is a cell typed into the grid.
+func BenchmarkEnterWidest(b *testing.B) {
+	l := widest(b)
+	n := 0
+	for b.Loop() {
+		n++
+		enter := act.Enter{Keys: []string{fmt.Sprintf("I%d", n%20_000)}, Fields: []string{"size"}, Cells: [][]string{{fmt.Sprint(n % 9)}}}
+		_, err := l.Do(ctx, ann, live.Request{Intent: enter, Base: l.State().Revision})
+		require.NoError(b, err)
+	}
+}
