@@ -20,9 +20,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
 	"jantrel/internal/exchange"
-	"jantrel/internal/sample"
 )
 
 var binary string

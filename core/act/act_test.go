@@ -16,8 +16,8 @@ import (
 	"jantrel/core/intake"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
-	"jantrel/internal/sample"
 )
 
 func stateOf(p program.Program) act.State {

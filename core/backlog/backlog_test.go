@@ -15,7 +15,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func ptr(x float64) *float64 { return &x }

@@ -10,7 +10,7 @@ import (
 	"jantrel/core/cadence"
 	"jantrel/core/calendar"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func day(text string) program.Date { return calendar.MustParse(text) }

@@ -14,7 +14,7 @@ import (
 	"jantrel/core/capacity"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 // The worked examples of docs/capacity.md: the same names, the same numbers.

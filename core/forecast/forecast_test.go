@@ -11,7 +11,7 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func ptr(x float64) *float64 { return &x }

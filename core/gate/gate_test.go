@@ -14,7 +14,7 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func item(key string) program.Ref { return program.Ref{Kind: program.KindItem, Key: key} }

@@ -13,7 +13,7 @@ import (
 	"jantrel/core/intake"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func ptr(x float64) *float64 { return &x }

@@ -10,7 +10,7 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func place(team, slot int, start, end string) needs.Place {

@@ -9,7 +9,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/people"
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func day(text string) program.Date { return calendar.MustParse(text) }

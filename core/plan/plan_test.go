@@ -12,8 +12,8 @@ import (
 	"jantrel/core/gate"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
-	"jantrel/internal/sample"
 )
 
 // Whatever is edited: what was remembered over the edit is what would be worked out anew.

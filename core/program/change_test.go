@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 // asJSON is what a program is compared by: absent and empty lists are the same.

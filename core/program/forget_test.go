@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 // Whatever is removed from whatever program: nothing refers to it any more, and

@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 // A field that the model has and the registry has not could not be set, stored words

@@ -10,7 +10,7 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/ready"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 )
 
 func ptr(x float64) *float64 { return &x }

@@ -12,8 +12,8 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/schedule"
-	"jantrel/internal/sample"
 )
 
 // check drafts and judges: valid, and the score as an independent recount has it.

@@ -9,8 +9,8 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
-	"jantrel/internal/sample"
 )
 
 func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {

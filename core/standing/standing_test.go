@@ -11,8 +11,8 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
-	"jantrel/internal/sample"
 )
 
 func ptr(x float64) *float64 { return &x }

@@ -14,8 +14,8 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/core/roles"
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
-	"jantrel/internal/sample"
 	"jantrel/internal/store"
 )
 

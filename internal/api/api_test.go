@@ -21,12 +21,12 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/core/roles"
+	"jantrel/core/sample"
 	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/demo"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
-	"jantrel/internal/sample"
 	"jantrel/internal/standin"
 	"jantrel/internal/store"
 )

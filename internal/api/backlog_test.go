@@ -13,8 +13,8 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/core/roles"
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
-	"jantrel/internal/sample"
 )
 
 func ok(t *testing.T, method, url, body string) answer {

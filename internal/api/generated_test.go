@@ -16,8 +16,8 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/roles"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
-	"jantrel/internal/sample"
 )
 
 //go:generate sh -c "go run ../../cmd/jantrel openapi > ../../web/src/api/openapi.json"

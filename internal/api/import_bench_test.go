@@ -8,8 +8,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
-	"jantrel/internal/sample"
 )
 
 // BenchmarkImport20000Rows takes a table in whole: checked, applied, stored with its

@@ -11,9 +11,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/plan"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
 	"jantrel/internal/live"
-	"jantrel/internal/sample"
 )
 
 func stateOf(shape sample.Shape) *live.State {

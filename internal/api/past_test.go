@@ -12,8 +12,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
-	"jantrel/internal/sample"
 )
 
 // Every reading operation can be asked as of a revision or a time.

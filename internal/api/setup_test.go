@@ -15,8 +15,8 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/demo"
-	"jantrel/internal/sample"
 )
 
 // Every intent, dry, changes nothing; made with the digest of that, it does what was said,

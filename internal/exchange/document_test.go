@@ -12,8 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/exchange"
-	"jantrel/internal/sample"
 )
 
 func write(t testing.TB, p program.Program) string {

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/sample"
 	"jantrel/internal/exchange"
-	"jantrel/internal/sample"
 	"jantrel/internal/standin"
 )
 

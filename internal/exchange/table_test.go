@@ -13,8 +13,8 @@ import (
 	"jantrel/core/intake"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/exchange"
-	"jantrel/internal/sample"
 )
 
 func enterable() []string {

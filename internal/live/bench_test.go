@@ -8,8 +8,8 @@ import (
 
 	"jantrel/core/act"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/live"
-	"jantrel/internal/sample"
 )
 
 // widest is the widest program: 200 teams of 300 iterations, 20,000 items.

@@ -13,9 +13,9 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
 	"jantrel/internal/live"
-	"jantrel/internal/sample"
 	"jantrel/internal/store"
 )
 

@@ -12,8 +12,8 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/needs"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/live"
-	"jantrel/internal/sample"
 	"jantrel/internal/store"
 )
 

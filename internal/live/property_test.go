@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
 	"jantrel/internal/live"
-	"jantrel/internal/sample"
 )
 
 func asJSON(t *testing.T, value any) string {

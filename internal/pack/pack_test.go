@@ -14,9 +14,9 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/standing"
 	"jantrel/internal/pack"
-	"jantrel/internal/sample"
 )
 
 var write = flag.Bool("write", false, "write the lists that the page's tests read")

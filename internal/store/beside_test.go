@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
-	"jantrel/internal/sample"
+	"jantrel/core/sample"
 	"jantrel/internal/store"
 )
 

@@ -17,8 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/exchange"
-	"jantrel/internal/sample"
 	"jantrel/internal/store"
 )
 
