@@ -101,6 +101,9 @@ type Pace struct {
 // is done by the rule for needs. What is left of a velocity goes to unplaced
 // items, by rank. A release lands at the end of the iteration in which its last
 // item is done, as a schedule counts it too. The method is a Monte Carlo simulation by bootstrap sampling.
+//
+// A play takes time about linear in items, needs and coming iterations; the whole takes
+// Plays times that, shared among Workers.
 func Play(p *plan.Plan, o Options) Forecast {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)

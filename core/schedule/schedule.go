@@ -84,6 +84,10 @@ type Score struct {
 
 // Draft proposes a schedule. The same program and options give the same result,
 // unless Stop ends the search early.
+//
+// An order is built in time linear in items, needs and the iterations looked at for each
+// item; 12 orders and Tries more are built, without Tries 20 to 300, the fewer the larger
+// the program.
 func Draft(p *plan.Plan, o Options) Schedule {
 	m := newModel(p, o)
 	best := m.search(o)

@@ -96,7 +96,8 @@ type NeedRef struct {
 // ahead is how many coming iterations a team's headroom counts.
 const ahead = 6
 
-// Of computes the facts of p on a day.
+// Of computes the facts of p on a day, in time linear in its things: what the plan resolves
+// once is not counted.
 func Of(p *plan.Plan, today program.Date) Facts {
 	f := Facts{Counts: &Counts{Over: []IterationRef{}, Broken: []NeedRef{}, NotReady: []string{}, Unplaced: []string{}}}
 	f.iterations(p, today)
@@ -230,7 +231,9 @@ type Fit struct {
 }
 
 // Fits says for every usable iteration of a team what placing the items there
-// would do.
+// would do: sizes in the team's unit, needs by the rule of needs.Check. An unknown team has
+// none. It takes iterations times the needs of the items; the size of the program does not
+// matter once its plan is resolved.
 func Fits(p *plan.Plan, today program.Date, team string, items []string) []Fit {
 	t, ok := p.TeamAt()[team]
 	if !ok {

@@ -1,0 +1,35 @@
+package forecast_test
+
+import (
+	"fmt"
+
+	"jantrel/core/calendar"
+	"jantrel/core/forecast"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// A team that completed 5 or 10 points in its past iterations has 10 points to go: in about
+// half of the plays one iteration is enough, in the others it takes two.
+func ExamplePlay() {
+	day, size, low, high := calendar.MustParse, 10.0, 5.0, 10.0
+	closed := func(key, start, end string, done *float64) program.Iteration {
+		return program.Iteration{Key: key, Start: day(start), End: day(end), State: program.Closed, Completed: done}
+	}
+	p := program.Program{
+		People:   []program.Person{{Key: "ann", Name: "Ann"}},
+		Releases: []program.Release{{Key: "R1", Name: "First light", Due: day("2027-03-14")}},
+		Teams: []program.Team{{Key: "LC", Unit: program.Points,
+			Members: []program.Member{{Person: "ann", Share: 1}},
+			Iterations: []program.Iteration{
+				closed("a", "2027-01-04", "2027-01-17", &low), closed("b", "2027-01-18", "2027-01-31", &high),
+				closed("c", "2027-02-01", "2027-02-14", &low), closed("d", "2027-02-15", "2027-02-28", &high),
+				{Key: "1", Start: day("2027-03-01"), End: day("2027-03-14")},
+				{Key: "2", Start: day("2027-03-15"), End: day("2027-03-28")}}}},
+		Items: []program.Item{{Key: "A", Kind: program.Story, Team: "LC", Iteration: "1", Release: "R1", Size: &size}},
+	}.Normal()
+	f := forecast.Play(plan.Of(p), forecast.Options{Today: day("2027-03-01"), Seed: 7})
+	lands := f.Releases[0]
+	fmt.Printf("%.1f by %s; at odds of 85 in 100 by %s\n", *lands.Chance, lands.Due, lands.At(85))
+	// Output: 0.5 by 2027-03-14; at odds of 85 in 100 by 2027-03-28
+}
