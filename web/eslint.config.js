@@ -4,6 +4,14 @@ import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
+/** The page's folders from the ground up; each may import what stands before it. */
+const layers = ['api', 'ui', 'line', 'time', 'stages', 'frame']
+const keepsOut = (folder, out) => ({
+  files: [`src/${folder}/**`],
+  rules: { 'no-restricted-imports': ['error', { patterns: out.map((x) => `@/${x}`) }] },
+})
+const stages = ['account', 'backlog', 'plan', 'programs', 'setup']
+
 export default ts.config(
   { ignores: ['dist', 'src/**/*.gen.ts', 'test-results', 'playwright-report'] },
   js.configs.recommended,
@@ -36,5 +44,15 @@ export default ts.config(
       ],
     },
   },
+  ...layers
+    .slice(0, layers.indexOf('stages'))
+    .map((folder, i) => keepsOut(folder, [...layers.slice(i + 1).map((x) => `${x}/*`), 'router'])),
+  ...stages.map((stage) =>
+    keepsOut(`stages/${stage}`, [
+      'frame/*',
+      'router',
+      ...stages.filter((x) => x !== stage).map((x) => `stages/${x}/**`),
+    ]),
+  ),
   prettier,
 )

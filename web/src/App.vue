@@ -9,9 +9,9 @@ import { answer, client } from './api/client'
 import AppBar from './frame/AppBar.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import { router } from './router'
-import { keysRest } from './shared/keysRest'
-import { useProgram } from './stores/program'
-import { useSession } from './stores/session'
+import { keysRest } from '@/ui/keysRest'
+import { useProgram } from '@/line/program'
+import { useSession } from '@/line/session'
 
 const route = useRoute()
 const toast = useToast()

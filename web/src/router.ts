@@ -6,7 +6,7 @@ import SignInPage from './stages/account/SignInPage.vue'
 import PlanStage from './stages/plan/PlanStage.vue'
 import ProgramsPage from './stages/programs/ProgramsPage.vue'
 import { setUpTabs } from './stages/setup/tabs'
-import { useSession } from './stores/session'
+import { useSession } from '@/line/session'
 
 /** The stages that work, in working order; the frame's bar lists these. */
 export const stages = [

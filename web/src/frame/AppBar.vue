@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
-import { router, stages } from '@/router'
-import { useTheme } from '@/shared/useTheme'
-import { useProgram } from '@/stores/program'
-import { useSession } from '@/stores/session'
+import { useRoute, useRouter } from 'vue-router'
+import { stages } from '@/router'
+import { useTheme } from '@/ui/useTheme'
+import { useProgram } from '@/line/program'
+import { useSession } from '@/line/session'
 import FindBox from './FindBox.vue'
 import JournalPanel from './JournalPanel.vue'
 
 const route = useRoute()
+const router = useRouter()
 const store = useProgram()
 const { theme, toggle } = useTheme()
 const id = computed(() => Number(route.params.id) || 0)

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { router, stages } from '@/router'
+import { useRouter } from 'vue-router'
+import { stages } from '@/router'
 import { setUpTabs } from '@/stages/setup/tabs'
-import { useBacklog } from '@/stores/backlog'
-import { useDraft } from '@/stores/draft'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { useBacklog } from '@/stages/backlog/backlog'
+import { useDraft } from '@/stages/plan/draft'
+import { usePlan } from '@/stages/plan/plan'
+import { useProgram } from '@/line/program'
 
+const router = useRouter()
 /** Find or do: jumps to any item, team, release, view or command by typing. */
 const store = useProgram()
 const backlog = useBacklog()

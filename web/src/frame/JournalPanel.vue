@@ -4,15 +4,13 @@ import Drawer from 'primevue/drawer'
 import { ref, watch } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
-import { timeText } from '@/shared/dates'
-import { count } from '@/shared/format'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
-import { describeChange } from './describeChange'
+import { timeText } from '@/ui/dates'
+import { count } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { describeChange } from '@/line/describeChange'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
-const plan = usePlan()
 const entries = ref<JournalEntry[]>([])
 const more = ref(false)
 const failure = ref('')
@@ -55,7 +53,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
         <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</p>
         <ul>
           <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">
-            {{ describeChange(change, store.items, plan.iterationName) }}
+            {{ describeChange(change, store.items, store.iterationName) }}
           </li>
           <li v-if="entry.changes.length > 8" class="quiet">
             and {{ count(entry.changes.length - 8 + (entry.more ?? 0), 'more change') }}

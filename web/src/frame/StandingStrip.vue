@@ -1,22 +1,22 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, nextTick } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { Landing } from '@/api/types'
-import { router } from '@/router'
-import { releaseColour } from '@/shared/colours'
-import { shortDate, toDay } from '@/shared/dates'
-import { days, percent } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useDraft } from '@/stores/draft'
-import { usePlan, type Focus } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { releaseColour } from '@/ui/colours'
+import { shortDate, toDay } from '@/ui/dates'
+import { days, percent } from '@/ui/format'
+import { useBacklog } from '@/stages/backlog/backlog'
+import { useDraft } from '@/stages/plan/draft'
+import { usePlan, type Focus } from '@/stages/plan/plan'
+import { useProgram } from '@/line/program'
 
 const store = useProgram()
 const plan = usePlan()
 const draft = useDraft()
 
 const route = useRoute()
+const router = useRouter()
 const backlog = useBacklog()
 /** A count leads to exactly what it counts: in the backlog to a view, else in the plan. */
 async function lead(focus: Focus): Promise<void> {

@@ -1,5 +1,5 @@
 import type { Change, Facts, Program } from '@/api/types'
-import { pair } from '@/line/pair'
+import { pair } from './pair'
 import { kinds, settings } from './kinds.gen'
 
 type Keyed = Record<string, unknown>

@@ -10,7 +10,7 @@ import type {
   Team,
 } from '@/api/types'
 import type { Item, Outline, TeamFacts } from '@/api/types'
-import { pair } from '@/line/pair'
+import { pair } from './pair'
 import { unpack } from './unpack'
 
 /** The program and the facts that an outline packs. */

@@ -1,4 +1,4 @@
-import { toDate } from '@/shared/dates'
+import { toDate } from '@/ui/dates'
 
 /** A list in columns, as the server packs it; see internal/pack. */
 export interface Packed {

@@ -4,7 +4,7 @@ import Dialog from 'primevue/dialog'
 import { onMounted, reactive, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Account } from '@/api/types'
-import { useAttempt } from '@/shared/useAttempt'
+import { useAttempt } from '@/ui/useAttempt'
 
 const { failure, busy, attempt } = useAttempt()
 const accounts = ref<Account[]>([])

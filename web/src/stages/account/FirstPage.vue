@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { answer, client } from '@/api/client'
-import { router } from '@/router'
-import { useAttempt } from '@/shared/useAttempt'
-import { useSession } from '@/stores/session'
+import { useAttempt } from '@/ui/useAttempt'
+import { useSession } from '@/line/session'
 
+const router = useRouter()
 const session = useSession()
 const { failure, busy, attempt } = useAttempt()
 // The secret stands behind the #, which a browser sends to no server.

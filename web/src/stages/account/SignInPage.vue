@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { onMounted, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { SignInOptions } from '@/api/types'
-import { router } from '@/router'
-import { useAttempt } from '@/shared/useAttempt'
-import { useSession } from '@/stores/session'
+import { useAttempt } from '@/ui/useAttempt'
+import { useSession } from '@/line/session'
 
 const session = useSession()
 const route = useRoute()
+const router = useRouter()
 const { failure, busy, attempt } = useAttempt()
 const options = ref<SignInOptions>()
 const login = ref('')

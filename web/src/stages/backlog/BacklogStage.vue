@@ -2,14 +2,13 @@
 import Button from 'primevue/button'
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { View } from '@/api/types'
-import { router } from '@/router'
-import { count } from '@/shared/format'
-import KeysDialog from '@/shared/KeysDialog.vue'
-import { keysRest } from '@/shared/keysRest'
-import { useBacklog, type Panel } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { count } from '@/ui/format'
+import KeysDialog from '@/ui/KeysDialog.vue'
+import { keysRest } from '@/ui/keysRest'
+import { useBacklog, type Panel } from './backlog'
+import { useProgram } from '@/line/program'
 import BacklogGrid from './BacklogGrid.vue'
 import BulkBar from './BulkBar.vue'
 import DeleteDialog from './DeleteDialog.vue'
@@ -27,6 +26,7 @@ import ViewBar from './ViewBar.vue'
 const store = useProgram()
 const backlog = useBacklog()
 const route = useRoute()
+const router = useRouter()
 const grid = ref<InstanceType<typeof BacklogGrid>>()
 const help = ref(false)
 const splitting = ref(false)

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
-import { count } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { count } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { choicesOf, entryOf } from './cells'
 
 /** Acts on everything that is selected at once. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import type { Item } from '@/api/types'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { choicesOf, enteredAs, entryOf } from './cells'
 
 /** One cell while it is edited. What it says goes to whoever opened it. */

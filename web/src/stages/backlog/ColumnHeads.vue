@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
-import { useBacklog } from '@/stores/backlog'
+import { useBacklog } from './backlog'
 
 /** The heads of the columns: a click orders by one, its edge makes it wider. */
 defineProps<{ template: string; width: number; odds: boolean }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useBacklog } from '@/stores/backlog'
+import { useBacklog } from './backlog'
 
 /** Which columns are shown, and in which order. */
 const backlog = useBacklog()

@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Outcome } from '@/api/types'
-import { count } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { count } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** Deletes the selection, once it is clear what depends on it. */
 const visible = defineModel<boolean>('visible', { required: true })

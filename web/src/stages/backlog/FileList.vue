@@ -2,7 +2,7 @@
 import { ref, watch } from 'vue'
 import { answer, carry, client, wordsOf } from '@/api/client'
 import type { Attachment, Item } from '@/api/types'
-import { useProgram } from '@/stores/program'
+import { useProgram } from '@/line/program'
 
 /** Files of an item. They are kept beside the program, and removed for good. */
 const props = defineProps<{ item: Item }>()

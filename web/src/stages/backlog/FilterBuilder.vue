@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Condition } from '@/api/types'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { choicesOf, type Choice } from './cells'
 
 /** Conditions that are chosen word by word, so that they read as a sentence. */

@@ -2,10 +2,10 @@
 import { computed, onUnmounted, ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import { useAnswer } from '@/line/useAnswer'
-import { shortDate } from '@/shared/dates'
-import { amount, count, percent, sized } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { shortDate } from '@/ui/dates'
+import { amount, count, percent, sized } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** What of the list is done by a date, and when some of it is; odds and plain arithmetic. */
 const store = useProgram()

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Column, Item, Rollup } from '@/api/types'
-import { percent } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { percent } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import CellEditor from './CellEditor.vue'
 import { mayEnter, textOf } from './cells'
 import { rolledUp, rollupText } from './rollup'

@@ -2,15 +2,16 @@
 import Button from 'primevue/button'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { answer, carry, client, wordsOf } from '@/api/client'
 import type { ImportResult, ReadSheet } from '@/api/types'
-import { router } from '@/router'
-import { count } from '@/shared/format'
-import { useRows } from '@/shared/useRows'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { count } from '@/ui/format'
+import { useRows } from '@/ui/useRows'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import OutlineForm from './OutlineForm.vue'
 
+const router = useRouter()
 /** Takes a spreadsheet or an outline in: what each column is, what would change, what is wrong. */
 const store = useProgram()
 const backlog = useBacklog()

@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import { answer, client } from '@/api/client'
 import type { Item } from '@/api/types'
-import { describeChange } from '@/frame/describeChange'
+import { describeChange } from '@/line/describeChange'
 import { useAnswer } from '@/line/useAnswer'
-import { timeText } from '@/shared/dates'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { timeText } from '@/ui/dates'
+import { useProgram } from '@/line/program'
 
 /** What was changed of an item, newest first, as the journal has it. */
 const props = defineProps<{ item: Item }>()
 const store = useProgram()
-const plan = usePlan()
 const { answer: entries, failure } = useAnswer(
   () =>
     answer(
@@ -33,7 +31,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
       <b>{{ sorts[entry.sort] }}{{ entry.label }}</b>
       <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</span>
       <span v-for="(change, i) in entry.changes" :key="i">{{
-        describeChange(change, store.items, plan.iterationName)
+        describeChange(change, store.items, store.iterationName)
       }}</span>
     </li>
   </ol>

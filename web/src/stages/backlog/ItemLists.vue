@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Check, Item, Link, Task } from '@/api/types'
-import { amount } from '@/shared/format'
-import { useProgram } from '@/stores/program'
+import { amount } from '@/ui/format'
+import { useProgram } from '@/line/program'
 
 /** Tasks with hours left, checks and links of an item. */
 const props = defineProps<{ item: Item }>()

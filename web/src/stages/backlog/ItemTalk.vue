@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Item } from '@/api/types'
-import { timeText } from '@/shared/dates'
-import { markdown } from '@/shared/markdown'
-import { useProgram } from '@/stores/program'
+import { timeText } from '@/ui/dates'
+import { markdown } from '@/ui/markdown'
+import { useProgram } from '@/line/program'
 
 /** What was said about an item. */
 const props = defineProps<{ item: Item }>()

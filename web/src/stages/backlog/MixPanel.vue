@@ -3,9 +3,9 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Mix, MixAsked } from '@/api/types'
 import { pair } from '@/line/pair'
-import { count, percent } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { count, percent } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** What kinds of work a release, an iteration or the selection is made of. */
 const store = useProgram()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import type { IntentOf } from '@/api/intents'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** The line in which new items are written, below the one that the cursor is on. */
 const store = useProgram()

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref } from 'vue'
-import { router } from '@/router'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { useRouter } from 'vue-router'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
+const router = useRouter()
 /** Items from a list of lines. */
 const store = useProgram()
 const backlog = useBacklog()

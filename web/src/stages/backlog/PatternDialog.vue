@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import type { Pattern } from '@/api/types'
-import { freeKey } from '@/shared/keys'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { freeKey } from '@/ui/keys'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** Breaks the chosen item down by a saved pattern, and keeps the patterns. */
 const visible = defineModel<boolean>('visible', { required: true })

@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { ReadyRule, Start } from '@/api/types'
-import { count, percent } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { count, percent } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** What ready means here, how many items lack what, and whether blockers are done in time. */
 const store = useProgram()

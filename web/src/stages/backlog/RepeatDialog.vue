@@ -3,11 +3,11 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Outcome, Repeat } from '@/api/types'
-import { toDate } from '@/shared/dates'
-import { count } from '@/shared/format'
-import { freeKey } from '@/shared/keys'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { toDate } from '@/ui/dates'
+import { count } from '@/ui/format'
+import { freeKey } from '@/ui/keys'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** The items that every iteration repeats: kept once, made for many. */
 const visible = defineModel<boolean>('visible', { required: true })

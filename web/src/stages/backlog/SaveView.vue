@@ -4,10 +4,10 @@ import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { wordsOf } from '@/api/client'
 import type { View } from '@/api/types'
-import { freeKey } from '@/shared/keys'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
-import { useSession } from '@/stores/session'
+import { freeKey } from '@/ui/keys'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
+import { useSession } from '@/line/session'
 
 /** Keeps the view that is shown: for oneself, or for everybody in the program. */
 const visible = defineModel<boolean>('visible', { required: true })

@@ -2,10 +2,10 @@
 import { shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Group } from '@/api/types'
-import { shortDate } from '@/shared/dates'
-import { amount, count, percent, sized } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { shortDate } from '@/ui/dates'
+import { amount, count, percent, sized } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { rowDrag } from './useRowDrag'
 
 /** How large each release is; items are dragged onto one to join it. */

@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import type { SplitPart } from '@/api/types'
-import { sized } from '@/shared/format'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { sized } from '@/ui/format'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 
 /** Splits an item into parts: sizes shared out, needs kept or handed on. */
 const visible = defineModel<boolean>('visible', { required: true })

@@ -1,8 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { Facts, Program } from '@/api/types'
-import { useProgram } from '@/stores/program'
-import { factsOf, smallProgram } from '@/stores/testing'
+import { useProgram } from '@/line/program'
+import { factsOf, smallProgram } from '@/line/testing'
 import vectors from './cells.gen.json'
 import { copyOf, ranksOf, choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
 

@@ -1,8 +1,8 @@
 import type { Field, Item, Program } from '@/api/types'
 import { kinds } from '@/line/kinds.gen'
-import { shortDate } from '@/shared/dates'
-import { amount } from '@/shared/format'
-import type { useProgram } from '@/stores/program'
+import { shortDate } from '@/ui/dates'
+import { amount } from '@/ui/format'
+import type { useProgram } from '@/line/program'
 
 type Store = ReturnType<typeof useProgram>
 

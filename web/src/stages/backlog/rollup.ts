@@ -1,7 +1,7 @@
 import type { Rollup } from '@/api/types'
-import { shortDate } from '@/shared/dates'
-import { amount, count, percent, sized } from '@/shared/format'
-import type { useProgram } from '@/stores/program'
+import { shortDate } from '@/ui/dates'
+import { amount, count, percent, sized } from '@/ui/format'
+import type { useProgram } from '@/line/program'
 
 type Store = ReturnType<typeof useProgram>
 

@@ -1,6 +1,6 @@
 import type { Item } from '@/api/types'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { copyOf, enteredAs, fromBlock, toBlock } from './cells'
 
 /** What each key does, for the page that lists them. */

@@ -1,6 +1,6 @@
 import { reactive, readonly } from 'vue'
-import { useBacklog } from '@/stores/backlog'
-import { useProgram } from '@/stores/program'
+import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 
 const state = reactive({ keys: [] as string[], x: 0, y: 0, over: '' })

@@ -3,11 +3,11 @@ import { useVirtualList } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import { computed } from 'vue'
-import { shortDate, toDay } from '@/shared/dates'
-import { count, days, percent } from '@/shared/format'
-import { useDraft, type Proposal } from '@/stores/draft'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { shortDate, toDay } from '@/ui/dates'
+import { count, days, percent } from '@/ui/format'
+import { useDraft, type Proposal } from './draft'
+import { usePlan } from './plan'
+import { useProgram } from '@/line/program'
 
 const store = useProgram()
 const plan = usePlan()
@@ -18,7 +18,7 @@ const { list, containerProps, wrapperProps } = useVirtualList(
   { itemHeight: 26, overscan: 8 },
 )
 
-const place = (p: Proposal, key: string) => (key ? plan.iterationName(p.team, key) : 'unplaced')
+const place = (p: Proposal, key: string) => (key ? store.iterationName(p.team, key) : 'unplaced')
 
 /** What accepting all of it would do to each release. */
 const effects = computed(() =>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Team } from '@/api/types'
-import { amount, count, sized } from '@/shared/format'
+import { amount, count, sized } from '@/ui/format'
 import { useDragState } from './useDrag'
 
 const props = defineProps<{ team: Team; iteration: string; tight?: boolean }>()

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { router } from '@/router'
-import { useProgram } from '@/stores/program'
+import { useRouter } from 'vue-router'
+import { useProgram } from '@/line/program'
 
+const router = useRouter()
 const store = useProgram()
 </script>
 

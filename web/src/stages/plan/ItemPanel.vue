@@ -4,11 +4,11 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '@/line/useAnswer'
-import { shortDate } from '@/shared/dates'
-import { count, sized } from '@/shared/format'
-import ItemNeeds from '@/shared/ItemNeeds.vue'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { shortDate } from '@/ui/dates'
+import { count, sized } from '@/ui/format'
+import ItemNeeds from '@/line/ItemNeeds.vue'
+import { usePlan } from './plan'
+import { useProgram } from '@/line/program'
 
 const store = useProgram()
 const plan = usePlan()

@@ -2,14 +2,16 @@
 import { computed } from 'vue'
 import type { Need } from '@/api/types'
 import { pair } from '@/line/pair'
-import { useDraft } from '@/stores/draft'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { useDraft } from './draft'
+import { usePlan } from './plan'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
 import { curve } from './layout'
 import { usePlanLayout } from './usePlanLayout'
 
 const store = useProgram()
 const plan = usePlan()
+const axis = useAxis()
 const draft = useDraft()
 const layout = usePlanLayout()
 
@@ -37,7 +39,7 @@ const curves = computed(() => {
     if (!a || !b) return []
     const [x1, y1] = [a.left + a.width, a.top + a.height / 2]
     const [x2, y2] = [b.left, b.top + b.height / 2]
-    if (Math.max(x1, x2) < -200 || Math.min(x1, x2) > plan.width + 200) return []
+    if (Math.max(x1, x2) < -200 || Math.min(x1, x2) > axis.width + 200) return []
     const facts = store.needFacts.get(pair(need.item, need.needs))
     const status = facts?.status ?? 'holds'
     const spare = facts?.spare

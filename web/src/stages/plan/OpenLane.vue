@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { IterationFacts } from '@/api/types'
-import { amount, count, sized } from '@/shared/format'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { amount, count, sized } from '@/ui/format'
+import { usePlan } from './plan'
+import { useProgram } from '@/line/program'
 import BlockButton from './BlockButton.vue'
 import DropHint from './DropHint.vue'
 import LaneHead from './LaneHead.vue'

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import TimeHeader from '@/shared/TimeHeader.vue'
-import KeysDialog from '@/shared/KeysDialog.vue'
-import { HEAD_WIDTH, useTimeWheel } from '@/shared/useTimeWheel'
-import { useDraft } from '@/stores/draft'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import TimeHeader from '@/time/TimeHeader.vue'
+import KeysDialog from '@/ui/KeysDialog.vue'
+import { HEAD_WIDTH, useTimeWheel } from '@/time/useTimeWheel'
+import { useDraft } from './draft'
+import { usePlan } from './plan'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
 import DraftPanel from './DraftPanel.vue'
 import EmptyPlan from './EmptyPlan.vue'
 import ItemPanel from './ItemPanel.vue'
@@ -22,6 +23,7 @@ import { providePlanLayout } from './usePlanLayout'
 
 const store = useProgram()
 const plan = usePlan()
+const axis = useAxis()
 const draft = useDraft()
 
 const scroller = ref<HTMLElement>()
@@ -33,13 +35,13 @@ const help = ref(false)
 const itemPanel = ref<InstanceType<typeof ItemPanel>>()
 
 plan.reset()
-watch(width, (w) => (plan.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
+watch(width, (w) => (axis.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
 watch(
   () => store.id,
   () => plan.reset(),
 )
 
-const goToday = () => (plan.from = store.todayDay - plan.width / plan.zoom / 6)
+const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 
 useDrag()
 useKeys({
@@ -61,7 +63,7 @@ watch(
   },
 )
 
-const todayX = computed(() => (store.todayDay + 0.5 - plan.from) * plan.zoom)
+const todayX = computed(() => (store.todayDay + 0.5 - axis.from) * axis.zoom)
 const empty = computed(() => !store.program.teams?.length)
 const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.keys.length} items`))
 </script>

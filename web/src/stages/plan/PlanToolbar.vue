@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { ColourBy } from '@/shared/colours'
-import TimeTools from '@/shared/TimeTools.vue'
-import { usePlan, type ShowNeeds } from '@/stores/plan'
+import type { ColourBy } from '@/ui/colours'
+import TimeTools from '@/time/TimeTools.vue'
+import { usePlan, type ShowNeeds } from './plan'
 import { usePlanLayout } from './usePlanLayout'
 
 defineEmits<{ help: []; today: [] }>()

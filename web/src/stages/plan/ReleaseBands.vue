@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { releaseColour } from '@/shared/colours'
-import { toDay } from '@/shared/dates'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { releaseColour } from '@/ui/colours'
+import { toDay } from '@/ui/dates'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
 
 const store = useProgram()
-const plan = usePlan()
-const x = (day: number) => (day - plan.from) * plan.zoom
+const axis = useAxis()
+const x = (day: number) => (day - axis.from) * axis.zoom
 
 /** Each release's due date, and the band from the even-odds date to the 85 % one. */
 const bands = computed(() =>
@@ -21,7 +21,7 @@ const bands = computed(() =>
       colour: releaseColour(i),
       due: release.due ? x(toDay(release.due) + 1) : undefined,
       left,
-      width: even && safe ? Math.max(plan.zoom, x(toDay(safe) + 1) - left!) : 0,
+      width: even && safe ? Math.max(axis.zoom, x(toDay(safe) + 1) - left!) : 0,
     }
   }),
 )

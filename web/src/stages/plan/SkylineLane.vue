@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { IterationFacts } from '@/api/types'
-import { percent } from '@/shared/format'
-import { usePlan } from '@/stores/plan'
+import { percent } from '@/ui/format'
+import { usePlan } from './plan'
 import DropHint from './DropHint.vue'
 import LaneHead from './LaneHead.vue'
 import type { Lane } from './layout'

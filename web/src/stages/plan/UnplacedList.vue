@@ -2,9 +2,9 @@
 import { useVirtualList } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Item } from '@/api/types'
-import { count, sized } from '@/shared/format'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { count, sized } from '@/ui/format'
+import { usePlan } from './plan'
+import { useProgram } from '@/line/program'
 import { press, useDragState } from './useDrag'
 
 const store = useProgram()

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { pair } from '@/line/pair'
 import type { Item, IterationFacts, Team } from '@/api/types'
-import { toDay } from '@/shared/dates'
+import { toDay } from '@/ui/dates'
 import {
   basinOf,
   blocksOf,

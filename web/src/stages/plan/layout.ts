@@ -1,6 +1,6 @@
 import type { Item, Iteration, IterationFacts, Team } from '@/api/types'
 import { pair } from '@/line/pair'
-import { toDay, type Day } from '@/shared/dates'
+import { toDay, type Day } from '@/ui/dates'
 
 /** Where things stand in the lanes. Days run right, pixels down; pure arithmetic. */
 

@@ -1,4 +1,4 @@
-import { usePlan } from '@/stores/plan'
+import { usePlan } from './plan'
 
 /** Enter selects the block under the keyboard; arrows go to the nearest block that way. */
 export function moveCursor(key: string, event: KeyboardEvent): void {

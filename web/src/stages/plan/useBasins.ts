@@ -1,16 +1,16 @@
 import { computed } from 'vue'
 import { pair } from '@/line/pair'
-import { amount, sized } from '@/shared/format'
-import { useDraft, type Proposal } from '@/stores/draft'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { amount, sized } from '@/ui/format'
+import { useDraft, type Proposal } from './draft'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
 import { iterationsIn, type Lane } from './layout'
 import { usePlanLayout } from './usePlanLayout'
 
 /** The iterations of a lane that are in view, with all that is drawn of them; tops count from the lane's. */
 export function useBasins(lane: () => Lane) {
   const store = useProgram()
-  const plan = usePlan()
+  const axis = useAxis()
   const draft = useDraft()
   const layout = usePlanLayout()
 
@@ -25,7 +25,7 @@ export function useBasins(lane: () => Lane) {
 
   return computed(() => {
     const { team } = lane()
-    return iterationsIn(team, plan.from, plan.to).map((iteration) => {
+    return iterationsIn(team, axis.from, axis.to).map((iteration) => {
       const basin = layout.basin({ ...lane(), top: 0 }, iteration)
       const facts = store.iterationFacts.get(pair(team.key, iteration.key))
       const closed = iteration.state === 'closed'

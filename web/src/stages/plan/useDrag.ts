@@ -1,7 +1,7 @@
 import { onScopeDispose, reactive, readonly } from 'vue'
 import type { Fit } from '@/api/types'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { usePlan } from './plan'
+import { useProgram } from '@/line/program'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 
 interface Drag {

@@ -1,7 +1,8 @@
 import { useEventListener } from '@vueuse/core'
-import { useDraft } from '@/stores/draft'
-import { usePlan } from '@/stores/plan'
-import { keysRest } from '@/shared/keysRest'
+import { useDraft } from './draft'
+import { usePlan } from './plan'
+import { useAxis } from '@/time/axis'
+import { keysRest } from '@/ui/keysRest'
 
 /** What each key does, for the page that lists them. */
 export const keyList: [keys: string[], text: string][] = [
@@ -24,6 +25,7 @@ export const keyList: [keys: string[], text: string][] = [
 /** The keys of the plan stage. They rest while somebody types or a dialog is open. */
 export function useKeys(actions: { help: () => void; addNeed: () => void; goToday: () => void }): void {
   const plan = usePlan()
+  const axis = useAxis()
   const draft = useDraft()
 
   const plain: Record<string, () => unknown> = {
@@ -33,9 +35,9 @@ export function useKeys(actions: { help: () => void; addNeed: () => void; goToda
     n: actions.addNeed,
     s: () => draft.start(),
     t: actions.goToday,
-    '+': () => plan.zoomBy(1.25),
-    '=': () => plan.zoomBy(1.25),
-    '-': () => plan.zoomBy(0.8),
+    '+': () => axis.zoomBy(1.25),
+    '=': () => axis.zoomBy(1.25),
+    '-': () => axis.zoomBy(0.8),
     '?': actions.help,
     Escape: () => plan.clear(),
   }
@@ -46,7 +48,7 @@ export function useKeys(actions: { help: () => void; addNeed: () => void; goToda
     if (event.ctrlKey || event.metaKey) return
     if (event.shiftKey && (key === 'ArrowLeft' || key === 'ArrowRight')) {
       event.preventDefault()
-      plan.scrollDays(key === 'ArrowLeft' ? -7 : 7)
+      axis.scrollDays(key === 'ArrowLeft' ? -7 : 7)
       return
     }
     if (/^[1-9]$/.test(key)) {

@@ -1,16 +1,18 @@
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue'
 import type { Item } from '@/api/types'
 import { pair } from '@/line/pair'
-import { colourOf, legend } from '@/shared/colours'
-import { toDay } from '@/shared/dates'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { colourOf, legend } from '@/ui/colours'
+import { toDay } from '@/ui/dates'
+import { usePlan } from './plan'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
 import { basinOf, blocksOf, lanesOf, scaleOf, stacksOf, type Basin, type Block, type Lane } from './layout'
 
 /** The lanes as they are drawn, shared by all that draws or hits them. */
 function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   const store = useProgram()
   const plan = usePlan()
+  const axis = useAxis()
 
   const lanes = computed(() => lanesOf(store.program.teams ?? [], plan.opened))
   const laneOf = computed(() => new Map(lanes.value.map((lane) => [lane.team.key, lane])))
@@ -34,7 +36,7 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   function basin(lane: Lane, iteration: { key: string; start: string; end: string }): Basin {
     const facts = store.iterationFacts.get(pair(lane.team.key, iteration.key))
     const span = { start: toDay(iteration.start), end: toDay(iteration.end) }
-    return basinOf(lane, span, facts, scales.value.get(lane.team.key) ?? 1, plan.from, plan.zoom)
+    return basinOf(lane, span, facts, scales.value.get(lane.team.key) ?? 1, axis.from, axis.zoom)
   }
 
   const blocks = (lane: Lane, at: Basin, iteration: string): Block[] =>

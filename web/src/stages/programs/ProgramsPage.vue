@@ -3,12 +3,13 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { RequestError, answer, client, wordsOf } from '@/api/client'
 import type { Summary } from '@/api/types'
-import { count } from '@/shared/format'
-import { router } from '@/router'
-import { useSession } from '@/stores/session'
+import { count } from '@/ui/format'
+import { useSession } from '@/line/session'
 
+const router = useRouter()
 const session = useSession()
 const programs = ref<Summary[]>()
 const failure = ref('')

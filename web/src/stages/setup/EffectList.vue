@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Effects } from '@/api/types'
-import { useProgram } from '@/stores/program'
+import { useProgram } from '@/line/program'
 import { effectGroups } from './effects'
 
 const props = defineProps<{ effects: Effects }>()

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { ref, watch } from 'vue'
-import { useSetUp } from '@/stores/setup'
+import { useSetUp } from './setup'
 import EffectList from './EffectList.vue'
 
 /** What an edit would do, before it is made. */

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, watch } from 'vue'
-import { useRoute } from 'vue-router'
-import { router } from '@/router'
-import { keysRest } from '@/shared/keysRest'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { useRoute, useRouter } from 'vue-router'
+import { keysRest } from '@/ui/keysRest'
+import { useProgram } from '@/line/program'
+import { useSetUp } from './setup'
 import './setup.css'
 import ProposalDialog from './ProposalDialog.vue'
 import { setUpTabs } from './tabs'
@@ -13,6 +12,7 @@ import { setUpTabs } from './tabs'
 const store = useProgram()
 const setUp = useSetUp()
 const route = useRoute()
+const router = useRouter()
 const id = computed(() => Number(route.params.id))
 
 // The digits go from part to part, N makes what the part is for.

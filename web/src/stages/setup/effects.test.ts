@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Effects } from '@/api/types'
-import { smallProgram } from '@/stores/testing'
-import { toDay } from '@/shared/dates'
+import { smallProgram } from '@/line/testing'
+import { toDay } from '@/ui/dates'
 import { effectGroups } from './effects'
 
 const none: Effects = {

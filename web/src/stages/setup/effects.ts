@@ -1,6 +1,6 @@
 import type { Effects, Program } from '@/api/types'
-import { shortDate, type Day } from '@/shared/dates'
-import { amount, count } from '@/shared/format'
+import { shortDate, type Day } from '@/ui/dates'
+import { amount, count } from '@/ui/format'
 
 /** One thing that an edit would do, in words. */
 export interface Effect {

@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import { computed, onMounted, reactive, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Belonging, Mine, Token } from '@/api/types'
-import { shortDate, toDate } from '@/shared/dates'
-import { useAttempt } from '@/shared/useAttempt'
-import { useProgram } from '@/stores/program'
+import { shortDate, toDate } from '@/ui/dates'
+import { useAttempt } from '@/ui/useAttempt'
+import { useProgram } from '@/line/program'
 
 type Role = Mine['role']
 const store = useProgram()

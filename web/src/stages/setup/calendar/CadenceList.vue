@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Cadence } from '@/api/types'
-import { shortDate } from '@/shared/dates'
-import { count } from '@/shared/format'
-import { useProgram } from '@/stores/program'
+import { shortDate } from '@/ui/dates'
+import { count } from '@/ui/format'
+import { useProgram } from '@/line/program'
 import CadenceForm from './CadenceForm.vue'
 
 const store = useProgram()

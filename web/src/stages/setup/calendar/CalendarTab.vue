@@ -1,21 +1,22 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { pair } from '@/line/pair'
-import { shortDay, toDate } from '@/shared/dates'
-import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
-import TimeTools from '@/shared/TimeTools.vue'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { shortDay, toDate } from '@/ui/dates'
+import TimeGrid, { type GridRow } from '@/time/TimeGrid.vue'
+import TimeTools from '@/time/TimeTools.vue'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 import CadenceList from './CadenceList.vue'
 import HolidayList from './HolidayList.vue'
 import IterationPanel from './IterationPanel.vue'
 import { awayIn, calendarRows, type CalendarCell } from './rows'
 import { useBarDrag, type BarDrag, type Grip } from './useBarDrag'
-import { router } from '@/router'
 
+const router = useRouter()
 const store = useProgram()
-const plan = usePlan()
+const axis = useAxis()
 const setUp = useSetUp()
 const rows = computed(() => calendarRows(store.program, store.iterationFacts, store.todayDay))
 /** When members are away, by row. */
@@ -64,7 +65,7 @@ function pick(row: GridRow<CalendarCell>, cell: CalendarCell): void {
     void router.push({ name: 'set-up-releases', params: { id: store.id }, query: { [cell.kind]: cell.key } })
 }
 
-const goToday = () => (plan.from = store.todayDay - plan.width / plan.zoom / 6)
+const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 const breaks = computed(() => setUp.facts?.breaks ?? [])
 </script>
 
@@ -94,10 +95,10 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
           <span
             class="part"
             :style="{
-              left: (p.start - cell.start) * plan.zoom + 'px',
-              width: (p.end + 1 - p.start) * plan.zoom + 'px',
+              left: (p.start - cell.start) * axis.zoom + 'px',
+              width: (p.end + 1 - p.start) * axis.zoom + 'px',
             }"
-            ><span :style="{ marginLeft: Math.max(0, plan.from - p.start) * plan.zoom + 'px' }">{{
+            ><span :style="{ marginLeft: Math.max(0, axis.from - p.start) * axis.zoom + 'px' }">{{
               p.name
             }}</span></span
           >
@@ -125,7 +126,7 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
         v-for="(off, i) in away.get(row.key) ?? []"
         :key="i"
         class="away"
-        :style="{ left: x(off.start) + 'px', width: (off.end + 1 - off.start) * plan.zoom + 'px' }"
+        :style="{ left: x(off.start) + 'px', width: (off.end + 1 - off.start) * axis.zoom + 'px' }"
       />
     </template>
   </TimeGrid>

@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Holiday } from '@/api/types'
-import { shortDate } from '@/shared/dates'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { shortDate } from '@/ui/dates'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 
 const store = useProgram()
 const setUp = useSetUp()

@@ -2,10 +2,10 @@
 import Button from 'primevue/button'
 import { computed, reactive, watch } from 'vue'
 import { pair } from '@/line/pair'
-import { shortDate } from '@/shared/dates'
-import { count, sized } from '@/shared/format'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { shortDate } from '@/ui/dates'
+import { count, sized } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 
 /** The chosen iteration: everything that dragging can do, and its life. */
 const props = defineProps<{ team?: string; iteration?: string }>()

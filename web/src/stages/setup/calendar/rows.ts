@@ -1,8 +1,8 @@
 import type { IterationFacts, Program } from '@/api/types'
 import { pair } from '@/line/pair'
-import { releaseColour } from '@/shared/colours'
-import { shortDate, toDay, type Day } from '@/shared/dates'
-import type { GridCell, GridRow } from '@/shared/TimeGrid.vue'
+import { releaseColour } from '@/ui/colours'
+import { shortDate, toDay, type Day } from '@/ui/dates'
+import type { GridCell, GridRow } from '@/time/TimeGrid.vue'
 
 /** A bar of the calendar picture. */
 export interface CalendarCell extends GridCell {

@@ -1,6 +1,6 @@
 import { reactive } from 'vue'
-import { usePlan } from '@/stores/plan'
-import type { Day } from '@/shared/dates'
+import { useAxis } from '@/time/axis'
+import type { Day } from '@/ui/dates'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 
 export type Grip = 'start' | 'end' | 'whole'
@@ -18,13 +18,13 @@ export interface BarDrag {
  * bar back; a drop tells how far it went and whether Alt was held.
  */
 export function useBarDrag(dropped: (bar: BarDrag, days: number, alt: boolean) => void) {
-  const plan = usePlan()
+  const axis = useAxis()
   const drag = reactive<{ bar?: BarDrag; days: number }>({ days: 0 })
 
   const { press, wasDrag } = usePointerDrag<BarDrag>({
     begin: () => true,
     move: (was, event, from) => {
-      drag.days = Math.round((event.clientX - from.x) / plan.zoom)
+      drag.days = Math.round((event.clientX - from.x) / axis.zoom)
       const start = was.grip === 'end' ? was.start : was.start + drag.days
       const end = was.grip === 'start' ? was.end : was.end + drag.days
       drag.bar = { ...was, start: Math.min(start, end), end: Math.max(start, end) }

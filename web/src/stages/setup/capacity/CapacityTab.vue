@@ -4,18 +4,18 @@ import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
 import { pair } from '@/line/pair'
 import { useAnswer } from '@/line/useAnswer'
-import { amount } from '@/shared/format'
-import TimeGrid, { type GridRow } from '@/shared/TimeGrid.vue'
-import TimeTools from '@/shared/TimeTools.vue'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { amount } from '@/ui/format'
+import TimeGrid, { type GridRow } from '@/time/TimeGrid.vue'
+import TimeTools from '@/time/TimeTools.vue'
+import { useAxis } from '@/time/axis'
+import { useProgram } from '@/line/program'
 import FigurePanel from './FigurePanel.vue'
 import ReportDialog from './ReportDialog.vue'
 import { partRows, teamRows, type CapacityCell } from './rows'
 
 type By = 'team' | 'role' | 'person'
 const store = useProgram()
-const plan = usePlan()
+const axis = useAxis()
 const by = ref<By>('team')
 const views: [By, string][] = [
   ['team', 'Team'],
@@ -58,7 +58,7 @@ const show = (view: By) => {
   chosen.value = ''
   target.value = undefined
 }
-const goToday = () => (plan.from = store.todayDay - plan.width / plan.zoom / 6)
+const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 /** The water line and the load, in percent of the cell's height. */
 const height = (cell: CapacityCell, n: number) => `${Math.min(100, (n / (cell.top || 1)) * 100)}%`
 </script>

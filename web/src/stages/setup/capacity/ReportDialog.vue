@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog'
 import { computed, reactive, watch } from 'vue'
-import { toDate } from '@/shared/dates'
-import { useProgram } from '@/stores/program'
+import { toDate } from '@/ui/dates'
+import { useProgram } from '@/line/program'
 
 /** Planned against available time as a file. */
 const visible = defineModel<boolean>('visible', { required: true })

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { toDay } from '@/shared/dates'
+import { toDay } from '@/ui/dates'
 import { pair } from '@/line/pair'
-import { factsOf, smallProgram } from '@/stores/testing'
+import { factsOf, smallProgram } from '@/line/testing'
 import { partRows, teamRows } from './rows'
 
 const today = toDay('2027-03-23')

@@ -1,8 +1,8 @@
 import type { CapacityRow, IterationFacts, Program } from '@/api/types'
 import { pair } from '@/line/pair'
-import { shortDate, toDay, type Day } from '@/shared/dates'
-import { amount, count, sized } from '@/shared/format'
-import type { GridCell, GridRow } from '@/shared/TimeGrid.vue'
+import { shortDate, toDay, type Day } from '@/ui/dates'
+import { amount, count, sized } from '@/ui/format'
+import type { GridCell, GridRow } from '@/time/TimeGrid.vue'
 
 /** What one iteration can carry and carries: of a team, of a role in it, or of a person. */
 export interface CapacityCell extends GridCell {

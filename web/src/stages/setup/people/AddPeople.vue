@@ -2,8 +2,8 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 
 /** Several people at once, a line each. */
 const visible = defineModel<boolean>('visible', { required: true })

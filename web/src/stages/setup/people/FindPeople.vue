@@ -4,10 +4,10 @@ import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Free } from '@/api/types'
-import { amount, count } from '@/shared/format'
-import { useAttempt } from '@/shared/useAttempt'
-import { toDate } from '@/shared/dates'
-import { useProgram } from '@/stores/program'
+import { amount, count } from '@/ui/format'
+import { useAttempt } from '@/ui/useAttempt'
+import { toDate } from '@/ui/dates'
+import { useProgram } from '@/line/program'
 
 /** Who with a role has free days in a range of dates. */
 const visible = defineModel<boolean>('visible', { required: true })

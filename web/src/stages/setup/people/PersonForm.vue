@@ -3,8 +3,8 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, DayOff } from '@/api/types'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ person?: string }>()

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { reactive, ref } from 'vue'
 import type { ReleaseDocument } from '@/api/types'
-import { useProgram } from '@/stores/program'
+import { useProgram } from '@/line/program'
 
 /** Links to a release's documents, and the items that produce them. */
 const props = defineProps<{ documents: ReleaseDocument[]; may: boolean }>()

@@ -3,9 +3,9 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, Milestone } from '@/api/types'
-import { freeKey } from '@/shared/keys'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { freeKey } from '@/ui/keys'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ milestone: string }>()

@@ -2,8 +2,8 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { reactive, ref, watch } from 'vue'
-import { freeKey } from '@/shared/keys'
-import { useProgram } from '@/stores/program'
+import { freeKey } from '@/ui/keys'
+import { useProgram } from '@/line/program'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ made: [key: string] }>()

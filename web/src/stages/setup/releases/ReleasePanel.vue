@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, Phase, Release, ReleaseDocument } from '@/api/types'
-import { freeKey } from '@/shared/keys'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { freeKey } from '@/ui/keys'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 import DocumentList from './DocumentList.vue'
 
 const props = defineProps<{ release: Release }>()

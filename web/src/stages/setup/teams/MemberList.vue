@@ -2,10 +2,10 @@
 import Button from 'primevue/button'
 import { computed, reactive } from 'vue'
 import type { Member, Team } from '@/api/types'
-import { shortDate } from '@/shared/dates'
-import { percent } from '@/shared/format'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { shortDate } from '@/ui/dates'
+import { percent } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 
 /** Members and open seats of a team, with their shares. */
 const props = defineProps<{ team: Team; may: boolean }>()

@@ -2,8 +2,8 @@
 import Button from 'primevue/button'
 import { computed, reactive, watch } from 'vue'
 import type { Change, Team } from '@/api/types'
-import { useProgram } from '@/stores/program'
-import { useSetUp } from '@/stores/setup'
+import { useProgram } from '@/line/program'
+import { useSetUp } from '@/stages/setup/setup'
 import MemberList from './MemberList.vue'
 
 const props = defineProps<{ team: Team }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { count, percent } from '@/shared/format'
-import { useProgram } from '@/stores/program'
+import { count, percent } from '@/ui/format'
+import { useProgram } from '@/line/program'
 import NewTeam from './NewTeam.vue'
 import TeamPanel from './TeamPanel.vue'
 

@@ -12,8 +12,8 @@ import { SVGRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { TeamVelocity } from '@/api/types'
-import { amount } from '@/shared/format'
-import { useTheme } from '@/shared/useTheme'
+import { amount } from '@/ui/format'
+import { useTheme } from '@/ui/useTheme'
 
 use([
   BarChart,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Mine, Program } from '@/api/types'
-import { smallProgram } from '@/stores/testing'
-import vectors from '@/line/may.gen.json'
+import { smallProgram } from './testing'
+import vectors from './may.gen.json'
 import { may } from './may'
 
 const program = {

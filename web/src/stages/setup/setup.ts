@@ -3,7 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Intent } from '@/api/intents'
 import type { Outcome, SetUp, TeamVelocity } from '@/api/types'
-import { useProgram } from './program'
+import { useProgram } from '@/line/program'
 
 /** An edit that was not made: what was meant, and what that would do. */
 export interface Proposal extends Outcome {

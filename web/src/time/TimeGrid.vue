@@ -2,9 +2,9 @@
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { pair } from '@/line/pair'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
-import { toDay, type Day } from './dates'
+import { useAxis } from './axis'
+import { useProgram } from '@/line/program'
+import { toDay, type Day } from '@/ui/dates'
 import TimeHeader from './TimeHeader.vue'
 import { HEAD_WIDTH, useTimeWheel } from './useTimeWheel'
 
@@ -34,15 +34,15 @@ const props = defineProps<{ rows: GridRow<C>[]; name: string; chosen?: string }>
 const emit = defineEmits<{ pick: [row: GridRow<C>, cell: C] }>()
 
 const store = useProgram()
-const plan = usePlan()
+const axis = useAxis()
 const scroller = ref<HTMLElement>()
 const { width, height } = useElementSize(scroller)
 const { y } = useScroll(scroller)
 const wheel = useTimeWheel(scroller)
-plan.reset()
-watch(width, (w) => (plan.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
+axis.reset()
+watch(width, (w) => (axis.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
 
-const x = (day: Day) => (day - plan.from) * plan.zoom
+const x = (day: Day) => (day - axis.from) * axis.zoom
 const laid = computed(() => {
   let top = 0
   return props.rows.map((row) => {
@@ -52,7 +52,7 @@ const laid = computed(() => {
   })
 })
 const total = computed(() => laid.value.reduce((sum, at) => sum + at.row.height, 0))
-const inView = (cell: GridCell) => cell.end + 1 > plan.from && cell.start < plan.to
+const inView = (cell: GridCell) => cell.end + 1 > axis.from && cell.start < axis.to
 const visible = computed(() =>
   laid.value
     .filter((at) => at.top + at.row.height > y.value - 80 && at.top < y.value + height.value + 80)
@@ -93,7 +93,7 @@ function step(event: KeyboardEvent, row: GridRow<C>, cell: C): void {
 
 async function focus(row: GridRow<C>, cell: C): Promise<void> {
   cursor.value = id(row, cell)
-  if (cell.start < plan.from || cell.end + 1 > plan.to) plan.from = cell.start - (plan.to - plan.from) / 3
+  if (cell.start < axis.from || cell.end + 1 > axis.to) axis.from = cell.start - (axis.to - axis.from) / 3
   const at = laid.value.find((l) => l.row === row)
   if (at && scroller.value) {
     if (at.top < scroller.value.scrollTop) scroller.value.scrollTop = at.top
@@ -118,7 +118,7 @@ defineExpose({ scroller })
           :key="h.date + h.name"
           class="holiday"
           :title="h.name"
-          :style="{ left: x(toDay(h.date)) + 'px', width: Math.max(2, plan.zoom) + 'px' }"
+          :style="{ left: x(toDay(h.date)) + 'px', width: Math.max(2, axis.zoom) + 'px' }"
         />
         <div class="today" :style="{ left: x(store.todayDay + 0.5) + 'px' }" />
       </div>
@@ -144,7 +144,7 @@ defineExpose({ scroller })
             :aria-label="cell.label"
             :aria-pressed="chosen === id(at.row, cell)"
             :title="cell.label"
-            :style="{ left: x(cell.start) + 'px', width: (cell.end + 1 - cell.start) * plan.zoom - 2 + 'px' }"
+            :style="{ left: x(cell.start) + 'px', width: (cell.end + 1 - cell.start) * axis.zoom - 2 + 'px' }"
             @focus="cursor = id(at.row, cell)"
             @click="emit('pick', at.row, cell)"
             @keydown="step($event, at.row, cell)"
@@ -153,7 +153,7 @@ defineExpose({ scroller })
               name="cell"
               :row="at.row"
               :cell="cell"
-              :width="(cell.end + 1 - cell.start) * plan.zoom - 2"
+              :width="(cell.end + 1 - cell.start) * axis.zoom - 2"
             />
           </button>
           <slot name="over" :row="at.row" :x="x" />

@@ -1,23 +1,23 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { releaseColour } from '@/shared/colours'
-import { monthTicks, shortDate, toDay, weekTicks } from '@/shared/dates'
-import { usePlan } from '@/stores/plan'
-import { useProgram } from '@/stores/program'
+import { releaseColour } from '@/ui/colours'
+import { monthTicks, shortDate, toDay, weekTicks } from '@/ui/dates'
+import { useAxis } from './axis'
+import { useProgram } from '@/line/program'
 
 const store = useProgram()
-const plan = usePlan()
-const x = (day: number) => (day - plan.from) * plan.zoom
+const axis = useAxis()
+const x = (day: number) => (day - axis.from) * axis.zoom
 /** A month's name stays in view as long as some of the month is. */
 const months = computed(() => {
-  const ticks = monthTicks(Math.floor(plan.from), plan.to)
+  const ticks = monthTicks(Math.floor(axis.from), axis.to)
   return ticks.map((tick, i) => ({
     ...tick,
     at: Math.max(0, x(tick.day)),
-    end: i + 1 < ticks.length ? x(ticks[i + 1].day) : plan.width,
+    end: i + 1 < ticks.length ? x(ticks[i + 1].day) : axis.width,
   }))
 })
-const weeks = computed(() => weekTicks(plan.from, plan.to, plan.zoom >= 4 ? 1 : plan.zoom >= 2 ? 2 : 4))
+const weeks = computed(() => weekTicks(axis.from, axis.to, axis.zoom >= 4 ? 1 : axis.zoom >= 2 ? 2 : 4))
 const pennants = computed(() => {
   const all = [
     ...(store.program.releases ?? []).map((r, i) => ({
@@ -41,7 +41,7 @@ const pennants = computed(() => {
       at: x(toDay(p.date) + 1),
       text: `${p.name}, ${p.what} ${shortDate(p.date, store.todayDay)}`,
     }))
-    .filter((p) => p.at > 0 && p.at < plan.width)
+    .filter((p) => p.at > 0 && p.at < axis.width)
 })
 </script>
 
@@ -61,7 +61,7 @@ const pennants = computed(() => {
       <div
         v-for="p in pennants"
         :key="p.key"
-        :class="['pennant', { back: p.at > plan.width - 120 }]"
+        :class="['pennant', { back: p.at > axis.width - 120 }]"
         :style="{ left: p.at + 'px', background: p.colour }"
         :title="p.text"
       >

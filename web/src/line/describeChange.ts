@@ -1,6 +1,6 @@
 import type { Change, Item } from '@/api/types'
-import { kinds } from '@/line/kinds.gen'
-import { count } from '@/shared/format'
+import { kinds } from './kinds.gen'
+import { count } from '@/ui/format'
 
 /** A field in words, as the registry has it. */
 const titleOf = (change: Change): string => {

@@ -3,8 +3,8 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import type { Change, Drafted } from '@/api/types'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
-import { useProgram } from './program'
-import { factsOf, smallProgram } from './testing'
+import { useProgram } from '@/line/program'
+import { factsOf, smallProgram } from '@/line/testing'
 
 const why = { code: 'first', text: 'The first open iteration' }
 const at = (item: string, iteration: string, moved: boolean, from?: string) => ({

@@ -2,8 +2,8 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Listed } from '@/api/types'
 import { useBacklog } from './backlog'
-import { useProgram } from './program'
-import { factsOf, smallProgram } from './testing'
+import { useProgram } from '@/line/program'
+import { factsOf, smallProgram } from '@/line/testing'
 
 const rollup = { items: 1, done: 0, sizes: [] }
 const listed = (rows: string[], more: Partial<Listed> = {}): Listed => ({

@@ -2,9 +2,9 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { Change, Drafted, Why } from '@/api/types'
-import { count } from '@/shared/format'
+import { count } from '@/ui/format'
 import { usePlan } from './plan'
-import { useProgram } from './program'
+import { useProgram } from '@/line/program'
 
 /** One item that a draft would put elsewhere; no `to` unplaces it. */
 export interface Proposal {

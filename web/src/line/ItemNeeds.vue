@@ -2,9 +2,9 @@
 import AutoComplete from 'primevue/autocomplete'
 import { computed, nextTick, ref } from 'vue'
 import type { Item, Need } from '@/api/types'
-import { pair } from '@/line/pair'
-import { spareText } from '@/shared/format'
-import { useProgram } from '@/stores/program'
+import { pair } from './pair'
+import { spareText } from '@/ui/format'
+import { useProgram } from './program'
 
 const props = defineProps<{ item: Item }>()
 const store = useProgram()

@@ -2,26 +2,20 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { Item, NeedRef } from '@/api/types'
 import { pair } from '@/line/pair'
-import type { ColourBy } from '@/shared/colours'
-import { toDay } from '@/shared/dates'
-import { count } from '@/shared/format'
-import { useProgram } from './program'
+import type { ColourBy } from '@/ui/colours'
+import { toDay } from '@/ui/dates'
+import { count } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useAxis } from '@/time/axis'
 
 /** What a count of the standing strip leads to. */
 export type Focus = 'over' | 'broken' | 'notReady' | 'unplaced'
 export type ShowNeeds = 'selected' | 'broken' | 'all'
 
-export const MIN_ZOOM = 1.5
-export const MAX_ZOOM = 24
-
 /** What the plan stage shows and what is selected there. */
 export const usePlan = defineStore('plan', () => {
   const program = useProgram()
-  /** The day at the left edge of the lanes, and how wide a day is in pixels. */
-  const from = ref(0)
-  const zoom = ref(8)
-  /** Width of the lanes in pixels, without the team names. */
-  const width = ref(1000)
+  const axis = useAxis()
   const opened = ref<Set<string>>(new Set())
   const colourBy = ref<ColourBy>('release')
   const showNeeds = ref<ShowNeeds>('broken')
@@ -30,17 +24,15 @@ export const usePlan = defineStore('plan', () => {
   /** The item that the keyboard is on. */
   const cursor = ref('')
 
-  const to = computed(() => from.value + width.value / zoom.value)
   const selected = computed(() => new Set(selection.value))
   const chosen = computed(() => program.items.get(selection.value[selection.value.length - 1] ?? ''))
 
   let placedFor = 0
-  /** Puts today into the left third, once a program. */
+  /** Begins with today in the left third and the first team's lane open, once a program. */
   function reset(): void {
+    axis.reset()
     if (placedFor === program.id) return
     placedFor = program.id
-    from.value = program.todayDay - 22
-    zoom.value = 8
     selection.value = []
     focus.value = undefined
     const first = program.program.teams?.[0]
@@ -66,17 +58,6 @@ export const usePlan = defineStore('plan', () => {
     focus.value = undefined
   }
 
-  /** Zooms about a day that stays where it is. */
-  function zoomBy(factor: number, about = (from.value + to.value) / 2): void {
-    const next = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom.value * factor))
-    from.value = about - ((about - from.value) * zoom.value) / next
-    zoom.value = next
-  }
-
-  function scrollDays(days: number): void {
-    from.value += days
-  }
-
   /** Brings an item's iteration into view and opens its team's lane. */
   function reveal(key: string): void {
     const item = program.items.get(key)
@@ -84,9 +65,7 @@ export const usePlan = defineStore('plan', () => {
     if (!opened.value.has(item.team)) toggleLane(item.team)
     const iteration = iterationOf(item)
     if (!iteration) return
-    const start = toDay(iteration.start)
-    const end = toDay(iteration.end)
-    if (start < from.value || end > to.value) from.value = (start + end) / 2 - (to.value - from.value) / 2
+    axis.reveal(toDay(iteration.start), toDay(iteration.end))
   }
 
   const iterationOf = (item: Item) =>
@@ -120,9 +99,6 @@ export const usePlan = defineStore('plan', () => {
     (program.teams.get(team)?.iterations ?? [])
       .filter((it) => program.iterationFacts.get(pair(team, it.key))?.usable)
       .sort((a, b) => a.start.localeCompare(b.start))
-
-  const iterationName = (team: string, key: string): string =>
-    program.teams.get(team)?.iterations?.find((it) => it.key === key)?.name ?? key
 
   /** Places items by a function that names each one's iteration; '' unplaces, undefined leaves it. */
   async function place(
@@ -175,7 +151,7 @@ export const usePlan = defineStore('plan', () => {
     place(
       keys,
       (item) => (item.team === team ? iteration : undefined),
-      `Move ${named(keys)} to ${iterationName(team, iteration)}`,
+      `Move ${named(keys)} to ${program.iterationName(team, iteration)}`,
     )
 
   // An edit elsewhere may take away what is selected.
@@ -188,10 +164,6 @@ export const usePlan = defineStore('plan', () => {
   )
 
   return {
-    from,
-    to,
-    zoom,
-    width,
     opened,
     colourBy,
     showNeeds,
@@ -204,13 +176,10 @@ export const usePlan = defineStore('plan', () => {
     toggleLane,
     select,
     clear,
-    zoomBy,
-    scrollDays,
     reveal,
     behind,
     show,
     coming,
-    iterationName,
     shift,
     placeNth,
     unplace,

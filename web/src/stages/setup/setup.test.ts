@@ -1,8 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Outcome } from '@/api/types'
-import { useProgram } from './program'
-import { useSession } from './session'
+import { useProgram } from '@/line/program'
+import { useSession } from '@/line/session'
 import { useSetUp } from './setup'
 
 const outcome: Outcome = {

@@ -1,10 +1,11 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { IntentOf } from '@/api/intents'
-import { toDay } from '@/shared/dates'
-import { MAX_ZOOM, MIN_ZOOM, usePlan } from './plan'
-import { useProgram } from './program'
-import { factsOf, smallProgram } from './testing'
+import { toDay } from '@/ui/dates'
+import { useAxis } from '@/time/axis'
+import { usePlan } from './plan'
+import { useProgram } from '@/line/program'
+import { factsOf, smallProgram } from '@/line/testing'
 
 let sent: IntentOf<'place'>[]
 let notes: string[]
@@ -94,34 +95,24 @@ describe('moving', () => {
 describe('the view', () => {
   it('starts around today with the first team open, once a program', () => {
     const plan = usePlan()
+    const axis = useAxis()
     plan.reset()
-    expect(plan.from).toBeLessThan(toDay('2027-03-23'))
+    expect(axis.from).toBeLessThan(toDay('2027-03-23'))
     expect([...plan.opened]).toEqual(['A'])
-    plan.scrollDays(100)
-    const from = plan.from
+    axis.scrollDays(100)
+    const from = axis.from
     plan.reset()
-    expect(plan.from).toBe(from)
-  })
-
-  it('zooms about a day that stays where it is, within bounds', () => {
-    const plan = usePlan()
-    plan.from = 100
-    plan.zoom = 8
-    plan.zoomBy(2, 110)
-    expect((110 - plan.from) * plan.zoom).toBeCloseTo(80)
-    plan.zoomBy(100)
-    expect(plan.zoom).toBe(MAX_ZOOM)
-    plan.zoomBy(0.0001)
-    expect(plan.zoom).toBe(MIN_ZOOM)
+    expect(axis.from).toBe(from)
   })
 
   it('brings an item into view and opens its lane', () => {
     const plan = usePlan()
-    plan.from = 0
+    const axis = useAxis()
+    axis.from = 0
     plan.reveal('y')
     expect(plan.opened.has('A')).toBe(true)
-    expect(plan.from).toBeLessThan(toDay('2027-05-01'))
-    expect(plan.to).toBeGreaterThan(toDay('2027-05-28'))
+    expect(axis.from).toBeLessThan(toDay('2027-05-01'))
+    expect(axis.to).toBeGreaterThan(toDay('2027-05-28'))
     plan.reveal('nothing')
   })
 

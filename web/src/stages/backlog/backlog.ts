@@ -4,7 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { Intent, IntentOf, Said } from '@/api/intents'
 import type { Column, Field, Fitted, Item, Listed, View, Vocabulary, Outcome } from '@/api/types'
-import { useProgram } from './program'
+import { useProgram } from '@/line/program'
 
 /** What somebody asks to be done; who, where and on which revision is added. */
 

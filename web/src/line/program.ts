@@ -17,11 +17,11 @@ import type {
   Update,
   Why,
 } from '@/api/types'
-import { applyChanges, mergeFacts } from '@/line/applyChanges'
-import { countsOf, readOutline } from '@/line/outline'
-import { pair } from '@/line/pair'
-import { toDay } from '@/shared/dates'
-import { may as mayMake, type Asked } from '@/shared/may'
+import { applyChanges, mergeFacts } from './applyChanges'
+import { countsOf, readOutline } from './outline'
+import { pair } from './pair'
+import { toDay } from '@/ui/dates'
+import { may as mayMake, type Asked } from './may'
 import { useSession } from './session'
 
 export type Status = 'loading' | 'ready' | 'missing' | 'failed'
@@ -287,6 +287,9 @@ export const useProgram = defineStore('program', () => {
   ): Promise<Outcome | undefined> =>
     send(() => say(id.value, intent, { revision: revision.value, ...said }), handled)
 
+  const iterationName = (team: string, key: string): string =>
+    teams.value.get(team)?.iterations?.find((it) => it.key === key)?.name ?? key
+
   const author = () => ({
     params: { path: { id: id.value } },
     body: { client: clientId },
@@ -336,6 +339,7 @@ export const useProgram = defineStore('program', () => {
     teamFacts,
     iterationFacts,
     counts,
+    iterationName,
     hasDetails,
     bringDetails,
     open,
