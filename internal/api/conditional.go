@@ -44,10 +44,8 @@ func conditional(inner http.Handler) http.Handler {
 		inner.ServeHTTP(held, r)
 		h := w.Header()
 		if held.status == http.StatusOK {
-			if h.Get("ETag") == "" {
-				sum := sha256.Sum256(held.body.Bytes())
-				h.Set("ETag", `W/"`+hex.EncodeToString(sum[:12])+`"`)
-			}
+			sum := sha256.Sum256(held.body.Bytes())
+			h.Set("ETag", `W/"`+hex.EncodeToString(sum[:12])+`"`)
 			h.Set("Cache-Control", "private, no-cache")
 			if matches(r.Header.Get("If-None-Match"), h.Get("ETag")) {
 				h.Del("Content-Type")

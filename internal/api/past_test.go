@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/demo"
 )
@@ -77,4 +78,16 @@ func TestAnswersAreCompressed(t *testing.T) {
 	assert.True(t, json.Valid(plain))
 	assert.Equal(t, "zstd", get("gzip, deflate, br, zstd", "").Header.Get("Content-Encoding"))
 	assert.Equal(t, http.StatusNotModified, get("gzip", zipped.Header.Get("ETag")).StatusCode)
+}
+
+// A browser may hold what another database, or an older program, said at the same address.
+func TestATagIsThatOfTheContent(t *testing.T) {
+	tag := func(p program.Program) string {
+		return call(t, http.MethodGet, serve(t, p).URL+"/api/v1/programs/1/outline", "").header.Get("ETag")
+	}
+	p := demo.Program(sample.Today)
+	assert.Equal(t, tag(p), tag(p))
+	renamed := p
+	renamed.Name = "Another"
+	assert.NotEqual(t, tag(p), tag(renamed))
 }

@@ -6924,7 +6924,6 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Type"?: string;
-                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {

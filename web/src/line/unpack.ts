@@ -27,6 +27,15 @@ function spread<T>(runs: T[]): T[] {
   return values
 }
 
+/** The texts of days: an outline has few days, and each of them many times. */
+const dates = new Map<number, string>()
+
+function dateOf(day: number): string {
+  let text = dates.get(day)
+  if (text === undefined) dates.set(day, (text = toDate(day)))
+  return text
+}
+
 function valuesOf({ v, r, k, i, t, s, w, d, n, l }: Column): unknown[] {
   if (v) return v
   if (k) return (i ?? spread(r as number[])).map((which) => k[which])
@@ -34,7 +43,7 @@ function valuesOf({ v, r, k, i, t, s, w, d, n, l }: Column): unknown[] {
   if (l) return l.map((list) => list && unpack(list))
   if (t) {
     let day = 0
-    return spread(t).map((more) => toDate((day += more)))
+    return spread(t).map((more) => dateOf((day += more)))
   }
   const heads = s ?? []
   const which = spread(w ?? [])
