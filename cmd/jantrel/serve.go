@@ -15,7 +15,7 @@ import (
 	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/demo"
-	"jantrel/internal/exchange"
+	"jantrel/internal/feeds"
 	"jantrel/internal/live"
 	"jantrel/internal/standin"
 	"jantrel/internal/store"
@@ -48,7 +48,7 @@ func serveCommand() *cobra.Command {
 		Long: "Serve the programs in a data folder.\n\nEverybody signs in. As long as there is no account, the terminal shows a link to make the first one, and\nonly addresses of this machine are listened on; jantrel user makes accounts from the shell.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return f.serve(cmd.Context(), func(ctx context.Context, hub *live.Hub, accounts *account.Service, listener net.Listener) (api.Options, error) {
-				o := api.Options{Feeds: exchange.NewFeeds(standInAt), BehindProxy: proxy}
+				o := api.Options{Feeds: feeds.NewCalendars(standInAt), BehindProxy: proxy}
 				secret, err := accounts.FirstLink(ctx)
 				if err != nil || secret == "" {
 					return o, err
@@ -123,7 +123,7 @@ func prepareDemo(ctx context.Context, hub *live.Hub, accounts *account.Service, 
 	}
 	server := &http.Server{Handler: standin.Calendars(demo.Program(hub.Today()), hub.Today()), ReadHeaderTimeout: 5 * time.Second}
 	go func() { _ = serveUntil(ctx, server, calendars) }()
-	o.Feeds = exchange.NewFeeds("http://" + calendars.Addr().String())
+	o.Feeds = feeds.NewCalendars("http://" + calendars.Addr().String())
 	return o, nil
 }
 

@@ -19,7 +19,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/account"
-	"jantrel/internal/exchange"
+	"jantrel/internal/feeds"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -34,7 +34,7 @@ const (
 type Options struct {
 	Hub         *live.Hub
 	Accounts    *account.Service
-	Feeds       *exchange.Feeds // calendar feeds
+	Feeds       *feeds.Calendars // calendar feeds
 	Log         *slog.Logger
 	Version     string
 	Demo        []DemoAccount // accounts that a click enters, from this machine alone
@@ -44,7 +44,7 @@ type Options struct {
 type server struct {
 	hub         *live.Hub
 	accounts    *account.Service
-	feeds       *exchange.Feeds
+	feeds       *feeds.Calendars
 	log         *slog.Logger
 	demo        []DemoAccount
 	behindProxy bool

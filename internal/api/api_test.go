@@ -26,6 +26,7 @@ import (
 	"jantrel/internal/api"
 	"jantrel/internal/demo"
 	"jantrel/internal/exchange"
+	"jantrel/internal/feeds"
 	"jantrel/internal/live"
 	"jantrel/internal/standin"
 	"jantrel/internal/store"
@@ -60,7 +61,7 @@ func newHarbour(t testing.TB, p program.Program) *harbour {
 	require.NoError(t, err)
 	calendars := httptest.NewServer(standin.Calendars(p, sample.Today))
 	h.Server = httptest.NewServer(api.New(api.Options{
-		Hub: h.hub, Accounts: h.accounts, Feeds: exchange.NewFeeds(calendars.URL), Log: slog.New(slog.NewTextHandler(h.log, nil)), Version: "test",
+		Hub: h.hub, Accounts: h.accounts, Feeds: feeds.NewCalendars(calendars.URL), Log: slog.New(slog.NewTextHandler(h.log, nil)), Version: "test",
 	}))
 	t.Cleanup(func() {
 		h.hub.Close()

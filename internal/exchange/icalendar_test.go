@@ -2,7 +2,6 @@ package exchange_test
 
 import (
 	"errors"
-	"net/http/httptest"
 	"strings"
 	"testing"
 
@@ -10,9 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
-	"jantrel/core/sample"
 	"jantrel/internal/exchange"
-	"jantrel/internal/standin"
 )
 
 var window = calendar.Span{Start: calendar.MustParse("2027-01-01"), End: calendar.MustParse("2027-12-31")}
@@ -111,37 +108,6 @@ func TestABrokenCalendarIsRefusedWithItsLine(t *testing.T) {
 			assert.Contains(t, at.Text, c.says, name)
 		}
 	}
-}
-
-// What a stand-in serves is read back: the program's own days off, and beside them
-// what it adds.
-func TestTheStandInIsReadBack(t *testing.T) {
-	p := sample.Program(3, sample.Shape{Teams: 3, Iterations: 3, Items: 1, Wild: true})
-	server := httptest.NewServer(standin.Calendars(p, sample.Today))
-	defer server.Close()
-	feeds := exchange.NewFeeds(server.URL)
-	span := calendar.Span{Start: sample.Today.Add(-400), End: sample.Today.Add(400)}
-	for i, x := range p.People {
-		events, err := feeds.Fetch(t.Context(), "standin:"+x.Key, span)
-		require.NoError(t, err)
-		want := len(x.DaysOff)
-		if i%3 == 2 {
-			want++
-		}
-		assert.Len(t, events, want, x.Key)
-		for _, e := range events {
-			assert.NotContains(t, e.Name, "fell through")
-			assert.NotContains(t, e.Name, "choir")
-		}
-	}
-	_, err := feeds.Fetch(t.Context(), "standin:nobody", span)
-	assert.ErrorContains(t, err, "404")
-	for _, address := range []string{"file:///etc/passwd", "ftp://example.org/a.ics", "nonsense", "http://169.254.169.254/latest"} {
-		_, err := feeds.Fetch(t.Context(), address, span)
-		assert.Error(t, err, address)
-	}
-	_, err = exchange.NewFeeds("").Fetch(t.Context(), "standin:p0", span)
-	assert.ErrorContains(t, err, "no stand-in runs")
 }
 
 // Whatever is read: an error with a line, or days off that lie in order and meet

@@ -1,9 +1,11 @@
-package exchange
+// Package feeds fetches what the outside world publishes, within stated limits of time and
+// size. Whoever may set an address can make the server ask there, so some places are never
+// asked.
+package feeds
 
 import (
 	"context"
 	"fmt"
-	"io"
 	"net"
 	"net/http"
 	"net/url"
@@ -13,22 +15,23 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/program"
+	"jantrel/internal/exchange"
 )
 
 // StandInScheme begins the addresses of the stand-in calendars that ship with
 // Jantrel: standin:p01 is the calendar of the demo's person p01.
 const StandInScheme = "standin:"
 
-// Feeds fetches calendar feeds over HTTP.
-type Feeds struct {
-	StandIn string // base address of the stand-in; empty: there is none
+// Calendars fetches calendar feeds over HTTP.
+type Calendars struct {
+	standIn string // base address of the stand-in; empty: there is none
 	client  *http.Client
 }
 
-// NewFeeds makes a fetcher. It waits ten seconds at most, follows three redirects,
+// NewCalendars makes a fetcher, with the base address of the stand-in; empty: there is none. It waits ten seconds at most, follows three redirects,
 // and connects to no link-local address: there the clouds keep secrets of a
 // machine for whoever can make it ask.
-func NewFeeds(standIn string) *Feeds {
+func NewCalendars(standIn string) *Calendars {
 	dialer := &net.Dialer{Timeout: 5 * time.Second, Control: func(_, address string, _ syscall.RawConn) error {
 		host, _, err := net.SplitHostPort(address)
 		if ip := net.ParseIP(host); err != nil || ip == nil || ip.IsLinkLocalUnicast() || ip.IsMulticast() || ip.IsUnspecified() {
@@ -36,7 +39,7 @@ func NewFeeds(standIn string) *Feeds {
 		}
 		return nil
 	}}
-	return &Feeds{standIn, &http.Client{
+	return &Calendars{standIn, &http.Client{
 		Timeout:   10 * time.Second,
 		Transport: &http.Transport{DialContext: dialer.DialContext, DisableKeepAlives: true, ResponseHeaderTimeout: 8 * time.Second},
 		CheckRedirect: func(request *http.Request, via []*http.Request) error {
@@ -48,14 +51,15 @@ func NewFeeds(standIn string) *Feeds {
 	}}
 }
 
-// Fetch reads the events of a calendar feed that lie in a window.
-func (f *Feeds) Fetch(ctx context.Context, address string, window calendar.Span) ([]program.DayOff, error) {
+// Fetch reads the events of a calendar feed that lie in a window; see
+// [exchange.ReadCalendar], which stops at the limits of a calendar.
+func (f *Calendars) Fetch(ctx context.Context, address string, window calendar.Span) ([]program.DayOff, error) {
 	name, isStandIn := strings.CutPrefix(address, StandInScheme)
 	if isStandIn {
-		if f.StandIn == "" {
+		if f.standIn == "" {
 			return nil, fmt.Errorf("%s is a stand-in calendar, and no stand-in runs; start one with: jantrel standin", address)
 		}
-		address = f.StandIn + "/calendars/" + url.PathEscape(name) + ".ics"
+		address = f.standIn + "/calendars/" + url.PathEscape(name) + ".ics"
 	}
 	address = strings.Replace(address, "webcal://", "https://", 1)
 	target, err := url.Parse(address)
@@ -75,7 +79,7 @@ func (f *Feeds) Fetch(ctx context.Context, address string, window calendar.Span)
 	if response.StatusCode != http.StatusOK {
 		return nil, fmt.Errorf("%s answered %s instead of a calendar", target.Host, response.Status)
 	}
-	events, err := ReadCalendar(io.LimitReader(response.Body, maxCalendar+1), window)
+	events, err := exchange.ReadCalendar(response.Body, window)
 	if err != nil {
 		return nil, fmt.Errorf("the calendar at %s cannot be read: %w", target.Host, err)
 	}
