@@ -49,7 +49,7 @@ test-go:
 # Whatever many do at once, with the race detector, which needs a C compiler.
 race:
 	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq gcc libc6-dev; }
-	CGO_ENABLED=1 go test -race ./internal/live ./internal/api ./internal/store
+	CGO_ENABLED=1 go test -race ./internal/live ./internal/api/... ./internal/store
 
 test-web: web/node_modules/.package-lock.json
 	$(NPM) run --silent test

@@ -1486,7 +1486,7 @@ export interface components {
             digest?: string;
             /** @description Only say what it would do */
             dry?: boolean;
-            intent: components["schemas"]["api.FetchCalendars"];
+            intent: components["schemas"]["setup.FetchCalendars"];
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1640,7 +1640,7 @@ export interface components {
             digest?: string;
             /** @description Only say what it would do */
             dry?: boolean;
-            intent: components["schemas"]["api.ReadCalendar"];
+            intent: components["schemas"]["setup.ReadCalendar"];
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1792,6 +1792,37 @@ export interface components {
             view: components["schemas"]["program.View"];
             /** @description What an item must have in its key, title or tags, all of them */
             words?: string;
+        };
+        "accounts.Demo": {
+            login: string;
+            name: string;
+            role: string;
+        };
+        "accounts.FirstLink": {
+            holds: boolean;
+        };
+        "accounts.MadeToken": {
+            /** @description Shown this once; send it as Authorization: Bearer … */
+            token: string;
+        };
+        "accounts.Me": {
+            admin: boolean;
+            createdAt: string;
+            /** @description The server shows the demo */
+            demo: boolean;
+            disabled: boolean;
+            /** Format: int64 */
+            id: number;
+            login: string;
+            /** @description May make new programs */
+            mayCreate: boolean;
+            name: string;
+        };
+        "accounts.SignInOptions": {
+            /** @description Accounts that can be entered by a click */
+            demo: components["schemas"]["accounts.Demo"][];
+            /** @description There is no account yet: the server's terminal shows the link to make the first */
+            first: boolean;
         };
         "act.AddOutline": {
             text: string;
@@ -1947,405 +1978,10 @@ export interface components {
             name?: string;
             rows: string[][];
         };
-        "api.Asked": {
+        "backlog.Asked": {
             view: components["schemas"]["program.View"];
             /** @description What an item must have in its key, title or tags, all of them */
             words?: string;
-        };
-        "api.Beat": {
-            today: string;
-        };
-        "api.CapacityDetail": {
-            basis: string;
-            /** Format: double */
-            capacity: number;
-            /**
-             * Format: double
-             * @description Member-days of the complete team
-             */
-            daysFull: number;
-            /**
-             * Format: double
-             * @description Member-days of those whose share holds
-             */
-            daysPresent: number;
-            /**
-             * Format: double
-             * @description Without holidays and days off
-             */
-            daysWorked: number;
-            /**
-             * Format: double
-             * @description Share of time that goes to items
-             */
-            focus: number;
-            /**
-             * Format: double
-             * @description Capacity were nobody away
-             */
-            full: number;
-            holidays: components["schemas"]["capacity.DetailHoliday"][];
-            iteration: string;
-            /**
-             * Format: double
-             * @description The iteration's days ÷ its cadence's
-             */
-            length: number;
-            /** @description Why it was set by hand */
-            note?: string;
-            /**
-             * Format: double
-             * @description Mean measured pace, units a member-day
-             */
-            pace: number;
-            /**
-             * Format: double
-             * @description Capacity were none set by hand
-             */
-            reckoned: number;
-            /**
-             * Format: int64
-             * @description Closed iterations behind it
-             */
-            samples: number;
-            seats: components["schemas"]["capacity.SeatDays"][];
-            /** Format: date-time */
-            setAt?: string;
-            /** @description Who set it by hand, as the journal has it */
-            setBy?: string;
-            team: string;
-            unit: string;
-            /**
-             * Format: double
-             * @description Agreed velocity
-             */
-            velocity?: number;
-        };
-        "api.Client": {
-            /** @description Which open page: undo takes back its own edits */
-            client: string;
-        };
-        "api.DemoAccount": {
-            login: string;
-            name: string;
-            role: string;
-        };
-        "api.Details": {
-            comments: components["schemas"]["program.Comment"][];
-            items: components["schemas"]["api.ItemDetails"][];
-            /** Format: int64 */
-            revision: number;
-        };
-        "api.Drafted": {
-            after: components["schemas"]["forecast.Landing"][];
-            before: components["schemas"]["forecast.Landing"][];
-            /** @description Broken needs, before and after */
-            broken: number[];
-            draft: components["schemas"]["schedule.Schedule"];
-            /** @description Iterations over capacity, before and after */
-            over: number[];
-            /**
-             * Format: int64
-             * @description The revision it was drafted on
-             */
-            revision: number;
-            /** @description How good the plan is as it stands */
-            today: components["schemas"]["schedule.Score"];
-        };
-        "api.FetchCalendars": {
-            /** @description Whose; missing: everybody's, and the holidays */
-            person?: string;
-        };
-        "api.FirstLink": {
-            holds: boolean;
-        };
-        "api.FitAsked": {
-            /**
-             * Format: double
-             * @description What the plain arithmetic adds to the time, 0.2 for a fifth
-             */
-            buffer?: number;
-            /** @description The date; missing: only when is asked */
-            by?: string;
-            view: components["schemas"]["program.View"];
-            /** @description Items of which it is asked when they are done; missing: all of the list */
-            when?: string[];
-            /** @description What an item must have in its key, title or tags, all of them */
-            words?: string;
-        };
-        "api.Fitted": {
-            /**
-             * Format: double
-             * @description Chance, 0 to 1, that all of the list is done by the date
-             */
-            all: number;
-            by?: string;
-            /** @description Chance of each of these, 0 to 1, of being done by the date */
-            chances: number[];
-            /** @description What of the list is still to do and can be played, in rank order */
-            items: string[];
-            /** @description Items that cannot be played: they have no team, or neither a size nor past sizes to draw one from */
-            leftOut: string[];
-            /** @description How much of the list is done by the date */
-            lines: components["schemas"]["forecast.Line"][];
-            /** Format: int64 */
-            plays: number;
-            /** Format: int64 */
-            revision: number;
-            simple: components["schemas"]["forecast.Simple"];
-            /** @description The same for the items of each team alone */
-            teams: components["schemas"]["forecast.Lines"][];
-            /** @description When the items asked about are done */
-            when?: components["schemas"]["forecast.Landing"];
-        };
-        "api.Hello": {
-            /** Format: int64 */
-            revision: number;
-            today: string;
-        };
-        "api.Here": {
-            /** @description What their comments name as their author */
-            author: string;
-            /** @description The person of the program who they are */
-            person?: string;
-            /** @description What redo would do again; empty for nothing */
-            redo: string;
-            /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
-            rights: components["schemas"]["roles.Right"][];
-            /** @enum {string} */
-            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
-            /** @description Teams in which that person has a share */
-            teams: string[];
-            /** @description What undo would take back; empty for nothing */
-            undo: string;
-        };
-        "api.ItemDetails": {
-            checks?: components["schemas"]["program.Check"][];
-            description?: string;
-            key: string;
-            links?: components["schemas"]["program.Link"][];
-            tasks?: components["schemas"]["program.Task"][];
-        };
-        "api.JournalChange": {
-            /**
-             * Format: int64
-             * @description For add and move: the place in the list, from 0; left out: the end
-             */
-            at?: number;
-            before?: unknown;
-            /** @description What set gives a value, by its name in the program document */
-            field?: string;
-            /** @description The team of an iteration; the item of a comment; the needing item of a need */
-            in?: string;
-            /** @description The thing's key; of a need, the item needed */
-            key?: string;
-            /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
-            /** @enum {string} */
-            op: "set" | "add" | "remove" | "move";
-            /** @description For set the new value, null to clear it; for add the whole thing */
-            value?: unknown;
-        };
-        "api.JournalEntry": {
-            actor: string;
-            /** Format: date-time */
-            at: string;
-            changes: components["schemas"]["api.JournalChange"][];
-            label: string;
-            /**
-             * Format: int64
-             * @description Changes beyond those listed
-             */
-            more?: number;
-            /** Format: int64 */
-            revision: number;
-            /** @enum {string} */
-            sort: "edit" | "undo" | "redo";
-        };
-        "api.Landings": {
-            /** @description The same before the last edit; missing on the first view */
-            before?: components["schemas"]["forecast.Landing"][];
-            /** Format: int64 */
-            plays: number;
-            releases: components["schemas"]["forecast.Landing"][];
-            /** Format: int64 */
-            revision: number;
-        };
-        "api.Listed": {
-            /** @description Of a tree: how deep each row stands */
-            depths?: number[];
-            /** @description Heads, in the order of the rows */
-            groups?: components["schemas"]["backlog.Group"][];
-            /** Format: int64 */
-            revision: number;
-            /** @description Of a tree: what the items below each parent in it add up to, by its key */
-            rollups?: {
-                [key: string]: components["schemas"]["backlog.Rollup"];
-            };
-            /** @description Keys of the items, in order */
-            rows: string[];
-            /** @description The filter in words */
-            sentence: string;
-            /** @description What the items of the list add up to */
-            total: components["schemas"]["backlog.Rollup"];
-        };
-        "api.MadeToken": {
-            /** @description Shown this once; send it as Authorization: Bearer … */
-            token: string;
-        };
-        "api.Me": {
-            admin: boolean;
-            createdAt: string;
-            /** @description The server shows the demo */
-            demo: boolean;
-            disabled: boolean;
-            /** Format: int64 */
-            id: number;
-            login: string;
-            /** @description May make new programs */
-            mayCreate: boolean;
-            name: string;
-        };
-        "api.Mine": {
-            /** @description What their comments name as their author */
-            author: string;
-            /** @description The person of the program who they are */
-            person?: string;
-            /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
-            rights: components["schemas"]["roles.Right"][];
-            /** @enum {string} */
-            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
-            /** @description Teams in which that person has a share */
-            teams: string[];
-        };
-        "api.Outcome": {
-            /**
-             * Format: int64
-             * @description How many changes it is made of; 0: there is nothing to change
-             */
-            changes: number;
-            /** @description Dry: to send along with a yes */
-            digest?: string;
-            /** @description Dry: what it would do to the plan */
-            effects?: components["schemas"]["standing.Effects"];
-            /** @description Items that are new, or that go */
-            keys: string[];
-            label: string;
-            /** @description What else is to be known */
-            notes: string[];
-            /** @description What redo would do again; empty for nothing */
-            redo: string;
-            /**
-             * Format: int64
-             * @description Dry: the revision it was planned on
-             */
-            revision: number;
-            /** @description What undo would take back; empty for nothing */
-            undo: string;
-            /** @description Missing where nothing was changed */
-            update?: components["schemas"]["live.Update"];
-        };
-        "api.Outline": {
-            /** @description In the order of the program's lists, without their keys */
-            facts: components["schemas"]["api.PackedFacts"];
-            /** Format: int64 */
-            id: number;
-            /** @description Without descriptions, tasks, checks and links */
-            items: components["schemas"]["pack.List"];
-            needs: components["schemas"]["pack.List"];
-            /** @description Without teams, items, needs and comments */
-            program: components["schemas"]["program.Program"];
-            /** Format: int64 */
-            revision: number;
-            teams: components["schemas"]["pack.List"];
-            today: string;
-        };
-        "api.PackedFacts": {
-            items: components["schemas"]["pack.List"];
-            /** @description Of all teams, one after the other */
-            iterations: components["schemas"]["pack.List"];
-            needs: components["schemas"]["pack.List"];
-            teams: components["schemas"]["pack.List"];
-        };
-        "api.ReadCalendar": {
-            /** @description Whose; missing: the holidays of all */
-            person?: string;
-            /** @description The iCalendar file */
-            text: string;
-        };
-        "api.ReadSheet": {
-            columns: string[];
-            headings: string[];
-            rows: string[][];
-        };
-        "api.SetUp": {
-            /** @description Where a team's iterations overlap or leave days out */
-            breaks: components["schemas"]["cadence.Break"][];
-            /** @description What teams hold of each person */
-            people: components["schemas"]["people.Committed"][];
-            /** Format: int64 */
-            revision: number;
-            teams: components["schemas"]["api.TeamVelocity"][];
-        };
-        "api.SignInOptions": {
-            /** @description Accounts that can be entered by a click */
-            demo: components["schemas"]["api.DemoAccount"][];
-            /** @description There is no account yet: the server's terminal shows the link to make the first */
-            first: boolean;
-        };
-        "api.Snapshot": {
-            facts: components["schemas"]["standing.Facts"];
-            /** Format: int64 */
-            id: number;
-            mine: components["schemas"]["api.Mine"];
-            program: components["schemas"]["program.Program"];
-            /** Format: int64 */
-            revision: number;
-            today: string;
-        };
-        "api.Steps": {
-            /** @description What redo would do again; empty for nothing */
-            redo: string;
-            /** @description What undo would take back; empty for nothing */
-            undo: string;
-        };
-        "api.TeamVelocity": {
-            /** @description For the next iterations */
-            coming: components["schemas"]["capacity.Suggestion"][];
-            /**
-             * Format: int64
-             * @description Closed iterations that count
-             */
-            counting: number;
-            /** @description The last closed iterations, oldest first */
-            history: components["schemas"]["capacity.Past"][];
-            /**
-             * Format: double
-             * @description Mean of the normalised velocities that count: units an iteration with nobody away
-             */
-            mean: number;
-            /**
-             * Format: double
-             * @description Their standard deviation
-             */
-            spread: number;
-            team: string;
-        };
-        "api.Vocabulary": {
-            comparisons: components["schemas"]["backlog.Comparison"][];
-            fields: components["schemas"]["backlog.Field"][];
-            /** @description The rules of readiness, as they stand in a sentence */
-            lacks: components["schemas"]["backlog.LackWords"][];
-            /** @description How comparisons of readiness read */
-            readiness: {
-                [key: string]: string;
-            };
-            /** @description What ready means where a program says nothing */
-            ready: components["schemas"]["program.ReadyRule"];
-            /** @description Views that every program has */
-            readyMade: components["schemas"]["program.View"][];
-            /** @description The columns of a view that names none */
-            standard: components["schemas"]["program.Column"][];
         };
         "backlog.Comparison": {
             is: string;
@@ -2370,6 +2006,45 @@ export interface components {
             title: string;
             /** @description Of a choice among known words: these */
             values?: string[];
+        };
+        "backlog.FitAsked": {
+            /**
+             * Format: double
+             * @description What the plain arithmetic adds to the time, 0.2 for a fifth
+             */
+            buffer?: number;
+            /** @description The date; missing: only when is asked */
+            by?: string;
+            view: components["schemas"]["program.View"];
+            /** @description Items of which it is asked when they are done; missing: all of the list */
+            when?: string[];
+            /** @description What an item must have in its key, title or tags, all of them */
+            words?: string;
+        };
+        "backlog.Fitted": {
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that all of the list is done by the date
+             */
+            all: number;
+            by?: string;
+            /** @description Chance of each of these, 0 to 1, of being done by the date */
+            chances: number[];
+            /** @description What of the list is still to do and can be played, in rank order */
+            items: string[];
+            /** @description Items that cannot be played: they have no team, or neither a size nor past sizes to draw one from */
+            leftOut: string[];
+            /** @description How much of the list is done by the date */
+            lines: components["schemas"]["forecast.Line"][];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            simple: components["schemas"]["forecast.Simple"];
+            /** @description The same for the items of each team alone */
+            teams: components["schemas"]["forecast.Lines"][];
+            /** @description When the items asked about are done */
+            when?: components["schemas"]["forecast.Landing"];
         };
         "backlog.Group": {
             /** Format: int64 */
@@ -2404,6 +2079,29 @@ export interface components {
         "backlog.LackWords": {
             code: string;
             words: string;
+        };
+        "backlog.Listed": {
+            /** @description Of a tree: how deep each row stands */
+            depths?: number[];
+            /** @description Heads, in the order of the rows */
+            groups?: components["schemas"]["backlog.Group"][];
+            /** Format: int64 */
+            revision: number;
+            /** @description Of a tree: what the items below each parent in it add up to, by its key */
+            rollups?: {
+                [key: string]: components["schemas"]["backlog.Rollup"];
+            };
+            /** @description Keys of the items, in order */
+            rows: string[];
+            /** @description The filter in words */
+            sentence: string;
+            /** @description What the items of the list add up to */
+            total: components["schemas"]["backlog.Rollup"];
+        };
+        "backlog.ReadSheet": {
+            columns: string[];
+            headings: string[];
+            rows: string[][];
         };
         "backlog.Rollup": {
             /** Format: int64 */
@@ -2453,6 +2151,22 @@ export interface components {
             team: string;
             /** @enum {string} */
             unit: "points" | "days" | "hours";
+        };
+        "backlog.Vocabulary": {
+            comparisons: components["schemas"]["backlog.Comparison"][];
+            fields: components["schemas"]["backlog.Field"][];
+            /** @description The rules of readiness, as they stand in a sentence */
+            lacks: components["schemas"]["backlog.LackWords"][];
+            /** @description How comparisons of readiness read */
+            readiness: {
+                [key: string]: string;
+            };
+            /** @description What ready means where a program says nothing */
+            ready: components["schemas"]["program.ReadyRule"];
+            /** @description Views that every program has */
+            readyMade: components["schemas"]["program.View"][];
+            /** @description The columns of a view that names none */
+            standard: components["schemas"]["program.Column"][];
         };
         "backlog.Where": {
             /** @description Of above and below: the item there */
@@ -2593,6 +2307,55 @@ export interface components {
             /** @enum {string} */
             trust: "history" | "short history" | "no history" | "nothing to go by";
         };
+        "door.Client": {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+        };
+        "door.Mine": {
+            /** @description What their comments name as their author */
+            author: string;
+            /** @description The person of the program who they are */
+            person?: string;
+            /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
+            rights: components["schemas"]["roles.Right"][];
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+            /** @description Teams in which that person has a share */
+            teams: string[];
+        };
+        "door.Outcome": {
+            /**
+             * Format: int64
+             * @description How many changes it is made of; 0: there is nothing to change
+             */
+            changes: number;
+            /** @description Dry: to send along with a yes */
+            digest?: string;
+            /** @description Dry: what it would do to the plan */
+            effects?: components["schemas"]["standing.Effects"];
+            /** @description Items that are new, or that go */
+            keys: string[];
+            label: string;
+            /** @description What else is to be known */
+            notes: string[];
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /**
+             * Format: int64
+             * @description Dry: the revision it was planned on
+             */
+            revision: number;
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+            /** @description Missing where nothing was changed */
+            update?: components["schemas"]["live.Update"];
+        };
+        "door.Steps": {
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+        };
         "forecast.Dated": {
             date?: string;
             /** Format: int64 */
@@ -2627,6 +2390,15 @@ export interface components {
             leftOut?: number;
             /** Format: int64 */
             sampled?: number;
+        };
+        "forecast.Landings": {
+            /** @description The same before the last edit; missing on the first view */
+            before?: components["schemas"]["forecast.Landing"][];
+            /** Format: int64 */
+            plays: number;
+            releases: components["schemas"]["forecast.Landing"][];
+            /** Format: int64 */
+            revision: number;
         };
         "forecast.Line": {
             /** @description The last of them */
@@ -2833,6 +2605,22 @@ export interface components {
             sum: number;
             /** @description Missing: for good */
             to?: string;
+        };
+        "plan.Drafted": {
+            after: components["schemas"]["forecast.Landing"][];
+            before: components["schemas"]["forecast.Landing"][];
+            /** @description Broken needs, before and after */
+            broken: number[];
+            draft: components["schemas"]["schedule.Schedule"];
+            /** @description Iterations over capacity, before and after */
+            over: number[];
+            /**
+             * Format: int64
+             * @description The revision it was drafted on
+             */
+            revision: number;
+            /** @description How good the plan is as it stands */
+            today: components["schemas"]["schedule.Score"];
         };
         "program.Cadence": {
             /** Format: int64 */
@@ -3130,6 +2918,111 @@ export interface components {
             name: string;
             sort?: string;
         };
+        "programs.Beat": {
+            today: string;
+        };
+        "programs.Details": {
+            comments: components["schemas"]["program.Comment"][];
+            items: components["schemas"]["programs.ItemDetails"][];
+            /** Format: int64 */
+            revision: number;
+        };
+        "programs.Hello": {
+            /** Format: int64 */
+            revision: number;
+            today: string;
+        };
+        "programs.Here": {
+            /** @description What their comments name as their author */
+            author: string;
+            /** @description The person of the program who they are */
+            person?: string;
+            /** @description What redo would do again; empty for nothing */
+            redo: string;
+            /** @description Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none */
+            rights: components["schemas"]["roles.Right"][];
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+            /** @description Teams in which that person has a share */
+            teams: string[];
+            /** @description What undo would take back; empty for nothing */
+            undo: string;
+        };
+        "programs.ItemDetails": {
+            checks?: components["schemas"]["program.Check"][];
+            description?: string;
+            key: string;
+            links?: components["schemas"]["program.Link"][];
+            tasks?: components["schemas"]["program.Task"][];
+        };
+        "programs.JournalChange": {
+            /**
+             * Format: int64
+             * @description For add and move: the place in the list, from 0; left out: the end
+             */
+            at?: number;
+            before?: unknown;
+            /** @description What set gives a value, by its name in the program document */
+            field?: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            /** @enum {string} */
+            op: "set" | "add" | "remove" | "move";
+            /** @description For set the new value, null to clear it; for add the whole thing */
+            value?: unknown;
+        };
+        "programs.JournalEntry": {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            changes: components["schemas"]["programs.JournalChange"][];
+            label: string;
+            /**
+             * Format: int64
+             * @description Changes beyond those listed
+             */
+            more?: number;
+            /** Format: int64 */
+            revision: number;
+            /** @enum {string} */
+            sort: "edit" | "undo" | "redo";
+        };
+        "programs.Outline": {
+            /** @description In the order of the program's lists, without their keys */
+            facts: components["schemas"]["programs.PackedFacts"];
+            /** Format: int64 */
+            id: number;
+            /** @description Without descriptions, tasks, checks and links */
+            items: components["schemas"]["pack.List"];
+            needs: components["schemas"]["pack.List"];
+            /** @description Without teams, items, needs and comments */
+            program: components["schemas"]["program.Program"];
+            /** Format: int64 */
+            revision: number;
+            teams: components["schemas"]["pack.List"];
+            today: string;
+        };
+        "programs.PackedFacts": {
+            items: components["schemas"]["pack.List"];
+            /** @description Of all teams, one after the other */
+            iterations: components["schemas"]["pack.List"];
+            needs: components["schemas"]["pack.List"];
+            teams: components["schemas"]["pack.List"];
+        };
+        "programs.Snapshot": {
+            facts: components["schemas"]["standing.Facts"];
+            /** Format: int64 */
+            id: number;
+            mine: components["schemas"]["door.Mine"];
+            program: components["schemas"]["program.Program"];
+            /** Format: int64 */
+            revision: number;
+            today: string;
+        };
         "ready.Asked": {
             /** @description Groups stand for their items */
             items?: string[];
@@ -3249,6 +3142,113 @@ export interface components {
             item?: string;
             iteration?: string;
             text: string;
+        };
+        "setup.CapacityDetail": {
+            basis: string;
+            /** Format: double */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Member-days of the complete team
+             */
+            daysFull: number;
+            /**
+             * Format: double
+             * @description Member-days of those whose share holds
+             */
+            daysPresent: number;
+            /**
+             * Format: double
+             * @description Without holidays and days off
+             */
+            daysWorked: number;
+            /**
+             * Format: double
+             * @description Share of time that goes to items
+             */
+            focus: number;
+            /**
+             * Format: double
+             * @description Capacity were nobody away
+             */
+            full: number;
+            holidays: components["schemas"]["capacity.DetailHoliday"][];
+            iteration: string;
+            /**
+             * Format: double
+             * @description The iteration's days ÷ its cadence's
+             */
+            length: number;
+            /** @description Why it was set by hand */
+            note?: string;
+            /**
+             * Format: double
+             * @description Mean measured pace, units a member-day
+             */
+            pace: number;
+            /**
+             * Format: double
+             * @description Capacity were none set by hand
+             */
+            reckoned: number;
+            /**
+             * Format: int64
+             * @description Closed iterations behind it
+             */
+            samples: number;
+            seats: components["schemas"]["capacity.SeatDays"][];
+            /** Format: date-time */
+            setAt?: string;
+            /** @description Who set it by hand, as the journal has it */
+            setBy?: string;
+            team: string;
+            unit: string;
+            /**
+             * Format: double
+             * @description Agreed velocity
+             */
+            velocity?: number;
+        };
+        "setup.FetchCalendars": {
+            /** @description Whose; missing: everybody's, and the holidays */
+            person?: string;
+        };
+        "setup.ReadCalendar": {
+            /** @description Whose; missing: the holidays of all */
+            person?: string;
+            /** @description The iCalendar file */
+            text: string;
+        };
+        "setup.SetUp": {
+            /** @description Where a team's iterations overlap or leave days out */
+            breaks: components["schemas"]["cadence.Break"][];
+            /** @description What teams hold of each person */
+            people: components["schemas"]["people.Committed"][];
+            /** Format: int64 */
+            revision: number;
+            teams: components["schemas"]["setup.TeamVelocity"][];
+        };
+        "setup.TeamVelocity": {
+            /** @description For the next iterations */
+            coming: components["schemas"]["capacity.Suggestion"][];
+            /**
+             * Format: int64
+             * @description Closed iterations that count
+             */
+            counting: number;
+            /** @description The last closed iterations, oldest first */
+            history: components["schemas"]["capacity.Past"][];
+            /**
+             * Format: double
+             * @description Mean of the normalised velocities that count: units an iteration with nobody away
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their standard deviation
+             */
+            spread: number;
+            team: string;
         };
         "standing.BrokenChange": {
             gone?: components["schemas"]["standing.NeedRef"][];
@@ -3610,7 +3610,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Vocabulary"];
+                    "application/json": components["schemas"]["backlog.Vocabulary"];
                 };
             };
             /** @description Error */
@@ -3641,7 +3641,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.FirstLink"];
+                    "application/json": components["schemas"]["accounts.FirstLink"];
                 };
             };
             /** @description Error */
@@ -3675,7 +3675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Me"];
+                    "application/json": components["schemas"]["accounts.Me"];
                 };
             };
             /** @description Error */
@@ -3704,7 +3704,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Me"];
+                    "application/json": components["schemas"]["accounts.Me"];
                 };
             };
             /** @description Error */
@@ -3865,7 +3865,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Snapshot"];
+                    "application/json": components["schemas"]["programs.Snapshot"];
                 };
             };
             /** @description Error */
@@ -4117,7 +4117,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["api.Asked"];
+                "application/json": components["schemas"]["backlog.Asked"];
             };
         };
         responses: {
@@ -4127,7 +4127,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Listed"];
+                    "application/json": components["schemas"]["backlog.Listed"];
                 };
             };
             /** @description Error */
@@ -4205,7 +4205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.CapacityDetail"];
+                    "application/json": components["schemas"]["setup.CapacityDetail"];
                 };
             };
             /** @description Error */
@@ -4341,7 +4341,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Details"];
+                    "application/json": components["schemas"]["programs.Details"];
                 };
             };
             /** @description Error */
@@ -4377,7 +4377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4449,7 +4449,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4521,7 +4521,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4593,7 +4593,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4665,7 +4665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4737,7 +4737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4809,7 +4809,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4881,7 +4881,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -4953,7 +4953,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5025,7 +5025,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5097,7 +5097,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5169,7 +5169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5241,7 +5241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5313,7 +5313,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5385,7 +5385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5457,7 +5457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5529,7 +5529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5601,7 +5601,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5673,7 +5673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5745,7 +5745,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5817,7 +5817,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5889,7 +5889,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -5961,7 +5961,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -6033,7 +6033,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -6105,7 +6105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -6177,7 +6177,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -6249,7 +6249,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outcome"];
+                    "application/json": components["schemas"]["door.Outcome"];
                 };
             };
             /** @description Forbidden */
@@ -6361,7 +6361,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Drafted"];
+                    "application/json": components["schemas"]["plan.Drafted"];
                 };
             };
             /** @description Error */
@@ -6394,7 +6394,7 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": ({
-                        data: components["schemas"]["api.Beat"];
+                        data: components["schemas"]["programs.Beat"];
                         /**
                          * @description The event name.
                          * @constant
@@ -6405,7 +6405,7 @@ export interface operations {
                         /** @description The retry time in milliseconds. */
                         retry?: number;
                     } | {
-                        data: components["schemas"]["api.Hello"];
+                        data: components["schemas"]["programs.Hello"];
                         /**
                          * @description The event name.
                          * @constant
@@ -6455,7 +6455,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["api.FitAsked"];
+                "application/json": components["schemas"]["backlog.FitAsked"];
             };
         };
         responses: {
@@ -6465,7 +6465,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Fitted"];
+                    "application/json": components["schemas"]["backlog.Fitted"];
                 };
             };
             /** @description Error */
@@ -6617,7 +6617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Here"];
+                    "application/json": components["schemas"]["programs.Here"];
                 };
             };
             /** @description Error */
@@ -6651,7 +6651,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.JournalEntry"][];
+                    "application/json": components["schemas"]["programs.JournalEntry"][];
                 };
             };
             /** @description Error */
@@ -6723,7 +6723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.JournalEntry"][];
+                    "application/json": components["schemas"]["programs.JournalEntry"][];
                 };
             };
             /** @description Error */
@@ -6755,7 +6755,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Landings"];
+                    "application/json": components["schemas"]["forecast.Landings"];
                 };
             };
             /** @description Error */
@@ -6927,7 +6927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Outline"];
+                    "application/json": components["schemas"]["programs.Outline"];
                 };
             };
             /** @description Error */
@@ -7055,7 +7055,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["api.Client"];
+                "application/json": components["schemas"]["door.Client"];
             };
         };
         responses: {
@@ -7169,7 +7169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.SetUp"];
+                    "application/json": components["schemas"]["setup.SetUp"];
                 };
             };
             /** @description Error */
@@ -7238,7 +7238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Steps"];
+                    "application/json": components["schemas"]["door.Steps"];
                 };
             };
             /** @description Error */
@@ -7306,7 +7306,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.MadeToken"];
+                    "application/json": components["schemas"]["accounts.MadeToken"];
                 };
             };
             /** @description Error */
@@ -7363,7 +7363,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["api.Client"];
+                "application/json": components["schemas"]["door.Client"];
             };
         };
         responses: {
@@ -7429,7 +7429,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.SignInOptions"];
+                    "application/json": components["schemas"]["accounts.SignInOptions"];
                 };
             };
             /** @description Error */
@@ -7463,7 +7463,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Me"];
+                    "application/json": components["schemas"]["accounts.Me"];
                 };
             };
             /** @description Unauthorized */
@@ -7524,7 +7524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.Me"];
+                    "application/json": components["schemas"]["accounts.Me"];
                 };
             };
             /** @description Error */
@@ -7589,7 +7589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["api.ReadSheet"];
+                    "application/json": components["schemas"]["backlog.ReadSheet"];
                 };
             };
             /** @description Error */

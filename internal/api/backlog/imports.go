@@ -1,4 +1,4 @@
-package api
+package backlog
 
 import (
 	"context"
@@ -8,6 +8,7 @@ import (
 
 	"jantrel/core/act"
 	"jantrel/core/intake"
+	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 )
 
@@ -17,10 +18,10 @@ type readSheet struct {
 	Columns []string `json:"columns"`
 }
 
-func (s *server) imports(api huma.API) {
+func (s stage) imports(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables", Summary: "A CSV or XLSX file as a table; nothing is kept",
-		MaxBodyBytes: maxDocument, BodyReadTimeout: importTime, SkipValidateBody: true,
+		MaxBodyBytes: door.MaxDocument, BodyReadTimeout: door.ImportTime, SkipValidateBody: true,
 	}, func(_ context.Context, in *struct {
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*struct{ Body readSheet }, error) {
@@ -32,12 +33,12 @@ func (s *server) imports(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "check-import", Method: http.MethodPost, Path: "/api/v1/programs/{id}/imports/check", Summary: "What taking a table in would do, row by row",
-		MaxBodyBytes: maxDocument, BodyReadTimeout: importTime,
+		MaxBodyBytes: door.MaxDocument, BodyReadTimeout: door.ImportTime,
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		door.ProgramID
 		Body act.TakeIn
 	}) (*struct{ Body intake.Result }, error) {
-		l, err := s.open(ctx, in.ID)
+		l, err := s.Open(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}

@@ -1,30 +1,24 @@
-package api
+// Package plan serves the plan stage: drafts, what places would do, and reasons.
+package plan
 
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"net/http"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/act"
 	"jantrel/core/forecast"
 	"jantrel/core/schedule"
 	"jantrel/core/standing"
+	"jantrel/internal/api/door"
 	"jantrel/internal/live"
 )
 
-// landings is the forecast behind the standing strip.
-type landings struct {
-	Revision int64              `json:"revision"`
-	Plays    int                `json:"plays"`
-	Releases []forecast.Landing `json:"releases"`
-	Before   []forecast.Landing `json:"before,omitempty" doc:"The same before the last edit; missing on the first view"`
-}
-
 type draftRequest struct {
-	Reading
+	door.Reading
 	Body struct {
 		Items     []string `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
 		KeepClose bool     `json:"keepClose,omitempty" doc:"Fewest moves come first"`
@@ -46,37 +40,27 @@ type drafted struct {
 // draftTime is how long a draft may search.
 const draftTime = 4 * time.Second
 
-func (s *server) answers(api huma.API) {
-	huma.Register(api, huma.Operation{
-		OperationID: "get-landings", Method: http.MethodGet, Path: "/api/v1/programs/{id}/landings", Summary: "When the releases land, and what the last edit did to it",
-	}, func(ctx context.Context, in *ProgramID) (*struct{ Body landings }, error) {
-		l, err := s.open(ctx, in.ID)
-		if err != nil {
-			return nil, err
-		}
-		now, before, err := l.Landings(ctx)
-		if err != nil {
-			return nil, err
-		}
-		out := &struct{ Body landings }{landings{Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases}}
-		if before != nil {
-			out.Body.Before = before.Result.Releases
-		}
-		return out, nil
-	})
-	huma.Register(api, huma.Operation{
-		OperationID: "get-forecast", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast", Summary: "Landing dates at stated odds",
-	}, s.forecast)
+// stage is the door with this package's operations.
+type stage struct{ *door.Door }
+
+// Register adds the operations.
+func Register(api huma.API, d *door.Door) {
+	s := stage{d}
+	s.answers(api)
+	door.Intent[act.Place](api, d, "place", "Put items into iterations, or take their places away")
+}
+
+func (s stage) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "draft-schedule", Method: http.MethodPost, Path: "/api/v1/programs/{id}/draft", Summary: "Draft a schedule; nothing moves",
 	}, s.draft)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Item string `query:"item" required:"true"`
 	}) (*struct{ Body schedule.Why }, error) {
-		_, state, err := s.read(ctx, in.Reading)
+		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
@@ -89,11 +73,11 @@ func (s *server) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-fits", Method: http.MethodGet, Path: "/api/v1/programs/{id}/fits", Summary: "What placing items in each iteration of a team would do",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Team  string   `query:"team" required:"true"`
 		Items []string `query:"items,explode" required:"true"`
 	}) (*struct{ Body []standing.Fit }, error) {
-		_, state, err := s.read(ctx, in.Reading)
+		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
@@ -101,27 +85,8 @@ func (s *server) answers(api huma.API) {
 	})
 }
 
-func (s *server) forecast(ctx context.Context, in *struct {
-	Reading
-	Plays int    `query:"plays" minimum:"1" maximum:"100000" default:"10000"`
-	Seed  uint64 `query:"seed" default:"1"`
-	Items bool   `query:"items" doc:"Dates of the items too"`
-}) (*struct{ Body forecast.Forecast }, error) {
-	l, state, err := s.read(ctx, in.Reading)
-	if err != nil {
-		return nil, err
-	}
-	question := fmt.Sprintf("forecast %d %d %v", in.Plays, in.Seed, in.Items)
-	found, err := live.Answer(ctx, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
-		o := state.Playing(ctx)
-		o.Plays, o.Seed, o.Items = in.Plays, in.Seed, in.Items
-		return forecast.Play(state.Plan, o), nil
-	})
-	return &struct{ Body forecast.Forecast }{found}, err
-}
-
-func (s *server) draft(ctx context.Context, in *draftRequest) (*struct{ Body drafted }, error) {
-	l, state, err := s.read(ctx, in.Reading)
+func (s stage) draft(ctx context.Context, in *draftRequest) (*struct{ Body drafted }, error) {
+	l, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}

@@ -1,4 +1,4 @@
-package api
+package setup
 
 import (
 	"bytes"
@@ -13,6 +13,7 @@ import (
 	"jantrel/core/capacity"
 	"jantrel/core/people"
 	"jantrel/core/program"
+	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
 )
@@ -69,11 +70,11 @@ type CapacityDetail struct {
 	SetAt time.Time `json:"setAt,omitzero"`
 }
 
-func (s *server) capacity(api huma.API) {
+func (s stage) capacity(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-set-up", Method: http.MethodGet, Path: "/api/v1/programs/{id}/set-up", Summary: "Velocity, suggested capacities, what people are promised to, breaks in the calendar",
-	}, func(ctx context.Context, in *Reading) (*struct{ Body SetUp }, error) {
-		_, state, err := s.read(ctx, *in)
+	}, func(ctx context.Context, in *door.Reading) (*struct{ Body SetUp }, error) {
+		_, state, err := s.Read(ctx, *in)
 		if err != nil {
 			return nil, err
 		}
@@ -82,11 +83,11 @@ func (s *server) capacity(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-capacity", Method: http.MethodGet, Path: "/api/v1/programs/{id}/capacity", Summary: "How the capacity of an iteration comes about",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Team      string `query:"team" required:"true"`
 		Iteration string `query:"iteration" required:"true"`
 	}) (*struct{ Body CapacityDetail }, error) {
-		l, state, err := s.read(ctx, in.Reading)
+		l, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
@@ -95,10 +96,10 @@ func (s *server) capacity(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-capacity-rows", Method: http.MethodGet, Path: "/api/v1/programs/{id}/capacity/rows", Summary: "What roles or people can carry, and what is placed for them",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		By string `query:"by" enum:"role,person" required:"true"`
 	}) (*struct{ Body []capacity.Row }, error) {
-		_, state, err := s.read(ctx, in.Reading)
+		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
@@ -117,7 +118,7 @@ func (s *server) capacity(api huma.API) {
 	}, s.report)
 }
 
-func (s *server) explain(ctx context.Context, l *live.Line, state *live.State, team, iteration string) (*struct{ Body CapacityDetail }, error) {
+func (s stage) explain(ctx context.Context, l *live.Line, state *live.State, team, iteration string) (*struct{ Body CapacityDetail }, error) {
 	for t := range state.Program.Teams {
 		for i, it := range state.Program.Teams[t].Iterations {
 			if state.Program.Teams[t].Key != team || it.Key != iteration {
@@ -127,7 +128,7 @@ func (s *server) explain(ctx context.Context, l *live.Line, state *live.State, t
 			if it.Capacity != nil {
 				edit, found, err := l.LastSet(ctx, program.Ref{Kind: program.KindIteration, In: team, Key: iteration}, "capacity")
 				if err != nil {
-					return nil, s.failed(ctx, err)
+					return nil, s.Failed(ctx, err)
 				}
 				if found {
 					out.SetBy, out.SetAt = edit.Actor, edit.At
@@ -139,14 +140,14 @@ func (s *server) explain(ctx context.Context, l *live.Line, state *live.State, t
 	return nil, huma.Error404NotFound("There is no iteration " + iteration + " of a team " + team + ".")
 }
 
-func (s *server) report(ctx context.Context, in *struct {
-	Reading
+func (s stage) report(ctx context.Context, in *struct {
+	door.Reading
 	From   string `query:"from" required:"true" format:"date"`
 	To     string `query:"to" required:"true" format:"date"`
 	By     string `query:"by" enum:"team,person" default:"team" doc:"Of CSV; XLSX holds both"`
 	Format string `query:"format" enum:"xlsx,csv" default:"xlsx"`
-}) (*file, error) {
-	_, state, err := s.read(ctx, in.Reading)
+}) (*door.File, error) {
+	_, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
@@ -161,7 +162,7 @@ func (s *server) report(ctx context.Context, in *struct {
 		err = exchange.WriteCapacityXLSX(&out, state.Plan, span)
 	}
 	if err != nil {
-		return nil, s.failed(ctx, err)
+		return nil, s.Failed(ctx, err)
 	}
-	return attached(fmt.Sprintf("capacity-%s-%s.%s", span.Start, span.End, in.Format), mediaTypes[in.Format], out.Bytes()), nil
+	return door.Attached(fmt.Sprintf("capacity-%s-%s.%s", span.Start, span.End, in.Format), door.MediaTypes[in.Format], out.Bytes()), nil
 }

@@ -1,4 +1,4 @@
-package api
+package programs
 
 import (
 	"context"
@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/program"
+	"jantrel/internal/api/door"
 	"jantrel/internal/live"
 	"jantrel/internal/pack"
 )
@@ -55,21 +56,21 @@ var details = []string{"description", "tasks", "checks", "links"}
 
 // Here is what the visitor is to a program, and what their page can take back.
 type Here struct {
-	Mine
-	Steps
+	door.Mine
+	door.Steps
 }
 
-func (s *server) outlines(api huma.API) {
+func (s stage) outlines(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-outline", Method: http.MethodGet, Path: "/api/v1/programs/{id}/outline", Summary: "What lists and lanes are drawn from, packed",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{
 			"application/json": {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Outline](), true, "")},
 		}}},
-	}, func(ctx context.Context, in *Reading) (*struct {
+	}, func(ctx context.Context, in *door.Reading) (*struct {
 		ContentType string `header:"Content-Type"`
 		Body        []byte
 	}, error) {
-		l, state, err := s.read(ctx, *in)
+		l, state, err := s.Read(ctx, *in)
 		if err != nil {
 			return nil, err
 		}
@@ -82,7 +83,7 @@ func (s *server) outlines(api huma.API) {
 			return json.Marshal(outline)
 		})
 		if err != nil {
-			return nil, s.problem(ctx, err)
+			return nil, s.Problem(ctx, err)
 		}
 		return &struct {
 			ContentType string `header:"Content-Type"`
@@ -92,10 +93,10 @@ func (s *server) outlines(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-details", Method: http.MethodGet, Path: "/api/v1/programs/{id}/details", Summary: "What opens beside items, and what was said about them",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Items []string `query:"items,explode" maxItems:"500" doc:"Which; missing: all"`
 	}) (*struct{ Body Details }, error) {
-		_, state, err := s.read(ctx, in.Reading)
+		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
@@ -104,18 +105,18 @@ func (s *server) outlines(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-here", Method: http.MethodGet, Path: "/api/v1/programs/{id}/here", Summary: "What one is to a program, and what undo and redo would do",
 	}, func(ctx context.Context, in *struct {
-		ProgramID
+		door.ProgramID
 		Client string `query:"client" required:"true"`
 	}) (*struct{ Body Here }, error) {
-		l, who, err := s.openAs(ctx, in.ID)
+		l, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		steps, err := s.steps(ctx, l, s.author(ctx, who, in.Client))
+		steps, err := s.Steps(ctx, l, s.Author(ctx, who, in.Client))
 		if err != nil {
 			return nil, err
 		}
-		return &struct{ Body Here }{Here{mine(l.State().Program, who), steps}}, nil
+		return &struct{ Body Here }{Here{door.MineOf(l.State().Program, who), steps}}, nil
 	})
 }
 

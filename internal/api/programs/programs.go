@@ -1,4 +1,6 @@
-package api
+// Package programs serves what every stage works with: the programs themselves, what the page
+// draws lists and lanes from, edits and the journal.
+package programs
 
 import (
 	"bytes"
@@ -8,17 +10,14 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/act"
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/standing"
+	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 	"jantrel/internal/store"
 )
-
-// ProgramID names the program that an operation is about.
-type ProgramID struct {
-	ID int64 `path:"id" doc:"The program"`
-}
 
 // snapshot is all of a program that a page draws.
 type snapshot struct {
@@ -27,7 +26,7 @@ type snapshot struct {
 	Today    program.Date    `json:"today"`
 	Program  program.Program `json:"program"`
 	Facts    standing.Facts  `json:"facts"`
-	Mine     Mine            `json:"mine"`
+	Mine     door.Mine       `json:"mine"`
 }
 
 type newProgram struct {
@@ -42,22 +41,37 @@ type created struct {
 	}
 }
 
-func (s *server) programs(api huma.API) {
+// stage is the door with this package's operations.
+type stage struct{ *door.Door }
+
+// Register adds the operations.
+func Register(api huma.API, d *door.Door) {
+	s := stage{d}
+	s.programs(api)
+	s.outlines(api)
+	s.edits(api)
+	s.journal(api)
+	s.events(api)
+	door.Intent[act.Make](api, d, "make", "Changes, with what they would do shown before")
+	door.Intent[act.Remove](api, d, "remove", "Remove a thing with all that names it")
+}
+
+func (s stage) programs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "list-programs", Method: http.MethodGet, Path: "/api/v1/programs", Summary: "The programs that one belongs to, oldest first",
 	}, func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Summary }, error) {
-		list, err := s.hub.Store().Programs(ctx)
+		list, err := s.Hub.Store().Programs(ctx)
 		if err != nil {
-			return nil, s.failed(ctx, err)
+			return nil, s.Failed(ctx, err)
 		}
-		v := visitorOf(ctx)
-		memberships, err := s.accounts.Store().Memberships(ctx, v.account.ID)
+		v := door.VisitorOf(ctx)
+		memberships, err := s.Accounts.Store().Memberships(ctx, v.Account.ID)
 		if err != nil {
-			return nil, s.failed(ctx, err)
+			return nil, s.Failed(ctx, err)
 		}
 		yours := []store.Summary{}
 		for _, summary := range list {
-			if v.in(memberships, summary.ID).Role != "" {
+			if v.In(memberships, summary.ID).Role != "" {
 				yours = append(yours, summary)
 			}
 		}
@@ -71,24 +85,24 @@ func (s *server) programs(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "import-program", Method: http.MethodPost, Path: "/api/v1/programs/import", Summary: "A program from its document",
-		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxDocument, BodyReadTimeout: 30 * time.Second, SkipValidateBody: true,
+		DefaultStatus: http.StatusCreated, MaxBodyBytes: door.MaxDocument, BodyReadTimeout: 30 * time.Second, SkipValidateBody: true,
 	}, func(ctx context.Context, in *struct {
 		RawBody []byte `contentType:"application/json"`
 	}) (*created, error) {
 		p, err := exchange.ReadDocument(bytes.NewReader(in.RawBody))
 		if err != nil {
-			return nil, s.problem(ctx, err)
+			return nil, s.Problem(ctx, err)
 		}
 		return s.create(ctx, p)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "delete-program", Method: http.MethodDelete, Path: "/api/v1/programs/{id}", Summary: "Delete a program with its journal",
-	}, func(ctx context.Context, in *ProgramID) (*struct{}, error) {
-		if _, err := s.administrator(ctx, in.ID); err != nil {
+	}, func(ctx context.Context, in *door.ProgramID) (*struct{}, error) {
+		if _, err := s.Administrator(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		if err := s.hub.Delete(ctx, in.ID); err != nil {
-			return nil, s.failed(ctx, err)
+		if err := s.Hub.Delete(ctx, in.ID); err != nil {
+			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil
 	})
@@ -100,51 +114,43 @@ func (s *server) programs(api huma.API) {
 	}, s.export)
 }
 
-func (s *server) create(ctx context.Context, p program.Program) (*created, error) {
-	v := visitorOf(ctx)
-	memberships, err := s.accounts.Store().Memberships(ctx, v.account.ID)
+func (s stage) create(ctx context.Context, p program.Program) (*created, error) {
+	v := door.VisitorOf(ctx)
+	memberships, err := s.Accounts.Store().Memberships(ctx, v.Account.ID)
 	if err != nil {
-		return nil, s.failed(ctx, err)
+		return nil, s.Failed(ctx, err)
 	}
-	if !mayCreate(v.account, memberships) || v.token != nil {
-		return nil, s.denied(ctx, "Only administrators and program managers may make a program.")
+	if !door.MayCreate(v.Account, memberships) || v.Token != nil {
+		return nil, s.Denied(ctx, "Only administrators and program managers may make a program.")
 	}
-	id, err := s.hub.Create(ctx, p)
+	id, err := s.Hub.Create(ctx, p)
 	if err == nil {
-		err = s.accounts.Store().SaveMembership(ctx, store.Membership{AccountID: v.account.ID, ProgramID: id, Role: roles.Administrator})
+		err = s.Accounts.Store().SaveMembership(ctx, store.Membership{AccountID: v.Account.ID, ProgramID: id, Role: roles.Administrator})
 	}
 	if err != nil {
-		return nil, s.failed(ctx, err)
+		return nil, s.Failed(ctx, err)
 	}
 	out := &created{}
 	out.Body.ID = id
 	return out, nil
 }
 
-func (s *server) snapshot(ctx context.Context, in *Reading) (*struct{ Body snapshot }, error) {
-	_, who, state, err := s.readAs(ctx, *in)
+func (s stage) snapshot(ctx context.Context, in *door.Reading) (*struct{ Body snapshot }, error) {
+	_, who, state, err := s.ReadAs(ctx, *in)
 	if err != nil {
 		return nil, err
 	}
-	return &struct{ Body snapshot }{snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts, mine(state.Program, who)}}, nil
+	return &struct{ Body snapshot }{snapshot{in.ID, state.Revision, state.Today, state.Program, state.Facts, door.MineOf(state.Program, who)}}, nil
 }
 
-func (s *server) export(ctx context.Context, in *Reading) (*struct {
-	ContentType string `header:"Content-Type"`
-	Disposition string `header:"Content-Disposition"`
-	Body        []byte
-}, error) {
-	_, state, err := s.read(ctx, *in)
+func (s stage) export(ctx context.Context, in *door.Reading) (*door.File, error) {
+	_, state, err := s.Read(ctx, *in)
 	if err != nil {
 		return nil, err
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteDocument(&out, state.Program); err != nil {
-		return nil, s.failed(ctx, err)
+		return nil, s.Failed(ctx, err)
 	}
-	return &struct {
-		ContentType string `header:"Content-Type"`
-		Disposition string `header:"Content-Disposition"`
-		Body        []byte
-	}{"application/json", `attachment; filename="program.json"`, out.Bytes()}, nil
+	return door.Attached("program.json", "application/json", out.Bytes()), nil
 }

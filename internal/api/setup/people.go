@@ -1,4 +1,4 @@
-package api
+package setup
 
 import (
 	"context"
@@ -10,13 +10,14 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/people"
+	"jantrel/internal/api/door"
 )
 
-func (s *server) people(api huma.API) {
+func (s stage) people(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "find-people", Method: http.MethodGet, Path: "/api/v1/programs/{id}/free", Summary: "Who has free days",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Role string  `query:"role" maxLength:"200"`
 		Team string  `query:"team"`
 		From string  `query:"from" required:"true" format:"date"`
@@ -24,7 +25,7 @@ func (s *server) people(api huma.API) {
 		Days float64 `query:"days" minimum:"0" maximum:"4000"`
 		Open bool    `query:"open" doc:"Open seats too"`
 	}) (*struct{ Body []people.Free }, error) {
-		_, state, err := s.read(ctx, in.Reading)
+		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}

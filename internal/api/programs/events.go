@@ -1,4 +1,4 @@
-package api
+package programs
 
 import (
 	"context"
@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/sse"
 
 	"jantrel/core/roles"
+	"jantrel/internal/api/door"
 	"jantrel/internal/live"
 )
 
@@ -26,12 +27,12 @@ type beat struct {
 
 const beatEvery = 5 * time.Second
 
-func (s *server) events(api huma.API) {
+func (s stage) events(api huma.API) {
 	sse.Register(api, huma.Operation{
 		OperationID: "get-events", Method: http.MethodGet, Path: "/api/v1/programs/{id}/events", Summary: "The edits, as they happen",
 		Middlewares: huma.Middlewares{endless},
-	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *ProgramID, send sse.Sender) {
-		p, who, err := s.openAs(ctx, in.ID)
+	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *door.ProgramID, send sse.Sender) {
+		p, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {
 			return
 		}
@@ -69,15 +70,15 @@ func (s *server) events(api huma.API) {
 
 // still is what the visitor is to a program by now, while their session or token
 // holds.
-func (s *server) still(ctx context.Context, id int64) (who roles.Who, err error) {
-	v := visitorOf(ctx)
-	if v.token != nil {
-		return s.who(ctx, id)
+func (s stage) still(ctx context.Context, id int64) (who roles.Who, err error) {
+	v := door.VisitorOf(ctx)
+	if v.Token != nil {
+		return s.Who(ctx, id)
 	}
-	if _, err := s.accounts.Session(ctx, v.session); err != nil {
+	if _, err := s.Accounts.Session(ctx, v.Session); err != nil {
 		return who, err
 	}
-	return s.who(ctx, id)
+	return s.Who(ctx, id)
 }
 
 // endless lifts the server's time limits from a request that stays open.

@@ -1,19 +1,22 @@
-package api
+// Package backlog serves the ranked list: views of it, what fits by a date, what stands beside
+// an item, edits of lines and cells, and tables in and out.
+package backlog
 
 import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"fmt"
 	"net/http"
 	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/act"
 	"jantrel/core/backlog"
 	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/ready"
+	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
 )
@@ -56,7 +59,27 @@ type Fitted struct {
 	Simple forecast.Simple `json:"simple"`
 }
 
-func (s *server) backlog(api huma.API) {
+// stage is the door with this package's operations.
+type stage struct{ *door.Door }
+
+// Register adds the operations.
+func Register(api huma.API, d *door.Door) {
+	s := stage{d}
+	s.lists(api)
+	s.imports(api)
+	s.views(api)
+	s.attachments(api)
+	door.Intent[act.Enter](api, d, "enter", "Write cells into fields of items")
+	door.Intent[act.AddOutline](api, d, "add-outline", "Add items from lines of text")
+	door.Intent[act.Rank](api, d, "rank", "Give items another place in the rank")
+	door.Intent[act.Delete](api, d, "delete", "Delete items")
+	door.Intent[act.Split](api, d, "split", "Make several items of one")
+	door.Intent[act.BreakDown](api, d, "break-down", "Make the parts of a pattern below a feature")
+	door.Intent[act.Repeat](api, d, "repeat", "Make the items that every iteration repeats")
+	door.Intent[act.TakeIn](api, d, "take-in", "Take a table in, as one edit")
+}
+
+func (s stage) lists(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-vocabulary", Method: http.MethodGet, Path: "/api/v1/backlog-vocabulary", Summary: "Fields, comparisons and ready-made views",
 	}, func(context.Context, *struct{}) (*struct{ Body Vocabulary }, error) {
@@ -65,7 +88,7 @@ func (s *server) backlog(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "list-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog", Summary: "The items of a view, in order, under heads",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Body Asked
 	}) (*struct{ Body Listed }, error) {
 		_, state, _, list, err := s.list(ctx, in.Reading, &in.Body)
@@ -79,8 +102,8 @@ func (s *server) backlog(api huma.API) {
 	}, s.fit)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-starts", Method: http.MethodGet, Path: "/api/v1/programs/{id}/starts", Summary: "The chance that what items wait for is done before they start",
-	}, func(ctx context.Context, in *Reading) (*struct{ Body []forecast.Start }, error) {
-		l, state, err := s.read(ctx, *in)
+	}, func(ctx context.Context, in *door.Reading) (*struct{ Body []forecast.Start }, error) {
+		l, state, err := s.Read(ctx, *in)
 		if err != nil {
 			return nil, err
 		}
@@ -92,10 +115,10 @@ func (s *server) backlog(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-mix", Method: http.MethodPost, Path: "/api/v1/programs/{id}/mix", Summary: "What kinds of work a scope is made of, against the mix that is wanted",
 	}, func(ctx context.Context, in *struct {
-		Reading
+		door.Reading
 		Body ready.Asked
 	}) (*struct{ Body ready.Mix }, error) {
-		_, state, err := s.read(ctx, in.Reading)
+		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
@@ -104,40 +127,21 @@ func (s *server) backlog(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "write-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog/file", Summary: "A view as a file",
 	}, s.write)
-	huma.Register(api, huma.Operation{
-		OperationID: "get-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/history", Summary: "The edits of one item, newest first",
-	}, func(ctx context.Context, in *struct {
-		ProgramID
-		Item string `query:"item" required:"true"`
-	}) (*struct{ Body []journalEntry }, error) {
-		p, err := s.open(ctx, in.ID)
-		if err != nil {
-			return nil, err
-		}
-		edits, err := p.HistoryOf(ctx, in.Item, maxHistory)
-		if err != nil {
-			return nil, s.failed(ctx, err)
-		}
-		return &struct{ Body []journalEntry }{entries(edits)}, nil
-	})
 }
-
-// maxHistory is how many edits of an item are listed.
-const maxHistory = 100
 
 // minFitPlays keeps the error of a chance near 85 % below two percent.
 const minFitPlays = 500
 
 // list makes the list that is asked for.
-func (s *server) list(ctx context.Context, in Reading, asked *Asked) (*live.Line, *live.State, *backlog.Index, backlog.List, error) {
-	l, state, err := s.read(ctx, in)
+func (s stage) list(ctx context.Context, in door.Reading, asked *Asked) (*live.Line, *live.State, *backlog.Index, backlog.List, error) {
+	l, state, err := s.Read(ctx, in)
 	if err != nil {
 		return nil, nil, nil, backlog.List{}, err
 	}
 	index := state.Index()
 	if asked.View.Uses("changed") { // only then is the journal read
 		if index, err = l.Index(ctx, state); err != nil {
-			return nil, nil, nil, backlog.List{}, s.failed(ctx, err)
+			return nil, nil, nil, backlog.List{}, s.Failed(ctx, err)
 		}
 	}
 	list, err := index.List(asked.View, asked.Words)
@@ -147,8 +151,8 @@ func (s *server) list(ctx context.Context, in Reading, asked *Asked) (*live.Line
 	return l, state, index, list, nil
 }
 
-func (s *server) fit(ctx context.Context, in *struct {
-	Reading
+func (s stage) fit(ctx context.Context, in *struct {
+	door.Reading
 	Body FitAsked
 }) (*struct{ Body Fitted }, error) {
 	ranked := in.Body.Asked
@@ -175,14 +179,14 @@ func (s *server) fit(ctx context.Context, in *struct {
 	return &struct{ Body Fitted }{found}, err
 }
 
-func (s *server) write(ctx context.Context, in *struct {
-	Reading
+func (s stage) write(ctx context.Context, in *struct {
+	door.Reading
 	Body struct {
 		Asked
 		Format string `json:"format" enum:"csv,xlsx"`
 		All    bool   `json:"all,omitempty" doc:"Every field that can be entered, not only the columns of the view"`
 	}
-}) (*file, error) {
+}) (*door.File, error) {
 	_, _, index, list, err := s.list(ctx, in.Reading, &in.Body.Asked)
 	if err != nil {
 		return nil, err
@@ -208,18 +212,5 @@ func (s *server) write(ctx context.Context, in *struct {
 	if err := exchange.WriteList(&out, in.Body.Format, index, list.Rows, fields); err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error())
 	}
-	return attached("backlog."+in.Body.Format, mediaTypes[in.Body.Format], out.Bytes()), nil
-}
-
-var mediaTypes = map[string]string{"csv": "text/csv; charset=utf-8", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}
-
-// file is an answer that browsers save.
-type file struct {
-	ContentType string `header:"Content-Type"`
-	Disposition string `header:"Content-Disposition"`
-	Body        []byte
-}
-
-func attached(name, kind string, content []byte) *file {
-	return &file{kind, fmt.Sprintf("attachment; filename=%q", name), content}
+	return door.Attached("backlog."+in.Body.Format, door.MediaTypes[in.Body.Format], out.Bytes()), nil
 }

@@ -1,0 +1,126 @@
+// Package door is where requests come in: it finds out who sends one, opens what they may
+// see, and turns errors into problem details. The packages beside it, one a stage, register
+// their operations with it.
+package door
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"strconv"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/internal/account"
+	"jantrel/internal/live"
+	"jantrel/internal/store"
+)
+
+// Door is what every operation goes through.
+type Door struct {
+	Hub         *live.Hub
+	Accounts    *account.Service
+	Log         *slog.Logger
+	BehindProxy bool // requests come through a proxy of one's own, over HTTPS
+}
+
+// Open returns a program by id for a visitor who belongs to it, or the problem to
+// answer with. To others it looks as if there were none.
+func (d *Door) Open(ctx context.Context, id int64) (*live.Line, error) {
+	p, _, err := d.OpenAs(ctx, id)
+	return p, err
+}
+
+// OpenAs is Open, with what the visitor is to the program.
+func (d *Door) OpenAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
+	who, err := d.Who(ctx, id)
+	if err != nil {
+		return nil, who, d.Failed(ctx, err)
+	}
+	if who.Role == "" {
+		return nil, who, d.Problem(ctx, store.ErrNotFound)
+	}
+	p, err := d.Hub.Open(ctx, id)
+	if err != nil {
+		return nil, who, d.Failed(ctx, err)
+	}
+	return p, who, nil
+}
+
+// Read returns the line that is asked about, and its state then.
+func (d *Door) Read(ctx context.Context, in Reading) (*live.Line, *live.State, error) {
+	l, _, state, err := d.ReadAs(ctx, in)
+	return l, state, err
+}
+
+// ReadAs is Read, with what the visitor is to the program.
+func (d *Door) ReadAs(ctx context.Context, in Reading) (*live.Line, roles.Who, *live.State, error) {
+	l, who, err := d.OpenAs(ctx, in.ID)
+	if err != nil || in.At == "" {
+		var state *live.State
+		if err == nil {
+			state = l.State()
+		}
+		return l, who, state, err
+	}
+	var state *live.State
+	if revision, notNumber := strconv.ParseInt(in.At, 10, 64); notNumber == nil {
+		state, err = l.At(ctx, revision)
+	} else if at, notTime := time.Parse(time.RFC3339, in.At); notTime == nil {
+		state, err = l.AsOf(ctx, at)
+	} else {
+		return l, who, nil, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision nor a time such as 2027-03-02T12:00:00Z.", in.At))
+	}
+	if errors.Is(err, store.ErrNotFound) {
+		err = huma.Error404NotFound("There is no such revision.")
+	} else if err != nil {
+		err = d.Failed(ctx, err)
+	}
+	return l, who, state, err
+}
+
+// Author is the visitor as the author of an edit from an open page. A page's name
+// counts only together with whose it is.
+func (d *Door) Author(ctx context.Context, who roles.Who, client string) live.Author {
+	v := VisitorOf(ctx)
+	return live.Author{
+		Actor: v.Account.Name, Account: who.Author, Client: strconv.FormatInt(v.Account.ID, 10) + ":" + client,
+		May: func(p program.Program, changes []program.Change) error {
+			err := roles.Check(p, who, changes)
+			if err != nil {
+				d.Log.WarnContext(ctx, "refused: role", "account", v.Account.Login, "role", who.Role, "error", err)
+			}
+			return err
+		},
+	}
+}
+
+// Administrator refuses who may not say who belongs to a program.
+func (d *Door) Administrator(ctx context.Context, id int64) (*live.Line, error) {
+	p, who, err := d.OpenAs(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if who.Role != roles.Administrator {
+		return nil, d.Denied(ctx, "Only an administrator of the program may do this.")
+	}
+	return p, nil
+}
+
+// ServerAdministrator refuses who may not manage accounts.
+func (d *Door) ServerAdministrator(ctx context.Context) error {
+	if v := VisitorOf(ctx); !v.Account.Admin || v.Token != nil {
+		return d.Denied(ctx, "Only an administrator of the server may manage accounts.")
+	}
+	return nil
+}
+
+// Denied notes that somebody may not do something, and is the answer to it.
+func (d *Door) Denied(ctx context.Context, text string) error {
+	d.Log.WarnContext(ctx, "refused: role", "account", VisitorOf(ctx).Account.Login)
+	return huma.Error403Forbidden(text)
+}

@@ -1,0 +1,66 @@
+package door
+
+import (
+	"context"
+	"errors"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/needs"
+	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/internal/live"
+	"jantrel/internal/store"
+)
+
+// Problem turns an error into problem details in plain words, by its class: what was
+// asked for is not there, not allowed, in conflict with others, or against a rule. What
+// is the server's own fault is logged and not told.
+func (d *Door) Problem(ctx context.Context, err error) error {
+	var problems program.Problems
+	var conflict *live.Conflict
+	var changed *live.Changed
+	var cycle *needs.CycleError
+	var denied *roles.Denied
+	var fault *store.Fault
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &fault):
+		return d.Failed(ctx, err)
+	case errors.Is(err, context.Canceled):
+		return err
+	case errors.Is(err, store.ErrNotFound):
+		return huma.Error404NotFound("There is no such program. It may have been deleted.")
+	case errors.As(err, &conflict):
+		return huma.Error409Conflict("Somebody changed this meanwhile, so nothing was changed: "+conflict.Error(), &huma.ErrorDetail{
+			Message: conflict.By + " changed it", Location: "conflict", Value: conflict,
+		})
+	case errors.As(err, &changed):
+		return huma.Error409Conflict("Nothing was changed: "+changed.Error()+".", &huma.ErrorDetail{
+			Message: "What it would do now", Location: "proposal", Value: proposed(changed.Proposal),
+		})
+	case errors.As(err, &denied):
+		return huma.Error403Forbidden("Nothing was changed: " + denied.Error() + ".")
+	case errors.As(err, &cycle):
+		return huma.Error409Conflict("Nothing was changed: " + cycle.Error())
+	case errors.Is(err, live.ErrNothingToDo), errors.Is(err, live.ErrFuture), errors.Is(err, live.ErrTooOld):
+		return huma.Error409Conflict(err.Error())
+	case errors.As(err, &problems):
+		details := make([]error, len(problems))
+		for i, p := range problems {
+			details[i] = &huma.ErrorDetail{Message: p.Text, Location: p.Path}
+		}
+		return huma.Error422UnprocessableEntity("Nothing was changed: "+problems[0].String(), details...)
+	}
+	return huma.Error422UnprocessableEntity("Nothing was changed: " + err.Error())
+}
+
+// Failed is for errors that are the server's own.
+func (d *Door) Failed(ctx context.Context, err error) error {
+	if errors.Is(err, store.ErrNotFound) {
+		return d.Problem(ctx, err)
+	}
+	d.Log.ErrorContext(ctx, "request failed", "error", err)
+	return huma.Error500InternalServerError("The server could not do this. Its log says why.")
+}

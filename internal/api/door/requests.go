@@ -1,0 +1,77 @@
+package door
+
+import (
+	"context"
+	"mime"
+	"time"
+
+	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/internal/live"
+)
+
+// Limits of a request.
+const (
+	MaxDocument = 64 << 20         // bytes of a program, or of a table to be taken in
+	ImportTime  = 60 * time.Second // how long these may take to arrive
+)
+
+// ProgramID names the program that an operation is about.
+type ProgramID struct {
+	ID int64 `path:"id" doc:"The program"`
+}
+
+// Reading names what a reading operation is about: a program as it is or, with at, as it was.
+type Reading struct {
+	ProgramID
+	At string `query:"at" maxLength:"40" doc:"As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day"`
+}
+
+// Client is where an edit is made.
+type Client struct {
+	Client string `json:"client" minLength:"1" maxLength:"80" doc:"Which open page: undo takes back its own edits"`
+}
+
+// Steps says what undo and redo do next.
+type Steps struct {
+	Undo string `json:"undo" doc:"What undo would take back; empty for nothing"`
+	Redo string `json:"redo" doc:"What redo would do again; empty for nothing"`
+}
+
+// Steps says what an author's undo and redo would do.
+func (d *Door) Steps(ctx context.Context, l *live.Line, by live.Author) (Steps, error) {
+	undo, redo, err := l.Steps(ctx, by.Client)
+	if err != nil {
+		return Steps{}, d.Failed(ctx, err)
+	}
+	return Steps{undo, redo}, nil
+}
+
+// Mine is what the visitor is to a program, and what they may change in it.
+type Mine struct {
+	Role   roles.Role    `json:"role" enum:"administrator,program manager,team lead,member,viewer"`
+	Person string        `json:"person,omitempty" doc:"The person of the program who they are"`
+	Author string        `json:"author" doc:"What their comments name as their author"`
+	Teams  []string      `json:"teams" doc:"Teams in which that person has a share"`
+	Rights []roles.Right `json:"rights" doc:"Of team leads and members: which changes reach how far. Administrators and program managers may make every change, viewers none"`
+}
+
+// MineOf says what somebody is to a program.
+func MineOf(p program.Program, who roles.Who) Mine {
+	return Mine{who.Role, who.Person, who.Author, roles.TeamsOf(p, who.Person), roles.Rights(who.Role)}
+}
+
+// MediaTypes are those of the formats of files.
+var MediaTypes = map[string]string{"csv": "text/csv; charset=utf-8", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}
+
+// File is an answer that browsers save.
+type File struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}
+
+// Attached is a file that is called so.
+func Attached(name, kind string, content []byte) *File {
+	return &File{kind, mime.FormatMediaType("attachment", map[string]string{"filename": name}), content}
+}

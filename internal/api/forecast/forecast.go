@@ -1,0 +1,69 @@
+// Package forecast serves what the plays of a plan say: landings and dates at stated odds.
+package forecast
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/forecast"
+	"jantrel/internal/api/door"
+	"jantrel/internal/live"
+)
+
+// landings is the forecast behind the standing strip.
+type landings struct {
+	Revision int64              `json:"revision"`
+	Plays    int                `json:"plays"`
+	Releases []forecast.Landing `json:"releases"`
+	Before   []forecast.Landing `json:"before,omitempty" doc:"The same before the last edit; missing on the first view"`
+}
+
+// stage is the door with this package's operations.
+type stage struct{ *door.Door }
+
+// Register adds the operations.
+func Register(api huma.API, d *door.Door) {
+	s := stage{d}
+	huma.Register(api, huma.Operation{
+		OperationID: "get-landings", Method: http.MethodGet, Path: "/api/v1/programs/{id}/landings", Summary: "When the releases land, and what the last edit did to it",
+	}, func(ctx context.Context, in *door.ProgramID) (*struct{ Body landings }, error) {
+		l, err := s.Open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		now, before, err := l.Landings(ctx)
+		if err != nil {
+			return nil, err
+		}
+		out := &struct{ Body landings }{landings{Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases}}
+		if before != nil {
+			out.Body.Before = before.Result.Releases
+		}
+		return out, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-forecast", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast", Summary: "Landing dates at stated odds",
+	}, s.forecast)
+}
+
+func (s stage) forecast(ctx context.Context, in *struct {
+	door.Reading
+	Plays int    `query:"plays" minimum:"1" maximum:"100000" default:"10000"`
+	Seed  uint64 `query:"seed" default:"1"`
+	Items bool   `query:"items" doc:"Dates of the items too"`
+}) (*struct{ Body forecast.Forecast }, error) {
+	l, state, err := s.Read(ctx, in.Reading)
+	if err != nil {
+		return nil, err
+	}
+	question := fmt.Sprintf("forecast %d %d %v", in.Plays, in.Seed, in.Items)
+	found, err := live.Answer(ctx, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
+		o := state.Playing(ctx)
+		o.Plays, o.Seed, o.Items = in.Plays, in.Seed, in.Items
+		return forecast.Play(state.Plan, o), nil
+	})
+	return &struct{ Body forecast.Forecast }{found}, err
+}
