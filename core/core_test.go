@@ -50,6 +50,9 @@ func TestTheCoreKnowsNothingOfTheWorldOutside(t *testing.T) {
 			assert.Contains(t, mayImport, of, "%s imports %s", path, of)
 		}
 		ast.Inspect(file, func(n ast.Node) bool {
+			if field, ok := n.(*ast.Field); ok && field.Tag != nil { // words for the interface are made of comments
+				assert.Regexp(t, "^`json:\"[^\"]*\"`$", field.Tag.Value, "%s has a tag that is for an interface", path)
+			}
 			call, ok := n.(*ast.SelectorExpr)
 			if !ok {
 				return true

@@ -34,10 +34,10 @@ type Intent interface {
 
 // Plan is what an intent comes to. No changes: there is nothing to do.
 type Plan struct {
-	Label   string           `json:"label" doc:"What the edit is, in a few words"`
+	Label   string           `json:"label"` // what the edit is, in a few words
 	Changes []program.Change `json:"changes"`
-	Keys    []string         `json:"keys" doc:"Items that are new, or that go"`
-	Notes   []string         `json:"notes" doc:"What else is to be known"`
+	Keys    []string         `json:"keys"`  // items that are new, or that go
+	Notes   []string         `json:"notes"` // what else is to be known
 
 	// Says are those changes that say what somebody saw and decided on, as a text typed
 	// over another. Where that has changed meanwhile, they are in conflict; what merely
@@ -59,6 +59,15 @@ func made(label string, changes []program.Change, err error) (Plan, error) {
 	return Plan{Label: strings.TrimSpace(label), Changes: changes, Keys: []string{}, Notes: []string{}}, err
 }
 
+// step refuses to move things further than most days at once, either way: a slip of the
+// keyboard would take them out of the calendar.
+func step(days, most int) error {
+	if days < -most || days > most {
+		return fmt.Errorf("%d days are too far; a move is of %d days at most", days, most)
+	}
+	return nil
+}
+
 // with adds keys and notes.
 func (p Plan) with(keys, notes []string) Plan {
 	p.Keys, p.Notes = append(p.Keys, keys...), append(p.Notes, notes...)
@@ -78,8 +87,8 @@ func Digest(changes []program.Change) string {
 // Make is an edit that is said as changes: for what sets a few fields, with what that
 // would do shown before.
 type Make struct {
-	Label   string           `json:"label,omitempty" maxLength:"200"`
-	Changes []program.Change `json:"changes" maxItems:"50000"`
+	Label   string           `json:"label,omitempty"`
+	Changes []program.Change `json:"changes"`
 }
 
 // Plan implements Intent.

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -175,4 +176,29 @@ func TestATemplateOfThatNameGivesWay(t *testing.T) {
 	once := keep(p)
 	assert.Len(t, once.PhaseTemplates, len(p.PhaseTemplates)+1)
 	assert.Len(t, keep(once).PhaseTemplates, len(once.PhaseTemplates))
+}
+
+// What is beyond all sense is refused in words, whoever asks.
+func TestWhatIsBeyondLimits(t *testing.T) {
+	p := sample.Program(1, sample.Shape{Teams: 2, Iterations: 4, Items: 10})
+	p.Releases = []program.Release{{Key: "R1", Name: "First Light", Start: sample.Today, Due: sample.Today.Add(90), Phases: []program.Phase{{Name: "Build", Start: sample.Today, End: sample.Today.Add(9)}}}}
+	team := p.Teams[0]
+	last := team.Iterations[len(team.Iterations)-1].Key
+	for says, intent := range map[string]act.Intent{
+		"5000 days are too far":           act.MoveRelease{Key: "R1", Days: 5000},
+		"-367 days are too far":           act.MoveIteration{OfTeam: act.OfTeam{Team: team.Key, Key: last}, Days: -367},
+		"from 1 to 366 days":              act.InsertIteration{OfTeam: act.OfTeam{Team: team.Key, Key: last}, Days: 367},
+		"the template has no name":        act.KeepTemplate{Key: "R1", Name: " "},
+		"split into 50 parts at most":     act.Split{Key: p.Items[leafOf(p)].Key, Parts: make([]backlog.SplitPart, 51)},
+		"cells are entered in 100 fields": act.Enter{Keys: []string{"x"}, Fields: make([]string, 100), Cells: [][]string{{}}},
+	} {
+		_, err := intent.Plan(stateOf(p))
+		assert.ErrorContains(t, err, says)
+	}
+}
+
+// leafOf is the first item that groups no others.
+func leafOf(p program.Program) int {
+	tree := program.TreeOf(p)
+	return slices.IndexFunc(p.Items, func(x program.Item) bool { return tree.IsLeaf(tree.Index[x.Key]) && x.State != program.Done })
 }

@@ -13,14 +13,17 @@ import (
 // Enter writes cells of text into fields of items: a row for each item, a cell for each
 // field. A single row is for all of them.
 type Enter struct {
-	Keys   []string   `json:"keys" maxItems:"50000" doc:"The items"`
-	Fields []string   `json:"fields" maxItems:"50" doc:"The fields that cells are entered in"`
-	Cells  [][]string `json:"cells" maxItems:"50000" doc:"A row for each item, a cell for each field; a single row is for all"`
+	Keys   []string   `json:"keys"`   // the items
+	Fields []string   `json:"fields"` // the fields that cells are entered in
+	Cells  [][]string `json:"cells"`  // a row for each item, a cell for each field; a single row is for all
 }
 
 // Plan implements Intent. What was typed over a text that somebody else has changed since
 // is in conflict.
 func (e Enter) Plan(s State) (Plan, error) {
+	if len(e.Fields) > len(backlog.Fields) {
+		return Plan{}, fmt.Errorf("cells are entered in %d fields; an item has %d", len(e.Fields), len(backlog.Fields))
+	}
 	if len(e.Cells) != len(e.Keys) && len(e.Cells) != 1 {
 		return Plan{}, fmt.Errorf("there are %d rows of cells for %d items", len(e.Cells), len(e.Keys))
 	}

@@ -10,7 +10,7 @@ import (
 // OfTeam names an iteration.
 type OfTeam struct {
 	Team string `json:"team"`
-	Key  string `json:"key" doc:"The iteration's"`
+	Key  string `json:"key"` // the iteration's
 }
 
 // label is what the iteration is called.
@@ -45,8 +45,8 @@ func (x CloseIteration) Plan(s State) (Plan, error) {
 // ResizeIteration gives an iteration another last day.
 type ResizeIteration struct {
 	OfTeam
-	End   program.Date `json:"end" doc:"Its last day"`
-	Along bool         `json:"along,omitempty" doc:"Later iterations move along; else the next gives or takes the days"`
+	End   program.Date `json:"end"`             // its last day
+	Along bool         `json:"along,omitempty"` // later iterations move along; else the next gives or takes the days
 }
 
 // Plan implements Intent.
@@ -58,8 +58,8 @@ func (x ResizeIteration) Plan(s State) (Plan, error) {
 // InsertIteration puts a new iteration after one.
 type InsertIteration struct {
 	OfTeam
-	Name string `json:"name,omitempty" maxLength:"200"`
-	Days int    `json:"days" minimum:"1" maximum:"366" doc:"Its length"`
+	Name string `json:"name,omitempty"`
+	Days int    `json:"days"` // its length
 }
 
 // Plan implements Intent.
@@ -81,12 +81,15 @@ func (x RemoveIteration) Plan(s State) (Plan, error) {
 // last day.
 type MoveIteration struct {
 	OfTeam
-	Days int `json:"days" minimum:"-366" maximum:"366" doc:"How far; below 0 it is earlier"`
+	Days int `json:"days"` // how far; below 0 it is earlier
 }
 
 // Plan implements Intent.
 func (x MoveIteration) Plan(s State) (Plan, error) {
 	before, it, err := x.neighbours(s.Program)
+	if err == nil {
+		err = step(x.Days, 366)
+	}
 	if err != nil {
 		return Plan{}, err
 	}

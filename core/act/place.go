@@ -10,14 +10,14 @@ import (
 // Place puts items into iterations of their teams, or takes their places away. What is done
 // or pinned stays where it is.
 type Place struct {
-	Label      string      `json:"label" minLength:"1" maxLength:"200"`
-	Placements []Placement `json:"placements" minItems:"1" maxItems:"50000"`
+	Label      string      `json:"label"` // empty: how many items are placed
+	Placements []Placement `json:"placements"`
 }
 
 // Placement is where one item is to stand.
 type Placement struct {
 	Item      string `json:"item"`
-	Iteration string `json:"iteration,omitempty" doc:"Missing: nowhere"`
+	Iteration string `json:"iteration,omitempty"` // missing: nowhere
 }
 
 // Plan implements Intent.
@@ -38,7 +38,11 @@ func (x Place) Plan(s State) (Plan, error) {
 			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "iteration", to.Iteration))
 		}
 	}
-	p, err := made(x.Label, changes, nil)
+	label := x.Label
+	if label == "" {
+		label = fmt.Sprintf("Place %d items", len(changes))
+	}
+	p, err := made(label, changes, nil)
 	p.Says = changes
 	if len(fixed) > 0 {
 		note := listed(fixed) + " cannot move: done, or pinned."

@@ -8,9 +8,9 @@ import (
 
 // Rank gives items another place in the order of importance.
 type Rank struct {
-	Keys  []string      `json:"keys" maxItems:"50000"`
+	Keys  []string      `json:"keys"`
 	To    backlog.Where `json:"to"`
-	Shown []string      `json:"shown,omitempty" maxItems:"50000" doc:"Of up and down: the items in view, in order"`
+	Shown []string      `json:"shown,omitempty"` // of up and down: the items in view, in order
 }
 
 // Plan implements Intent.

@@ -1,8 +1,10 @@
 package act
 
 import (
+	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"jantrel/core/program"
 	"jantrel/core/releases"
@@ -35,12 +37,15 @@ func (f FitRelease) Plan(s State) (Plan, error) {
 // MoveRelease moves a release with its phases.
 type MoveRelease struct {
 	Key  string `json:"key"`
-	Days int    `json:"days" minimum:"-4000" maximum:"4000" doc:"How far; below 0 it is earlier"`
+	Days int    `json:"days"` // how far; below 0 it is earlier
 }
 
 // Plan implements Intent.
 func (m MoveRelease) Plan(s State) (Plan, error) {
 	r, err := releaseOf(s.Program, m.Key)
+	if err == nil {
+		err = step(m.Days, 4000)
+	}
 	if err != nil {
 		return Plan{}, err
 	}
@@ -50,8 +55,8 @@ func (m MoveRelease) Plan(s State) (Plan, error) {
 // LayPhases gives a release the phases of a template.
 type LayPhases struct {
 	Key      string       `json:"key"`
-	Template string       `json:"template" doc:"The template's key"`
-	From     program.Date `json:"from,omitzero" doc:"The first day; missing: the release's own start"`
+	Template string       `json:"template"`      // the template's key
+	From     program.Date `json:"from,omitzero"` // the first day; missing: the release's own start
 }
 
 // Plan implements Intent.
@@ -79,8 +84,8 @@ func (l LayPhases) Plan(s State) (Plan, error) {
 // KeepTemplate keeps the phases of a release as a template. Days between two phases go to
 // the earlier one. One of that name gives way.
 type KeepTemplate struct {
-	Key  string `json:"key" doc:"The release"`
-	Name string `json:"name" minLength:"1" maxLength:"200" doc:"The template's"`
+	Key  string `json:"key"`  // the release
+	Name string `json:"name"` // the template's
 }
 
 // Plan implements Intent.
@@ -91,6 +96,9 @@ func (k KeepTemplate) Plan(s State) (Plan, error) {
 	}
 	if len(r.Phases) == 0 {
 		return Plan{}, fmt.Errorf("%s has no phases to keep", r.Name)
+	}
+	if strings.TrimSpace(k.Name) == "" {
+		return Plan{}, errors.New("the template has no name; give it one")
 	}
 	templates := slices.Clone(s.Program.PhaseTemplates)
 	taken := map[string]bool{}

@@ -10,8 +10,8 @@ import (
 
 // AddOutline adds items from an outline: lines, one an item.
 type AddOutline struct {
-	Text  string       `json:"text" maxLength:"4000000"`
-	Under intake.Under `json:"under,omitzero" doc:"Where the items go"`
+	Text  string       `json:"text"`
+	Under intake.Under `json:"under,omitzero"` // where the items go
 }
 
 // Plan implements Intent.
@@ -23,8 +23,8 @@ func (a AddOutline) Plan(s State) (Plan, error) {
 
 // Delete removes items, with the needs of and on them and what was said about them.
 type Delete struct {
-	Keys  []string `json:"keys" maxItems:"50000"`
-	Below bool     `json:"below,omitempty" doc:"What is below groups goes too; else it goes up"`
+	Keys  []string `json:"keys"`
+	Below bool     `json:"below,omitempty"` // what is below groups goes too; else it goes up
 }
 
 // Plan implements Intent. An item that somebody else has changed since is in conflict.
@@ -42,8 +42,8 @@ func (d Delete) Plan(s State) (Plan, error) {
 // Split makes several items of one.
 type Split struct {
 	Key   string              `json:"key"`
-	Parts []backlog.SplitPart `json:"parts" maxItems:"50" doc:"The first is the item itself"`
-	Chain bool                `json:"chain,omitempty" doc:"Each part needs the one before it"`
+	Parts []backlog.SplitPart `json:"parts"`           // the first is the item itself
+	Chain bool                `json:"chain,omitempty"` // each part needs the one before it
 }
 
 // Plan implements Intent. The parts were thought of for the item as it was: where its
@@ -61,8 +61,8 @@ func (x Split) Plan(s State) (Plan, error) {
 
 // BreakDown makes the parts of a pattern below a feature.
 type BreakDown struct {
-	Key     string `json:"key" doc:"The feature"`
-	Pattern string `json:"pattern" doc:"The pattern's key"`
+	Key     string `json:"key"`     // the feature
+	Pattern string `json:"pattern"` // the pattern's key
 }
 
 // Plan implements Intent.
@@ -74,8 +74,8 @@ func (b BreakDown) Plan(s State) (Plan, error) {
 
 // Repeat makes the items that every iteration repeats, in those that start until a day.
 type Repeat struct {
-	Keys  []string     `json:"keys" maxItems:"200" doc:"Of the repeated items: which"`
-	Until program.Date `json:"until" doc:"The last day on which an iteration may start"`
+	Keys  []string     `json:"keys"`  // of the repeated items: which
+	Until program.Date `json:"until"` // the last day on which an iteration may start
 }
 
 // Plan implements Intent.

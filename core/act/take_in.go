@@ -8,10 +8,10 @@ import (
 
 // TakeIn takes a table in, as one edit.
 type TakeIn struct {
-	Columns     []string   `json:"columns" maxItems:"200" doc:"The field of each column; empty for one that is left out"`
-	Rows        [][]string `json:"rows" maxItems:"50000"`
-	MakeParents bool       `json:"makeParents,omitempty" doc:"Features are made for parents that do not exist"`
-	Name        string     `json:"name,omitempty" maxLength:"150" doc:"The file's"`
+	Columns     []string   `json:"columns"` // the field of each column; empty for one that is left out
+	Rows        [][]string `json:"rows"`
+	MakeParents bool       `json:"makeParents,omitempty"` // features are made for parents that do not exist
+	Name        string     `json:"name,omitempty"`        // the file's
 }
 
 // Read says of each row what taking it in would do, and names every fault.

@@ -13,7 +13,7 @@ import (
 // SaveCadence gives a cadence new values, or adds it, and brings its teams' iterations
 // that have not started in line.
 type SaveCadence struct {
-	Cadence program.Cadence `json:"cadence" doc:"As it should be"`
+	Cadence program.Cadence `json:"cadence"` // as it should be
 }
 
 // Plan implements Intent.
@@ -26,7 +26,7 @@ func (c SaveCadence) Plan(s State) (Plan, error) {
 type FollowCadence struct {
 	Team    string       `json:"team"`
 	Cadence string       `json:"cadence"`
-	From    program.Date `json:"from" doc:"Iterations that start on that day or later take the new length"`
+	From    program.Date `json:"from"` // iterations that start on that day or later take the new length
 }
 
 // Plan implements Intent.
@@ -58,7 +58,7 @@ func (a AddTeam) Plan(s State) (Plan, error) {
 
 // AddPeople adds people from lines of text, with their shares in teams.
 type AddPeople struct {
-	Text string `json:"text" maxLength:"8000000" doc:"Lines, one a person"`
+	Text string `json:"text"` // lines, one a person
 }
 
 // Plan implements Intent.

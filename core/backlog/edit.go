@@ -10,10 +10,23 @@ import (
 	"jantrel/core/program"
 )
 
+// Side is where a place in the rank order lies.
+type Side string
+
+// The sides: of the whole list, of an item, or one past a neighbour.
+const (
+	Top    Side = "top"
+	Bottom Side = "bottom"
+	Above  Side = "above"
+	Below  Side = "below"
+	Up     Side = "up"
+	Down   Side = "down"
+)
+
 // Where is a place in the rank order.
 type Where struct {
-	To  string `json:"to" enum:"top,bottom,above,below,up,down"`
-	Key string `json:"key,omitempty" doc:"Of above and below: the item there"`
+	To  Side   `json:"to"`
+	Key string `json:"key,omitempty"` // of above and below: the item there
 }
 
 // Rank returns the changes that move items to a place, in the order in which they
@@ -58,11 +71,11 @@ func withBelow(tree program.Tree, i int, do func(int)) {
 // is no neighbour.
 func anchorOf(tree program.Tree, moves map[string]bool, to Where, inView []string) (Where, error) {
 	switch to.To {
-	case "top":
+	case Top:
 		return to, nil
-	case "bottom":
+	case Bottom:
 		return last(tree, moves), nil
-	case "above", "below":
+	case Above, Below:
 		if _, ok := tree.Index[to.Key]; !ok {
 			return to, fmt.Errorf("there is no item %q to rank %s", to.Key, to.To)
 		}
@@ -70,9 +83,9 @@ func anchorOf(tree program.Tree, moves map[string]bool, to Where, inView []strin
 			return to, fmt.Errorf("%s moves itself; name an item that stays", to.Key)
 		}
 		return to, nil
-	case "up", "down":
+	case Up, Down:
 		shown := slices.Clone(inView)
-		if to.To == "down" {
+		if to.To == Down {
 			slices.Reverse(shown)
 		}
 		neighbour := ""
@@ -85,7 +98,7 @@ func anchorOf(tree program.Tree, moves map[string]bool, to Where, inView []strin
 		if neighbour == "" {
 			return Where{}, nil
 		}
-		return Where{map[string]string{"up": "above", "down": "below"}[to.To], neighbour}, nil
+		return Where{map[Side]Side{Up: Above, Down: Below}[to.To], neighbour}, nil
 	}
 	return to, fmt.Errorf("%q is no place; it is top, bottom, above, below, up or down", to.To)
 }
@@ -101,7 +114,7 @@ func last(tree program.Tree, moves map[string]bool) Where {
 	if at < 0 {
 		return Where{}
 	}
-	return Where{"below", key}
+	return Where{Below, key}
 }
 
 // reorder returns the moves that bring ranked, in their order, to a place. Those
@@ -116,9 +129,9 @@ func reorder(order, ranked []string, to Where) []program.Change {
 		switch {
 		case n > 0:
 			at = slices.Index(order, after) + 1
-		case to.To == "above":
+		case to.To == Above:
 			at = slices.Index(order, to.Key)
-		case to.To == "below":
+		case to.To == Below:
 			at = slices.Index(order, to.Key) + 1
 		}
 		order = slices.Insert(order, at, key)

@@ -14,10 +14,10 @@ import (
 type Field struct {
 	Name   string       `json:"name"`
 	Title  string       `json:"title"`
-	Sort   program.Sort `json:"sort" enum:"text,number,choice,many,day,flag"`
-	Enter  bool         `json:"enter" doc:"Can be entered; the others are worked out"`
-	Values []string     `json:"values,omitempty" doc:"Of a choice among known words: these"`
-	Names  program.Kind `json:"names,omitempty" doc:"Of a choice of things: their kind"`
+	Sort   program.Sort `json:"sort"`
+	Enter  bool         `json:"enter"`            // can be entered; the others are worked out
+	Values []string     `json:"values,omitempty"` // of a choice among known words: these
+	Names  program.Kind `json:"names,omitempty"`  // of a choice of things: their kind
 	values func(x *Index, i int) []string
 	number func(x *Index, i int) (float64, bool)  // of Number and Day
 	show   func(x *Index, i int, v string) string // a value in words; nil: as it is

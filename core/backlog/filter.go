@@ -14,9 +14,9 @@ import (
 // Comparison is a way to compare a field with values.
 type Comparison struct {
 	Is     string         `json:"is"`
-	Words  string         `json:"words" doc:"As it stands in a sentence between field and values"`
-	Values int            `json:"values" doc:"How many values it takes: 0, 1, or 2 for any number"`
-	Sorts  []program.Sort `json:"sorts" doc:"The sorts of field that it can compare"`
+	Words  string         `json:"words"`  // as it stands in a sentence between field and values
+	Values int            `json:"values"` // how many values it takes: 0, 1, or 2 for any number
+	Sorts  []program.Sort `json:"sorts"`  // the sorts of field that it can compare
 }
 
 // any number of values

@@ -9,30 +9,30 @@ import (
 
 // List is a view of the backlog: the items in it, in order, under heads.
 type List struct {
-	Rows     []string          `json:"rows" doc:"Keys of the items, in order"`
-	Depths   []int             `json:"depths,omitempty" doc:"Of a tree: how deep each row stands"`
-	Groups   []Group           `json:"groups,omitempty" doc:"Heads, in the order of the rows"`
-	Rollups  map[string]Rollup `json:"rollups,omitempty" doc:"Of a tree: what the items below each parent in it add up to, by its key"`
-	Total    Rollup            `json:"total" doc:"What the items of the list add up to"`
-	Sentence string            `json:"sentence" doc:"The filter in words"`
+	Rows     []string          `json:"rows"`              // keys of the items, in order
+	Depths   []int             `json:"depths,omitempty"`  // of a tree: how deep each row stands
+	Groups   []Group           `json:"groups,omitempty"`  // heads, in the order of the rows
+	Rollups  map[string]Rollup `json:"rollups,omitempty"` // of a tree: what the items below each parent in it add up to, by its key
+	Total    Rollup            `json:"total"`             // what the items of the list add up to
+	Sentence string            `json:"sentence"`          // the filter in words
 }
 
 // Group is a head and the rows under it.
 type Group struct {
-	Value string `json:"value" doc:"Key or word; empty for the rows without one"`
+	Value string `json:"value"` // key or word; empty for the rows without one
 	Title string `json:"title"`
-	From  int    `json:"from" doc:"Position of its first row"`
+	From  int    `json:"from"` // position of its first row
 	Rollup
 }
 
 // Rollup is what leaves add up to.
 type Rollup struct {
-	Items   int          `json:"items" doc:"Leaves that are not kept out"`
+	Items   int          `json:"items"` // leaves that are not kept out
 	Done    int          `json:"done"`
-	Unsized int          `json:"unsized,omitempty" doc:"To be done and without a size"`
-	Sizes   []TeamSize   `json:"sizes" doc:"By team, in the program's order: sizes of different teams are never added up"`
-	Start   program.Date `json:"start,omitzero" doc:"First day of the earliest iteration that one is placed in"`
-	End     program.Date `json:"end,omitzero" doc:"Last day of the latest"`
+	Unsized int          `json:"unsized,omitempty"` // to be done and without a size
+	Sizes   []TeamSize   `json:"sizes"`             // by team, in the program's order: sizes of different teams are never added up
+	Start   program.Date `json:"start,omitzero"`    // first day of the earliest iteration that one is placed in
+	End     program.Date `json:"end,omitzero"`      // last day of the latest
 	// Unplaced counts those to be done that are not placed: End does not speak for them.
 	Unplaced int `json:"unplaced,omitempty"`
 }
@@ -40,9 +40,9 @@ type Rollup struct {
 // TeamSize is a team's part of a sum.
 type TeamSize struct {
 	Team string       `json:"team"`
-	Unit program.Unit `json:"unit" enum:"points,days,hours"`
-	Size float64      `json:"size" doc:"Sizes in the team's unit, done ones too"`
-	Done float64      `json:"done" doc:"Sizes of those that are done"`
+	Unit program.Unit `json:"unit"`
+	Size float64      `json:"size"` // sizes in the team's unit, done ones too
+	Done float64      `json:"done"` // sizes of those that are done
 }
 
 // Tree is the grouping of a view that shows items below their parents.

@@ -12,12 +12,15 @@ import (
 // SplitPart is what an item is split into. The first part is the item itself, with its
 // key and its history.
 type SplitPart struct {
-	Title string   `json:"title" minLength:"1" maxLength:"500"`
-	Size  *float64 `json:"size,omitempty" minimum:"0" doc:"In the team's unit; missing: not sized"`
+	Title string   `json:"title"`
+	Size  *float64 `json:"size,omitempty"` // in the team's unit; missing: not sized
 	// Needs and Wanted say which parts the needs go with.
-	Needs  bool `json:"needs" doc:"Needs what the item needs"`
-	Wanted bool `json:"wanted" doc:"Is needed by what needs the item"`
+	Needs  bool `json:"needs"`  // needs what the item needs
+	Wanted bool `json:"wanted"` // is needed by what needs the item
 }
+
+// maxParts is into how many parts an item is split at once.
+const maxParts = 50
 
 // Split returns the changes that split an item into parts. The new ones stand below
 // it, in its team, group, release and iteration; with chain each needs the one
@@ -32,6 +35,8 @@ func Split(p *plan.Plan, key string, parts []SplitPart, chain bool) ([]program.C
 		return nil, nil, fmt.Errorf("%s groups other items; split one of these", key)
 	case len(parts) < 2:
 		return nil, nil, fmt.Errorf("an item is split into two parts or more")
+	case len(parts) > maxParts:
+		return nil, nil, fmt.Errorf("an item is split into %d parts at most; make a feature of it first", maxParts)
 	case p.Items[i].State == program.Done:
 		return nil, nil, fmt.Errorf("%s is done; what is done cannot be split", key)
 	}

@@ -13,9 +13,9 @@ import (
 // or leave some out.
 type Break struct {
 	Team    string `json:"team"`
-	Before  string `json:"before" doc:"The iteration that ends"`
-	After   string `json:"after" doc:"The one that should start the day after"`
-	Overlap bool   `json:"overlap" doc:"They share days; else days are left out"`
+	Before  string `json:"before"`  // the iteration that ends
+	After   string `json:"after"`   // the one that should start the day after
+	Overlap bool   `json:"overlap"` // they share days; else days are left out
 	Days    int    `json:"days"`
 	Text    string `json:"text"`
 }

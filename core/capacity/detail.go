@@ -13,11 +13,11 @@ type SeatDays struct {
 	Name   string       `json:"name"`
 	Share  float64      `json:"share"`
 	Roles  []string     `json:"roles,omitempty"`
-	From   program.Date `json:"from,omitzero" doc:"First day of the share, where it has one"`
-	To     program.Date `json:"to,omitzero" doc:"Last day of the share, where it has one"`
-	Open   bool         `json:"open,omitempty" doc:"An open seat"`
+	From   program.Date `json:"from,omitzero"`  // first day of the share, where it has one
+	To     program.Date `json:"to,omitzero"`    // last day of the share, where it has one
+	Open   bool         `json:"open,omitempty"` // an open seat
 	Days
-	Part float64 `json:"part" doc:"Capacity × the seat's share of the days worked, in the team's unit"`
+	Part float64 `json:"part"` // capacity × the seat's share of the days worked, in the team's unit
 }
 
 // Detail is a capacity with all that it comes from.
@@ -27,17 +27,17 @@ type Detail struct {
 	Capacity    float64         `json:"capacity"`
 	Basis       Basis           `json:"basis"`
 	Unit        program.Unit    `json:"unit"`
-	Velocity    *float64        `json:"velocity,omitempty" doc:"Agreed velocity"`
-	Pace        float64         `json:"pace" doc:"Mean measured pace, units a member-day"`
-	Samples     int             `json:"samples" doc:"Closed iterations behind it"`
-	Focus       float64         `json:"focus" doc:"Share of time that goes to items"`
-	Length      float64         `json:"length" doc:"The iteration's days ÷ its cadence's"`
-	Full        float64         `json:"full" doc:"Capacity were nobody away"`
-	Reckoned    float64         `json:"reckoned" doc:"Capacity were none set by hand"`
-	DaysFull    float64         `json:"daysFull" doc:"Member-days of the complete team"`
-	DaysPresent float64         `json:"daysPresent" doc:"Member-days of those whose share holds"`
-	DaysWorked  float64         `json:"daysWorked" doc:"Without holidays and days off"`
-	Note        string          `json:"note,omitempty" doc:"Why it was set by hand"`
+	Velocity    *float64        `json:"velocity,omitempty"` // agreed velocity
+	Pace        float64         `json:"pace"`               // mean measured pace, units a member-day
+	Samples     int             `json:"samples"`            // closed iterations behind it
+	Focus       float64         `json:"focus"`              // share of time that goes to items
+	Length      float64         `json:"length"`             // the iteration's days ÷ its cadence's
+	Full        float64         `json:"full"`               // capacity were nobody away
+	Reckoned    float64         `json:"reckoned"`           // capacity were none set by hand
+	DaysFull    float64         `json:"daysFull"`           // member-days of the complete team
+	DaysPresent float64         `json:"daysPresent"`        // member-days of those whose share holds
+	DaysWorked  float64         `json:"daysWorked"`         // without holidays and days off
+	Note        string          `json:"note,omitempty"`     // why it was set by hand
 	Seats       []SeatDays      `json:"seats"`
 	Holidays    []DetailHoliday `json:"holidays"`
 }
@@ -120,12 +120,12 @@ type Part struct {
 	Capacity  float64  `json:"capacity"`
 	Load      float64  `json:"load"`
 	Over      bool     `json:"over,omitempty"`
-	Large     []string `json:"large,omitempty" doc:"Of a person: two or more large items in one iteration"`
+	Large     []string `json:"large,omitempty"` // of a person: two or more large items in one iteration
 }
 
 // Row is a role or a person over the iterations of all teams.
 type Row struct {
-	Key   string `json:"key" doc:"The role, or the person's key"`
+	Key   string `json:"key"` // the role, or the person's key
 	Name  string `json:"name"`
 	Parts []Part `json:"parts"`
 }

@@ -12,15 +12,15 @@ import (
 // Past is what one closed iteration says about a team's velocity.
 type Past struct {
 	Iteration      string   `json:"iteration"`
-	Committed      *float64 `json:"committed,omitempty" doc:"In the team's unit"`
+	Committed      *float64 `json:"committed,omitempty"` // in the team's unit
 	Completed      float64  `json:"completed"`
-	CommittedItems *int     `json:"committedItems,omitempty" doc:"In number of items"`
+	CommittedItems *int     `json:"committedItems,omitempty"` // in number of items
 	CompletedItems *int     `json:"completedItems,omitempty"`
-	DaysWorked     float64  `json:"daysWorked" doc:"Member-days without holidays and days off"`
-	Pace           float64  `json:"pace" doc:"Completed ÷ days worked; 0 where nobody worked"`
-	Normalised     float64  `json:"normalised" doc:"Pace × the days of the complete team: what the iteration would have completed with nobody away"`
-	Counts         bool     `json:"counts" doc:"Whether measured velocity counts it"`
-	LeftOut        string   `json:"leftOut,omitempty" doc:"Why it was left out by hand"`
+	DaysWorked     float64  `json:"daysWorked"`        // member-days without holidays and days off
+	Pace           float64  `json:"pace"`              // completed ÷ days worked; 0 where nobody worked
+	Normalised     float64  `json:"normalised"`        // pace × the days of the complete team: what the iteration would have completed with nobody away
+	Counts         bool     `json:"counts"`            // whether measured velocity counts it
+	LeftOut        string   `json:"leftOut,omitempty"` // why it was left out by hand
 }
 
 // History returns the closed iterations of a team that say what they completed,
@@ -83,12 +83,12 @@ const (
 // Suggestion is what an iteration is likely to complete.
 type Suggestion struct {
 	Iteration string     `json:"iteration"`
-	Trust     Trust      `json:"trust" enum:"history,short history,no history,nothing to go by"`
-	Samples   int        `json:"samples" doc:"Closed iterations that count"`
-	Days      float64    `json:"days" doc:"Member-days worked in it"`
-	Pace      float64    `json:"pace" doc:"Mean pace, units a member-day"`
-	Spread    float64    `json:"spread" doc:"Standard deviation of pace that was reckoned with"`
-	Amounts   [4]float64 `json:"amounts" doc:"Units completed or more with 50, 70, 85 and 95 % confidence"`
+	Trust     Trust      `json:"trust"`
+	Samples   int        `json:"samples"` // closed iterations that count
+	Days      float64    `json:"days"`    // member-days worked in it
+	Pace      float64    `json:"pace"`    // mean pace, units a member-day
+	Spread    float64    `json:"spread"`  // standard deviation of pace that was reckoned with
+	Amounts   [4]float64 `json:"amounts"` // units completed or more with 50, 70, 85 and 95 % confidence
 }
 
 const (

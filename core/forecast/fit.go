@@ -24,28 +24,28 @@ type FitQuestion struct {
 type Fit struct {
 	Plays   int       `json:"plays"`
 	By      Date      `json:"by,omitzero"`
-	Items   []string  `json:"items" doc:"What of the list is still to do and can be played, in rank order"`
-	Chances []float64 `json:"chances" doc:"Chance of each of these, 0 to 1, of being done by the date"`
-	Lines   []Line    `json:"lines" doc:"How much of the list is done by the date"`
-	Teams   []Lines   `json:"teams" doc:"The same for the items of each team alone"`
-	All     float64   `json:"all" doc:"Chance, 0 to 1, that all of the list is done by the date"`
-	LeftOut []string  `json:"leftOut" doc:"Items that cannot be played: they have no team, or neither a size nor past sizes to draw one from"`
-	When    *Landing  `json:"when,omitempty" doc:"When the items asked about are done"`
+	Items   []string  `json:"items"`          // what of the list is still to do and can be played, in rank order
+	Chances []float64 `json:"chances"`        // chance of each of these, 0 to 1, of being done by the date
+	Lines   []Line    `json:"lines"`          // how much of the list is done by the date
+	Teams   []Lines   `json:"teams"`          // the same for the items of each team alone
+	All     float64   `json:"all"`            // chance, 0 to 1, that all of the list is done by the date
+	LeftOut []string  `json:"leftOut"`        // items that cannot be played: they have no team, or neither a size nor past sizes to draw one from
+	When    *Landing  `json:"when,omitempty"` // when the items asked about are done
 }
 
 // Line is how far down a list everything is done at given odds.
 type Line struct {
 	Odds  int    `json:"odds"`
-	Items int    `json:"items" doc:"How many items stand above the line"`
-	After string `json:"after,omitempty" doc:"The last of them"`
-	Next  string `json:"next,omitempty" doc:"The first item below the line, which keeps it from standing lower"`
-	Waits string `json:"waits,omitempty" doc:"What that one needs and is ranked below it: ranking this higher may help"`
+	Items int    `json:"items"`           // how many items stand above the line
+	After string `json:"after,omitempty"` // the last of them
+	Next  string `json:"next,omitempty"`  // the first item below the line, which keeps it from standing lower
+	Waits string `json:"waits,omitempty"` // what that one needs and is ranked below it: ranking this higher may help
 }
 
 // Lines are the lines among the items of one team.
 type Lines struct {
 	Team  string `json:"team"`
-	Items int    `json:"items" doc:"Its items in the list"`
+	Items int    `json:"items"` // its items in the list
 	Lines []Line `json:"lines"`
 }
 
@@ -298,9 +298,9 @@ func (g *game) waitsBelow(key string) string {
 // Start is the chance that an item can start where it is placed.
 type Start struct {
 	Item    string  `json:"item"`
-	Chance  float64 `json:"chance" doc:"Chance, 0 to 1, that all it needs is done by the rule for needs before its iteration starts"`
-	Blocker string  `json:"blocker" doc:"What it needs that is the least likely to be done in time"`
-	Odds    float64 `json:"odds" doc:"That one's own chance"`
+	Chance  float64 `json:"chance"`  // chance, 0 to 1, that all it needs is done by the rule for needs before its iteration starts
+	Blocker string  `json:"blocker"` // what it needs that is the least likely to be done in time
+	Odds    float64 `json:"odds"`    // that one's own chance
 }
 
 // Starts plays the plan and returns, for each item that is placed, not begun and

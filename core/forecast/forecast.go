@@ -46,9 +46,9 @@ type Forecast struct {
 type Landing struct {
 	Key    string   `json:"key"`
 	Due    Date     `json:"due,omitzero"`
-	Chance *float64 `json:"chance,omitempty" doc:"Chance, 0 to 1, of landing by the due date"`
+	Chance *float64 `json:"chance,omitempty"` // chance, 0 to 1, of landing by the due date
 	Dates  []Dated  `json:"dates"`
-	Left   int      `json:"left" doc:"Items still to do"`
+	Left   int      `json:"left"` // items still to do
 	// Sampled counts items without a size, played with past sizes of their kind.
 	Sampled int `json:"sampled,omitempty"`
 	// LeftOut counts items that could not be played: they have no team, or no size
@@ -87,7 +87,7 @@ const (
 // Pace says what a team's velocities are drawn from.
 type Pace struct {
 	Team    string `json:"team"`
-	Basis   Basis  `json:"basis" enum:"history,others,assumed"`
+	Basis   Basis  `json:"basis"`
 	Samples int    `json:"samples"`
 }
 

@@ -11,27 +11,27 @@ import (
 // Simple is the plain arithmetic: sizes ÷ velocity × days of an iteration, and a
 // buffer on top. It knows neither days off, needs nor chance.
 type Simple struct {
-	Buffer float64      `json:"buffer" doc:"What is added to the time, 0.2 for a fifth"`
+	Buffer float64      `json:"buffer"` // what is added to the time, 0.2 for a fifth
 	Teams  []SimpleTeam `json:"teams"`
-	Done   Date         `json:"done,omitzero" doc:"When the last team is done; none where one has no velocity"`
-	Fits   int          `json:"fits" doc:"How many items from the top of the list are done by the date asked about"`
-	After  string       `json:"after,omitempty" doc:"The last of them"`
+	Done   Date         `json:"done,omitzero"`   // when the last team is done; none where one has no velocity
+	Fits   int          `json:"fits"`            // how many items from the top of the list are done by the date asked about
+	After  string       `json:"after,omitempty"` // the last of them
 }
 
 // SimpleTeam is the arithmetic for one team, step by step.
 type SimpleTeam struct {
 	Team       string         `json:"team"`
-	Unit       program.Unit   `json:"unit" enum:"points,days,hours"`
+	Unit       program.Unit   `json:"unit"`
 	Items      int            `json:"items"`
-	Unsized    int            `json:"unsized,omitempty" doc:"Items without a size, counted at the mean"`
-	Mean       float64        `json:"mean,omitempty" doc:"Mean size of the team's items that have one"`
-	Units      float64        `json:"units" doc:"Sizes, in the team's unit"`
-	Velocity   float64        `json:"velocity" doc:"Units an iteration"`
+	Unsized    int            `json:"unsized,omitempty"` // items without a size, counted at the mean
+	Mean       float64        `json:"mean,omitempty"`    // mean size of the team's items that have one
+	Units      float64        `json:"units"`             // sizes, in the team's unit
+	Velocity   float64        `json:"velocity"`          // units an iteration
 	Basis      capacity.Basis `json:"basis"`
-	Days       int            `json:"days" doc:"Days of an iteration"`
-	Iterations float64        `json:"iterations" doc:"Units ÷ velocity"`
-	TotalDays  int            `json:"totalDays" doc:"Iterations × days × (1 + buffer), rounded up"`
-	Done       Date           `json:"done,omitzero" doc:"Today and these days on"`
+	Days       int            `json:"days"`          // days of an iteration
+	Iterations float64        `json:"iterations"`    // units ÷ velocity
+	TotalDays  int            `json:"totalDays"`     // iterations × days × (1 + buffer), rounded up
+	Done       Date           `json:"done,omitzero"` // today and these days on
 }
 
 // Reckon does the plain arithmetic for items (those that are still to do and have a

@@ -21,8 +21,8 @@ type Node struct {
 // Under is where an outline is put: below which item of the rank, and what its
 // items take where their lines say nothing.
 type Under struct {
-	After     string `json:"after,omitempty" doc:"The item below which they are ranked; empty: at the end"`
-	Parent    string `json:"parent,omitempty" doc:"What the top lines are part of"`
+	After     string `json:"after,omitempty"`  // the item below which they are ranked; empty: at the end
+	Parent    string `json:"parent,omitempty"` // what the top lines are part of
 	Team      string `json:"team,omitempty"`
 	Release   string `json:"release,omitempty"`
 	Iteration string `json:"iteration,omitempty"`

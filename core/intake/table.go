@@ -18,8 +18,8 @@ import (
 
 // Table is rows of text with the field that each column holds.
 type Table struct {
-	Columns []string   `json:"columns" doc:"The field of each column; empty for one that is left out"`
-	Rows    [][]string `json:"rows" doc:"Cells as text; a row may end early"`
+	Columns []string   `json:"columns"` // the field of each column; empty for one that is left out
+	Rows    [][]string `json:"rows"`    // cells as text; a row may end early
 }
 
 // Options steer an intake.
@@ -43,8 +43,8 @@ const (
 
 // Problem is what is wrong with a cell.
 type Problem struct {
-	Row    int    `json:"row" doc:"Counted from 0 over the rows; -1: of the whole"`
-	Column int    `json:"column" doc:"Counted from 0; -1: of the whole row"`
+	Row    int    `json:"row"`    // counted from 0 over the rows; -1: of the whole
+	Column int    `json:"column"` // counted from 0; -1: of the whole row
 	Text   string `json:"text"`
 }
 
@@ -53,7 +53,7 @@ type Problem struct {
 type Result struct {
 	Changes  []program.Change `json:"-"`
 	Rows     []RowState       `json:"rows"`
-	Keys     []string         `json:"keys" doc:"The key of each row, made up for new ones; empty for empty rows"`
+	Keys     []string         `json:"keys"` // the key of each row, made up for new ones; empty for empty rows
 	Problems []Problem        `json:"problems"`
 	Notes    []string         `json:"notes"`
 	Counts   map[RowState]int `json:"counts"`

@@ -20,8 +20,8 @@ type Held struct {
 // Stretch is a run of days on which the same teams hold the same shares of a
 // person.
 type Stretch struct {
-	From program.Date `json:"from,omitzero" doc:"Missing: from the beginning"`
-	To   program.Date `json:"to,omitzero" doc:"Missing: for good"`
+	From program.Date `json:"from,omitzero"` // missing: from the beginning
+	To   program.Date `json:"to,omitzero"`   // missing: for good
 	Held []Held       `json:"held"`
 	Sum  float64      `json:"sum"`
 }
@@ -29,9 +29,9 @@ type Stretch struct {
 // Committed is what of a person is promised to teams.
 type Committed struct {
 	Person  string    `json:"person"`
-	Most    float64   `json:"most" doc:"The largest sum of shares on any day from today on"`
-	Left    float64   `json:"left" doc:"What no team holds on that day; below 0 where too much is promised"`
-	TooMuch []Stretch `json:"tooMuch,omitempty" doc:"When the shares sum to more than 100 %"`
+	Most    float64   `json:"most"`              // the largest sum of shares on any day from today on
+	Left    float64   `json:"left"`              // what no team holds on that day; below 0 where too much is promised
+	TooMuch []Stretch `json:"tooMuch,omitempty"` // when the shares sum to more than 100 %
 }
 
 const eps = 1e-9
@@ -117,8 +117,8 @@ type Free struct {
 	Name    string   `json:"name"`
 	Roles   []string `json:"roles"`
 	Teams   []string `json:"teams"`
-	Days    float64  `json:"days" doc:"Working days in the range that no team holds, in days of the person"`
-	Working int      `json:"working" doc:"Working days in the range, without holidays and days off"`
+	Days    float64  `json:"days"`    // working days in the range that no team holds, in days of the person
+	Working int      `json:"working"` // working days in the range, without holidays and days off
 }
 
 // maxRange is how many days a search may span.

@@ -10,7 +10,7 @@ import (
 
 // Refreshed is what a calendar changes about days off that came from it earlier.
 type Refreshed struct {
-	DaysOff []program.DayOff `json:"daysOff" doc:"All days off of the person after it, those entered by hand included"`
+	DaysOff []program.DayOff `json:"daysOff"` // all days off of the person after it, those entered by hand included
 	New     []program.DayOff `json:"new"`
 	Moved   []Moved          `json:"moved"`
 	Gone    []program.DayOff `json:"gone"`

@@ -78,7 +78,7 @@ type Pattern struct {
 // PatternPart is one item that a pattern makes.
 type PatternPart struct {
 	Title string   `json:"title"` // {title} stands for the title of what is broken down
-	Kind  ItemKind `json:"kind" enum:"story,defect,upkeep,enabler,spike"`
+	Kind  ItemKind `json:"kind"`
 	Team  string   `json:"team,omitempty"`
 	Role  string   `json:"role,omitempty"`
 	Size  *float64 `json:"size,omitempty"` // in the team's unit
@@ -90,7 +90,7 @@ type PatternPart struct {
 type Repeat struct {
 	Key    string   `json:"key"`
 	Title  string   `json:"title"` // {iteration} stands for the iteration's name
-	Kind   ItemKind `json:"kind" enum:"story,defect,upkeep,enabler,spike"`
+	Kind   ItemKind `json:"kind"`
 	Teams  []string `json:"teams,omitempty"` // whose iterations; empty: every team's
 	Size   *float64 `json:"size,omitempty"`  // in each team's unit
 	Role   string   `json:"role,omitempty"`

@@ -38,18 +38,18 @@ const (
 
 // Ref names one thing of a program.
 type Ref struct {
-	Kind Kind   `json:"kind" enum:"program,cadence,team,iteration,person,release,milestone,item,need,comment"`
-	In   string `json:"in,omitempty" doc:"The team of an iteration; the item of a comment; the needing item of a need"`
-	Key  string `json:"key,omitempty" doc:"The thing's key; of a need, the item needed"`
+	Kind Kind   `json:"kind"`
+	In   string `json:"in,omitempty"`  // the team of an iteration; the item of a comment; the needing item of a need
+	Key  string `json:"key,omitempty"` // the thing's key; of a need, the item needed
 }
 
 // Change is one edit. It is the only way a Program comes to be another.
 type Change struct {
-	Op Op `json:"op" enum:"set,add,remove,move"`
+	Op Op `json:"op"`
 	Ref
-	Field string          `json:"field,omitempty" doc:"What set gives a value, by its name in the program document"`
-	Value json.RawMessage `json:"value,omitempty" doc:"For set the new value, null to clear it; for add the whole thing"`
-	At    *int            `json:"at,omitempty" doc:"For add and move: the place in the list, from 0; left out: the end"`
+	Field string          `json:"field,omitempty"` // what set gives a value, by its name in the program document
+	Value json.RawMessage `json:"value,omitempty"` // for set the new value, null to clear it; for add the whole thing
+	At    *int            `json:"at,omitempty"`    // for add and move: the place in the list, from 0; left out: the end
 }
 
 // SetTo is the Change that gives a field of a thing a value, nil to clear it. The

@@ -55,7 +55,7 @@ const (
 
 // Settings are the rules that a program sets for itself.
 type Settings struct {
-	SameIteration SameIteration `json:"sameIteration" enum:"never,same-team,always"`
+	SameIteration SameIteration `json:"sameIteration"`
 	FillTo        float64       `json:"fillTo"` // share of capacity a draft may use, 0 < FillTo <= 1
 
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
@@ -99,7 +99,7 @@ const (
 type Team struct {
 	Key        string      `json:"key"`
 	Name       string      `json:"name"`
-	Unit       Unit        `json:"unit" enum:"points,days,hours"`
+	Unit       Unit        `json:"unit"`
 	Cadence    string      `json:"cadence,omitempty"`
 	Velocity   *float64    `json:"velocity,omitempty"` // agreed, in Unit per iteration
 	Focus      *float64    `json:"focus,omitempty"`    // share of time that goes to items; days and hours only
@@ -126,7 +126,7 @@ type Iteration struct {
 	Start     Date           `json:"start"`
 	End       Date           `json:"end"`
 	Capacity  *float64       `json:"capacity,omitempty"` // set by hand, in the team's unit
-	State     IterationState `json:"state,omitempty" enum:"planned,open,closed"`
+	State     IterationState `json:"state,omitempty"`
 	Committed *float64       `json:"committed,omitempty"`
 	Completed *float64       `json:"completed,omitempty"`
 
@@ -231,7 +231,7 @@ const (
 type Document struct {
 	Title   string       `json:"title"`
 	Address string       `json:"address,omitempty"` // http or https; empty while there is none yet
-	Kind    DocumentKind `json:"kind" enum:"notes,test-report,security-review,other"`
+	Kind    DocumentKind `json:"kind"`
 	Item    string       `json:"item,omitempty"` // the item that produces it
 }
 
@@ -294,12 +294,12 @@ const (
 type Item struct {
 	Key       string    `json:"key"`
 	Title     string    `json:"title"`
-	Kind      ItemKind  `json:"kind" enum:"initiative,feature,story,defect,upkeep,enabler,spike"`
+	Kind      ItemKind  `json:"kind"`
 	Parent    string    `json:"parent,omitempty"`
 	Team      string    `json:"team,omitempty"`
 	Release   string    `json:"release,omitempty"`
 	Size      *float64  `json:"size,omitempty"` // in the team's unit; nil: not sized
-	State     ItemState `json:"state,omitempty" enum:"todo,doing,review,done"`
+	State     ItemState `json:"state,omitempty"`
 	Iteration string    `json:"iteration,omitempty"` // key in the team's list; empty: unplaced
 	Pinned    bool      `json:"pinned,omitempty"`
 	NotBefore Date      `json:"notBefore,omitzero"`
@@ -333,7 +333,7 @@ type Need struct {
 	Item      string    `json:"item"`
 	Needs     string    `json:"needs"`
 	LagDays   int       `json:"lagDays,omitempty"`
-	Agreement Agreement `json:"agreement,omitempty" enum:"asked,agreed,declined"`
+	Agreement Agreement `json:"agreement,omitempty"`
 }
 
 // Normal fills in what a document may leave out, so that two programs that mean

@@ -11,20 +11,20 @@ import (
 
 // Mix is what kinds of work a scope is made of.
 type Mix struct {
-	Items   int     `json:"items" doc:"Leaves in the scope, done ones too, kept out ones not"`
-	Unsized int     `json:"unsized" doc:"Those without a size or a team: they count in number alone"`
+	Items   int     `json:"items"`   // leaves in the scope, done ones too, kept out ones not
+	Unsized int     `json:"unsized"` // those without a size or a team: they count in number alone
 	Kinds   []Share `json:"kinds"`
 }
 
 // Share is the part of one kind in a scope.
 type Share struct {
-	Kind       program.ItemKind `json:"kind" enum:"story,defect,upkeep,enabler,spike"`
+	Kind       program.ItemKind `json:"kind"`
 	Items      int              `json:"items"`
-	Counts     float64          `json:"counts" doc:"Share of the number of items, 0 to 1"`
-	Sizes      float64          `json:"sizes" doc:"Share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up"`
-	Target     *float64         `json:"target,omitempty" doc:"The share of team time that the program wants"`
-	Short      float64          `json:"short" doc:"How much of the scope is missing to the target, 0 to 1; 0 where there is enough"`
-	Candidates []string         `json:"candidates" doc:"Of a kind that is short: the highest ranked items that could be pulled in"`
+	Counts     float64          `json:"counts"`           // share of the number of items, 0 to 1
+	Sizes      float64          `json:"sizes"`            // share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up
+	Target     *float64         `json:"target,omitempty"` // the share of team time that the program wants
+	Short      float64          `json:"short"`            // how much of the scope is missing to the target, 0 to 1; 0 where there is enough
+	Candidates []string         `json:"candidates"`       // of a kind that is short: the highest ranked items that could be pulled in
 }
 
 // Scope is the items whose mix is asked for, and those that could join them.
@@ -37,9 +37,9 @@ type Scope struct {
 // some.
 type Asked struct {
 	Release   string   `json:"release,omitempty"`
-	Team      string   `json:"team,omitempty" doc:"Of an iteration"`
+	Team      string   `json:"team,omitempty"` // of an iteration
 	Iteration string   `json:"iteration,omitempty"`
-	Items     []string `json:"items,omitempty" doc:"Groups stand for their items"`
+	Items     []string `json:"items,omitempty"` // groups stand for their items
 }
 
 // ScopeOf says which items a mix is asked of, and which could join them: for a release

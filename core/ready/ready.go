@@ -14,9 +14,9 @@ import (
 
 // Lack is one thing that an item lacks.
 type Lack struct {
-	Code Code   `json:"code" enum:"size,team,parent,release,description,checks,tags,largest,needs,later"`
-	Text string `json:"text" doc:"What it lacks, as goes on from the item's name: \"has no size\""`
-	Item string `json:"item,omitempty" doc:"The first of the items that it waits for"`
+	Code Code   `json:"code"`
+	Text string `json:"text"`           // what it lacks, as goes on from the item's name: "has no size"
+	Item string `json:"item,omitempty"` // the first of the items that it waits for
 }
 
 // Code is a rule of readiness.

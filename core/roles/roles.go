@@ -40,7 +40,7 @@ const (
 type Rule struct {
 	Kind   program.Kind `json:"kind"`
 	Op     program.Op   `json:"op"`
-	Field  string       `json:"field,omitempty" doc:"Of set: what is set"`
+	Field  string       `json:"field,omitempty"` // of set: what is set
 	Lead   Reach        `json:"-"`
 	Member Reach        `json:"-"`
 }
@@ -113,7 +113,7 @@ func ReachOf(role Role, kind program.Kind, op program.Op, field string) Reach {
 // Right is a rule as one role sees it.
 type Right struct {
 	Rule
-	Reach Reach `json:"reach" enum:"never,own,any"`
+	Reach Reach `json:"reach"`
 }
 
 // Rights returns what a role may do, for a page to dim the rest. Administrators

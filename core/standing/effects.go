@@ -10,14 +10,14 @@ import (
 
 // Effects are what an edit that was not made yet would do to the plan.
 type Effects struct {
-	Iterations []Redated        `json:"iterations" doc:"Iterations with other dates, new ones and removed ones"`
-	Items      []Redated        `json:"items" doc:"Placed items whose dates change, or that lose or gain their place"`
-	Capacity   []CapacityChange `json:"capacity" doc:"Coming iterations whose capacity changes"`
-	Over       OverChange       `json:"over" doc:"Iterations over capacity"`
-	Broken     BrokenChange     `json:"broken" doc:"Broken needs"`
-	Unplaced   KeysChange       `json:"unplaced" doc:"Items that lose their place, or gain one"`
-	Releases   []ReleaseChange  `json:"releases" doc:"Releases whose plan finishes on another day, or that are due on another"`
-	Milestones []Missed         `json:"milestones" doc:"Milestones for which an item now comes too late, or comes in time again"`
+	Iterations []Redated        `json:"iterations"` // iterations with other dates, new ones and removed ones
+	Items      []Redated        `json:"items"`      // placed items whose dates change, or that lose or gain their place
+	Capacity   []CapacityChange `json:"capacity"`   // coming iterations whose capacity changes
+	Over       OverChange       `json:"over"`       // iterations over capacity
+	Broken     BrokenChange     `json:"broken"`     // broken needs
+	Unplaced   KeysChange       `json:"unplaced"`   // items that lose their place, or gain one
+	Releases   []ReleaseChange  `json:"releases"`   // releases whose plan finishes on another day, or that are due on another
+	Milestones []Missed         `json:"milestones"` // milestones for which an item now comes too late, or comes in time again
 }
 
 // Redated is an iteration or an item that gets other dates.
@@ -25,8 +25,8 @@ type Redated struct {
 	Team   string         `json:"team,omitempty"`
 	Key    string         `json:"key"`
 	Name   string         `json:"name"`
-	Before *calendar.Span `json:"before,omitempty" doc:"Missing: new, or unplaced before"`
-	After  *calendar.Span `json:"after,omitempty" doc:"Missing: removed, or unplaced"`
+	Before *calendar.Span `json:"before,omitempty"` // missing: new, or unplaced before
+	After  *calendar.Span `json:"after,omitempty"`  // missing: removed, or unplaced
 }
 
 // CapacityChange is a figure before and after.
@@ -70,7 +70,7 @@ type Missed struct {
 	Key    string `json:"key"`
 	Name   string `json:"name"`
 	Item   string `json:"item"`
-	Missed bool   `json:"missed" doc:"Comes too late after the edit"`
+	Missed bool   `json:"missed"` // comes too late after the edit
 }
 
 // EffectsOf compares a program before and after an edit on a day.

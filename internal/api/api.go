@@ -22,6 +22,7 @@ import (
 	"jantrel/internal/api/plan"
 	"jantrel/internal/api/programs"
 	"jantrel/internal/api/setup"
+	"jantrel/internal/api/words"
 	"jantrel/internal/feeds"
 	"jantrel/internal/live"
 )
@@ -75,6 +76,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	backlog.Register(api, d)
 	plan.Register(api, d)
 	forecast.Register(api, d)
+	words.Describe(api.OpenAPI())
 	return api
 }
 

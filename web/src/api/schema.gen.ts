@@ -1916,6 +1916,7 @@ export interface components {
             key: string;
         };
         "act.Place": {
+            /** @description Empty: how many items are placed */
             label: string;
             placements: components["schemas"]["act.Placement"][];
         };
@@ -1986,7 +1987,7 @@ export interface components {
         "backlog.Comparison": {
             is: string;
             /** @description The sorts of field that it can compare */
-            sorts: string[];
+            sorts: ("text" | "number" | "choice" | "many" | "day" | "flag" | "parts" | "whole")[];
             /**
              * Format: int64
              * @description How many values it takes: 0, 1, or 2 for any number
@@ -1999,10 +2000,13 @@ export interface components {
             /** @description Can be entered; the others are worked out */
             enter: boolean;
             name: string;
-            /** @description Of a choice of things: their kind */
-            names?: string;
+            /**
+             * @description Of a choice of things: their kind
+             * @enum {string}
+             */
+            names?: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
             /** @enum {string} */
-            sort: "text" | "number" | "choice" | "many" | "day" | "flag";
+            sort: "text" | "number" | "choice" | "many" | "day" | "flag" | "parts" | "whole";
             title: string;
             /** @description Of a choice among known words: these */
             values?: string[];
@@ -2077,7 +2081,8 @@ export interface components {
             value: string;
         };
         "backlog.LackWords": {
-            code: string;
+            /** @enum {string} */
+            code: "size" | "largest" | "team" | "parent" | "release" | "description" | "checks" | "tags" | "needs" | "later";
             words: string;
         };
         "backlog.Listed": {
@@ -2191,8 +2196,12 @@ export interface components {
             start: string;
         };
         "capacity.Away": {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Working days lost, times the person's share
+             */
             days: number;
+            /** @description The person's name, or the holiday's */
             who: string;
         };
         "capacity.DetailHoliday": {
@@ -2255,12 +2264,21 @@ export interface components {
         "capacity.SeatDays": {
             /** @description First day of the share, where it has one */
             from?: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description By weekday
+             */
             full: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of these, lost to holidays
+             */
             holidays: number;
             name: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of the others, days off
+             */
             off: number;
             /** @description An open seat */
             open?: boolean;
@@ -2270,14 +2288,20 @@ export interface components {
              */
             part: number;
             person: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of these, within the dates of the share
+             */
             present: number;
             roles?: string[];
             /** Format: double */
             share: number;
             /** @description Last day of the share, where it has one */
             to?: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What is left
+             */
             worked: number;
         };
         "capacity.Suggestion": {
@@ -2449,7 +2473,8 @@ export interface components {
             teams: components["schemas"]["forecast.SimpleTeam"][];
         };
         "forecast.SimpleTeam": {
-            basis: string;
+            /** @enum {string} */
+            basis: "by hand" | "available time" | "agreed velocity" | "measured velocity" | "unknown";
             /**
              * Format: int64
              * @description Days of an iteration
@@ -2529,7 +2554,7 @@ export interface components {
             keys: string[];
             notes: string[];
             problems: components["schemas"]["intake.Problem"][];
-            rows: string[];
+            rows: ("new" | "changed" | "unchanged" | "wrong" | "empty")[];
         };
         "intake.Under": {
             /** @description The item below which they are ranked; empty: at the end */
@@ -2623,13 +2648,18 @@ export interface components {
             today: components["schemas"]["schedule.Score"];
         };
         "program.Cadence": {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many iterations to keep that have not started; 0: none are made
+             */
             ahead?: number;
+            /** @description Unfinished items go on into the next iteration when one closes */
             carryOver?: boolean;
             key: string;
             /** Format: int64 */
             lengthDays: number;
             name?: string;
+            /** @description Pattern of new iterations' names, see package cadence */
             naming?: string;
             start: string;
         };
@@ -2658,15 +2688,22 @@ export interface components {
         };
         "program.Column": {
             field: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Pixels; 0: the field's usual
+             */
             width?: number;
         };
         "program.Comment": {
+            /** @description When, RFC 3339 in UTC */
             at?: string;
+            /** @description The account that said it: names may be shared, and change; empty: nobody's here */
             author?: string;
+            /** @description The name of who said it, as it was then */
             by: string;
             item: string;
             key: string;
+            /** @description Markdown */
             text: string;
         };
         "program.Condition": {
@@ -2678,10 +2715,13 @@ export interface components {
             from: string;
             name?: string;
             to: string;
+            /** @description Names the calendar event it came from; empty: entered by hand */
             uid?: string;
         };
         "program.Document": {
+            /** @description Http or https; empty while there is none yet */
             address?: string;
+            /** @description The item that produces it */
             item?: string;
             /** @enum {string} */
             kind: "notes" | "test-report" | "security-review" | "other";
@@ -2699,11 +2739,15 @@ export interface components {
         "program.Item": {
             assignee?: string;
             checks?: components["schemas"]["program.Check"][];
+            /** @description Markdown */
             description?: string;
             doneOn?: string;
             due?: string;
+            /** @description Of a defect: where it is mended */
             fixedIn?: string;
+            /** @description Of a defect: where it was seen */
             foundIn?: string;
+            /** @description Key in the team's list; empty: unplaced */
             iteration?: string;
             keptOut?: boolean;
             key: string;
@@ -2715,7 +2759,10 @@ export interface components {
             pinned?: boolean;
             release?: string;
             role?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the team's unit; nil: not sized
+             */
             size?: number;
             /** @enum {string} */
             state?: "todo" | "doing" | "review" | "done";
@@ -2725,12 +2772,19 @@ export interface components {
             title: string;
         };
         "program.Iteration": {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Set by hand, in the team's unit
+             */
             capacity?: number;
+            /** @description Why the capacity was set by hand */
             capacityNote?: string;
             /** Format: double */
             committed?: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description The same as committed and completed, in number of items
+             */
             committedItems?: number;
             /** Format: double */
             completed?: number;
@@ -2738,6 +2792,7 @@ export interface components {
             completedItems?: number;
             end: string;
             key: string;
+            /** @description Why measured velocity leaves it out; empty: it counts */
             leftOut?: string;
             name?: string;
             start: string;
@@ -2745,15 +2800,22 @@ export interface components {
             state?: "planned" | "open" | "closed";
         };
         "program.Link": {
+            /** @description Http or https */
             address: string;
             title?: string;
         };
         "program.Member": {
+            /** @description First day; none: from the beginning */
             from?: string;
             person: string;
+            /** @description Empty: the person's own */
             roles?: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description 0..1 of the person's time
+             */
             share: number;
+            /** @description Last day; none: for good */
             to?: string;
         };
         "program.Milestone": {
@@ -2778,24 +2840,34 @@ export interface components {
         };
         "program.PatternPart": {
             /** @enum {string} */
-            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
+            /** @description The parts that it needs, from 0 */
             needs?: number[];
             role?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the team's unit
+             */
             size?: number;
             tags?: string[];
             team?: string;
+            /** @description {title} stands for the title of what is broken down */
             title: string;
         };
         "program.Person": {
+            /** @description Address of the calendar feed that days off come from */
             calendar?: string;
             daysOff?: components["schemas"]["program.DayOff"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description 0 means 8
+             */
             hoursPerDay?: number;
             key: string;
             name: string;
             openSeat?: boolean;
             roles?: string[];
+            /** @description ISO days, Monday 1; empty means Monday to Friday */
             weekdays?: number[];
         };
         "program.Phase": {
@@ -2811,32 +2883,42 @@ export interface components {
         };
         "program.Program": {
             cadences?: components["schemas"]["program.Cadence"][];
+            /** @description Oldest first */
             comments?: components["schemas"]["program.Comment"][];
             holidays?: components["schemas"]["program.Holiday"][];
             items?: components["schemas"]["program.Item"][];
             milestones?: components["schemas"]["program.Milestone"][];
             name: string;
             needs?: components["schemas"]["program.Need"][];
+            /** @description Parts to break a feature down into */
             patterns?: components["schemas"]["program.Pattern"][];
             people?: components["schemas"]["program.Person"][];
+            /** @description Phases to give the next release */
             phaseTemplates?: components["schemas"]["program.PhaseTemplate"][];
             releases?: components["schemas"]["program.Release"][];
+            /** @description Items that every iteration repeats */
             repeats?: components["schemas"]["program.Repeat"][];
             settings: components["schemas"]["program.Settings"];
             teams?: components["schemas"]["program.Team"][];
             today?: string;
+            /** @description Lists of the backlog that everybody sees */
             views?: components["schemas"]["program.View"][];
         };
         "program.ReadyRule": {
+            /** @description Has a check at least */
             checks?: boolean;
             description?: boolean;
+            /** @description The largest size, for teams of that unit */
             largest?: {
                 [key: string]: number;
             };
+            /** @description Nothing it needs is unplaced, or placed too late for it */
             needs?: boolean;
+            /** @description Belongs to a feature or initiative */
             parent?: boolean;
             release?: boolean;
             size?: boolean;
+            /** @description Carries all of these */
             tags?: string[];
             team?: boolean;
         };
@@ -2860,47 +2942,73 @@ export interface components {
         "program.Repeat": {
             key: string;
             /** @enum {string} */
-            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
             parent?: string;
             role?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In each team's unit
+             */
             size?: number;
             tags?: string[];
+            /** @description Whose iterations; empty: every team's */
             teams?: string[];
+            /** @description {iteration} stands for the iteration's name */
             title: string;
         };
         "program.Settings": {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Share of capacity a draft may use, 0 < FillTo <= 1
+             */
             fillTo: number;
+            /** @description Address of the calendar feed that holidays come from */
             holidayCalendar?: string;
+            /** @description Wanted share of each kind, 0..1; a kind left out has none */
             mix?: {
                 [key: string]: number;
             };
+            /** @description What ready means; nil: DefaultReady */
             ready?: components["schemas"]["program.ReadyRule"];
             /** @enum {string} */
             sameIteration: "never" | "same-team" | "always";
         };
         "program.Task": {
             done?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Nil: not estimated
+             */
             hoursLeft?: number;
             title: string;
         };
         "program.Team": {
             cadence?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Share of capacity a draft may use; nil: the program's
+             */
             fillTo?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Share of time that goes to items; days and hours only
+             */
             focus?: number;
             iterations?: components["schemas"]["program.Iteration"][];
             key: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many closed iterations measured velocity looks back on; 0: all
+             */
             lookback?: number;
             members?: components["schemas"]["program.Member"][];
             name: string;
             /** @enum {string} */
             unit: "points" | "days" | "hours";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Agreed, in Unit per iteration
+             */
             velocity?: number;
         };
         "program.TemplatePhase": {
@@ -2909,13 +3017,16 @@ export interface components {
             name: string;
         };
         "program.View": {
+            /** @description Who shared it */
             by?: string;
             columns?: components["schemas"]["program.Column"][];
             descending?: boolean;
             filter?: components["schemas"]["program.Filter"];
+            /** @description The field whose values are heads; "tree": under parents */
             group?: string;
             key: string;
             name: string;
+            /** @description The field to order by; empty: rank */
             sort?: string;
         };
         "programs.Beat": {
@@ -3033,7 +3144,7 @@ export interface components {
         };
         "ready.Lack": {
             /** @enum {string} */
-            code: "size" | "team" | "parent" | "release" | "description" | "checks" | "tags" | "largest" | "needs" | "later";
+            code: "size" | "largest" | "team" | "parent" | "release" | "description" | "checks" | "tags" | "needs" | "later";
             /** @description The first of the items that it waits for */
             item?: string;
             /** @description What it lacks, as goes on from the item's name: "has no size" */
@@ -3063,7 +3174,7 @@ export interface components {
             /** Format: int64 */
             items: number;
             /** @enum {string} */
-            kind: "story" | "defect" | "upkeep" | "enabler" | "spike";
+            kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
             /**
              * Format: double
              * @description How much of the scope is missing to the target, 0 to 1; 0 where there is enough
@@ -3083,8 +3194,10 @@ export interface components {
         "roles.Right": {
             /** @description Of set: what is set */
             field?: string;
-            kind: string;
-            op: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            /** @enum {string} */
+            op: "set" | "add" | "remove" | "move";
             /** @enum {string} */
             reach: "never" | "own" | "any";
         };
@@ -3144,7 +3257,8 @@ export interface components {
             text: string;
         };
         "setup.CapacityDetail": {
-            basis: string;
+            /** @enum {string} */
+            basis: "by hand" | "available time" | "agreed velocity" | "measured velocity" | "unknown";
             /** Format: double */
             capacity: number;
             /**
@@ -3202,7 +3316,8 @@ export interface components {
             /** @description Who set it by hand, as the journal has it */
             setBy?: string;
             team: string;
-            unit: string;
+            /** @enum {string} */
+            unit: "points" | "days" | "hours";
             /**
              * Format: double
              * @description Agreed velocity
@@ -3333,7 +3448,8 @@ export interface components {
         };
         "standing.IterationFacts": {
             away?: components["schemas"]["capacity.Away"][];
-            basis: string;
+            /** @enum {string} */
+            basis: "by hand" | "available time" | "agreed velocity" | "measured velocity" | "unknown";
             /** Format: double */
             capacity: number;
             /** @description Its last day has gone by, or it is closed */
@@ -3467,7 +3583,8 @@ export interface components {
             person?: string;
             /** Format: int64 */
             programId: number;
-            role: string;
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
         };
         "store.Summary": {
             /** Format: int64 */
@@ -3486,7 +3603,8 @@ export interface components {
             name: string;
             /** Format: int64 */
             programId: number;
-            role: string;
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
             usedAt?: string;
         };
     };

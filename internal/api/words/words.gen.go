@@ -1,0 +1,459 @@
+// Code generated from the comments of core. DO NOT EDIT.
+
+package words
+
+// fields are what is said of the fields of types.
+var fields = map[string]map[string]string{
+	"act.AddOutline": {
+		"Under": "where the items go",
+	},
+	"act.AddPeople": {
+		"Text": "lines, one a person",
+	},
+	"act.BreakDown": {
+		"Key":     "the feature",
+		"Pattern": "the pattern's key",
+	},
+	"act.Delete": {
+		"Below": "what is below groups goes too; else it goes up",
+	},
+	"act.Enter": {
+		"Cells":  "a row for each item, a cell for each field; a single row is for all",
+		"Fields": "the fields that cells are entered in",
+		"Keys":   "the items",
+	},
+	"act.FollowCadence": {
+		"From": "iterations that start on that day or later take the new length",
+	},
+	"act.InsertIteration": {
+		"Days": "its length",
+	},
+	"act.KeepTemplate": {
+		"Key":  "the release",
+		"Name": "the template's",
+	},
+	"act.LayPhases": {
+		"From":     "the first day; missing: the release's own start",
+		"Template": "the template's key",
+	},
+	"act.MoveIteration": {
+		"Days": "how far; below 0 it is earlier",
+	},
+	"act.MoveRelease": {
+		"Days": "how far; below 0 it is earlier",
+	},
+	"act.OfTeam": {
+		"Key": "the iteration's",
+	},
+	"act.Place": {
+		"Label": "empty: how many items are placed",
+	},
+	"act.Placement": {
+		"Iteration": "missing: nowhere",
+	},
+	"act.Plan": {
+		"Keys":  "items that are new, or that go",
+		"Label": "what the edit is, in a few words",
+		"Notes": "what else is to be known",
+	},
+	"act.Rank": {
+		"Shown": "of up and down: the items in view, in order",
+	},
+	"act.Repeat": {
+		"Keys":  "of the repeated items: which",
+		"Until": "the last day on which an iteration may start",
+	},
+	"act.ResizeIteration": {
+		"Along": "later iterations move along; else the next gives or takes the days",
+		"End":   "its last day",
+	},
+	"act.SaveCadence": {
+		"Cadence": "as it should be",
+	},
+	"act.Split": {
+		"Chain": "each part needs the one before it",
+		"Parts": "the first is the item itself",
+	},
+	"act.TakeIn": {
+		"Columns":     "the field of each column; empty for one that is left out",
+		"MakeParents": "features are made for parents that do not exist",
+		"Name":        "the file's",
+	},
+	"backlog.Comparison": {
+		"Sorts":  "the sorts of field that it can compare",
+		"Values": "how many values it takes: 0, 1, or 2 for any number",
+		"Words":  "as it stands in a sentence between field and values",
+	},
+	"backlog.Field": {
+		"Enter":  "can be entered; the others are worked out",
+		"Names":  "of a choice of things: their kind",
+		"Values": "of a choice among known words: these",
+	},
+	"backlog.Group": {
+		"From":  "position of its first row",
+		"Value": "key or word; empty for the rows without one",
+	},
+	"backlog.List": {
+		"Depths":   "of a tree: how deep each row stands",
+		"Groups":   "heads, in the order of the rows",
+		"Rollups":  "of a tree: what the items below each parent in it add up to, by its key",
+		"Rows":     "keys of the items, in order",
+		"Sentence": "the filter in words",
+		"Total":    "what the items of the list add up to",
+	},
+	"backlog.Rollup": {
+		"End":     "last day of the latest",
+		"Items":   "leaves that are not kept out",
+		"Sizes":   "by team, in the program's order: sizes of different teams are never added up",
+		"Start":   "first day of the earliest iteration that one is placed in",
+		"Unsized": "to be done and without a size",
+	},
+	"backlog.SplitPart": {
+		"Needs":  "needs what the item needs",
+		"Size":   "in the team's unit; missing: not sized",
+		"Wanted": "is needed by what needs the item",
+	},
+	"backlog.TeamSize": {
+		"Done": "sizes of those that are done",
+		"Size": "sizes in the team's unit, done ones too",
+	},
+	"backlog.Where": {
+		"Key": "of above and below: the item there",
+	},
+	"cadence.Break": {
+		"After":   "the one that should start the day after",
+		"Before":  "the iteration that ends",
+		"Overlap": "they share days; else days are left out",
+	},
+	"capacity.Away": {
+		"Days": "working days lost, times the person's share",
+		"Who":  "the person's name, or the holiday's",
+	},
+	"capacity.Days": {
+		"Full":     "by weekday",
+		"Holidays": "of these, lost to holidays",
+		"Off":      "of the others, days off",
+		"Present":  "of these, within the dates of the share",
+		"Worked":   "what is left",
+	},
+	"capacity.Detail": {
+		"DaysFull":    "member-days of the complete team",
+		"DaysPresent": "member-days of those whose share holds",
+		"DaysWorked":  "without holidays and days off",
+		"Focus":       "share of time that goes to items",
+		"Full":        "capacity were nobody away",
+		"Length":      "the iteration's days ÷ its cadence's",
+		"Note":        "why it was set by hand",
+		"Pace":        "mean measured pace, units a member-day",
+		"Reckoned":    "capacity were none set by hand",
+		"Samples":     "closed iterations behind it",
+		"Velocity":    "agreed velocity",
+	},
+	"capacity.Part": {
+		"Large": "of a person: two or more large items in one iteration",
+	},
+	"capacity.Past": {
+		"Committed":      "in the team's unit",
+		"CommittedItems": "in number of items",
+		"Counts":         "whether measured velocity counts it",
+		"DaysWorked":     "member-days without holidays and days off",
+		"LeftOut":        "why it was left out by hand",
+		"Normalised":     "pace × the days of the complete team: what the iteration would have completed with nobody away",
+		"Pace":           "completed ÷ days worked; 0 where nobody worked",
+	},
+	"capacity.Row": {
+		"Key": "the role, or the person's key",
+	},
+	"capacity.SeatDays": {
+		"From": "first day of the share, where it has one",
+		"Open": "an open seat",
+		"Part": "capacity × the seat's share of the days worked, in the team's unit",
+		"To":   "last day of the share, where it has one",
+	},
+	"capacity.Suggestion": {
+		"Amounts": "units completed or more with 50, 70, 85 and 95 % confidence",
+		"Days":    "member-days worked in it",
+		"Pace":    "mean pace, units a member-day",
+		"Samples": "closed iterations that count",
+		"Spread":  "standard deviation of pace that was reckoned with",
+	},
+	"forecast.Fit": {
+		"All":     "chance, 0 to 1, that all of the list is done by the date",
+		"Chances": "chance of each of these, 0 to 1, of being done by the date",
+		"Items":   "what of the list is still to do and can be played, in rank order",
+		"LeftOut": "items that cannot be played: they have no team, or neither a size nor past sizes to draw one from",
+		"Lines":   "how much of the list is done by the date",
+		"Teams":   "the same for the items of each team alone",
+		"When":    "when the items asked about are done",
+	},
+	"forecast.Landing": {
+		"Chance": "chance, 0 to 1, of landing by the due date",
+		"Left":   "items still to do",
+	},
+	"forecast.Line": {
+		"After": "the last of them",
+		"Items": "how many items stand above the line",
+		"Next":  "the first item below the line, which keeps it from standing lower",
+		"Waits": "what that one needs and is ranked below it: ranking this higher may help",
+	},
+	"forecast.Lines": {
+		"Items": "its items in the list",
+	},
+	"forecast.Simple": {
+		"After":  "the last of them",
+		"Buffer": "what is added to the time, 0.2 for a fifth",
+		"Done":   "when the last team is done; none where one has no velocity",
+		"Fits":   "how many items from the top of the list are done by the date asked about",
+	},
+	"forecast.SimpleTeam": {
+		"Days":       "days of an iteration",
+		"Done":       "today and these days on",
+		"Iterations": "units ÷ velocity",
+		"Mean":       "mean size of the team's items that have one",
+		"TotalDays":  "iterations × days × (1 + buffer), rounded up",
+		"Units":      "sizes, in the team's unit",
+		"Unsized":    "items without a size, counted at the mean",
+		"Velocity":   "units an iteration",
+	},
+	"forecast.Start": {
+		"Blocker": "what it needs that is the least likely to be done in time",
+		"Chance":  "chance, 0 to 1, that all it needs is done by the rule for needs before its iteration starts",
+		"Odds":    "that one's own chance",
+	},
+	"gate.Conflict": {
+		"Base":   "what both began with",
+		"Field":  "empty: the thing itself, its being there or its place",
+		"Theirs": "as they left it",
+	},
+	"intake.Problem": {
+		"Column": "counted from 0; -1: of the whole row",
+		"Row":    "counted from 0 over the rows; -1: of the whole",
+	},
+	"intake.Result": {
+		"Keys": "the key of each row, made up for new ones; empty for empty rows",
+	},
+	"intake.Table": {
+		"Columns": "the field of each column; empty for one that is left out",
+		"Rows":    "cells as text; a row may end early",
+	},
+	"intake.Under": {
+		"After":  "the item below which they are ranked; empty: at the end",
+		"Parent": "what the top lines are part of",
+	},
+	"people.Committed": {
+		"Left":    "what no team holds on that day; below 0 where too much is promised",
+		"Most":    "the largest sum of shares on any day from today on",
+		"TooMuch": "when the shares sum to more than 100 %",
+	},
+	"people.Free": {
+		"Days":    "working days in the range that no team holds, in days of the person",
+		"Working": "working days in the range, without holidays and days off",
+	},
+	"people.Refreshed": {
+		"DaysOff": "all days off of the person after it, those entered by hand included",
+	},
+	"people.Stretch": {
+		"From": "missing: from the beginning",
+		"To":   "missing: for good",
+	},
+	"program.Cadence": {
+		"Ahead":     "how many iterations to keep that have not started; 0: none are made",
+		"CarryOver": "unfinished items go on into the next iteration when one closes",
+		"Naming":    "pattern of new iterations' names, see package cadence",
+	},
+	"program.Change": {
+		"At":    "for add and move: the place in the list, from 0; left out: the end",
+		"Field": "what set gives a value, by its name in the program document",
+		"Value": "for set the new value, null to clear it; for add the whole thing",
+	},
+	"program.Column": {
+		"Width": "pixels; 0: the field's usual",
+	},
+	"program.Comment": {
+		"At":     "when, RFC 3339 in UTC",
+		"Author": "the account that said it: names may be shared, and change; empty: nobody's here",
+		"By":     "the name of who said it, as it was then",
+		"Text":   "Markdown",
+	},
+	"program.DayOff": {
+		"UID": "names the calendar event it came from; empty: entered by hand",
+	},
+	"program.Document": {
+		"Address": "http or https; empty while there is none yet",
+		"Item":    "the item that produces it",
+	},
+	"program.Item": {
+		"Description": "Markdown",
+		"FixedIn":     "of a defect: where it is mended",
+		"FoundIn":     "of a defect: where it was seen",
+		"Iteration":   "key in the team's list; empty: unplaced",
+		"Size":        "in the team's unit; nil: not sized",
+	},
+	"program.Iteration": {
+		"Capacity":       "set by hand, in the team's unit",
+		"CapacityNote":   "why the capacity was set by hand",
+		"CommittedItems": "the same as committed and completed, in number of items",
+		"LeftOut":        "why measured velocity leaves it out; empty: it counts",
+	},
+	"program.Link": {
+		"Address": "http or https",
+	},
+	"program.Member": {
+		"From":  "first day; none: from the beginning",
+		"Roles": "empty: the person's own",
+		"Share": "0..1 of the person's time",
+		"To":    "last day; none: for good",
+	},
+	"program.PatternPart": {
+		"Needs": "the parts that it needs, from 0",
+		"Size":  "in the team's unit",
+		"Title": "{title} stands for the title of what is broken down",
+	},
+	"program.Person": {
+		"Calendar":    "address of the calendar feed that days off come from",
+		"HoursPerDay": "0 means 8",
+		"Weekdays":    "ISO days, Monday 1; empty means Monday to Friday",
+	},
+	"program.Problem": {
+		"Path": "place in the document, as items[3].team",
+		"Text": "what is wrong there, and where it helps what would be right",
+	},
+	"program.Program": {
+		"Comments":       "oldest first",
+		"Patterns":       "parts to break a feature down into",
+		"PhaseTemplates": "phases to give the next release",
+		"Repeats":        "items that every iteration repeats",
+		"Views":          "lists of the backlog that everybody sees",
+	},
+	"program.ReadyRule": {
+		"Checks":  "has a check at least",
+		"Largest": "the largest size, for teams of that unit",
+		"Needs":   "nothing it needs is unplaced, or placed too late for it",
+		"Parent":  "belongs to a feature or initiative",
+		"Tags":    "carries all of these",
+	},
+	"program.Ref": {
+		"In":  "the team of an iteration; the item of a comment; the needing item of a need",
+		"Key": "the thing's key; of a need, the item needed",
+	},
+	"program.Repeat": {
+		"Size":  "in each team's unit",
+		"Teams": "whose iterations; empty: every team's",
+		"Title": "{iteration} stands for the iteration's name",
+	},
+	"program.Settings": {
+		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
+		"HolidayCalendar": "address of the calendar feed that holidays come from",
+		"Mix":             "wanted share of each kind, 0..1; a kind left out has none",
+		"Ready":           "what ready means; nil: DefaultReady",
+	},
+	"program.Task": {
+		"HoursLeft": "nil: not estimated",
+	},
+	"program.Team": {
+		"FillTo":   "share of capacity a draft may use; nil: the program's",
+		"Focus":    "share of time that goes to items; days and hours only",
+		"Lookback": "how many closed iterations measured velocity looks back on; 0: all",
+		"Velocity": "agreed, in Unit per iteration",
+	},
+	"program.View": {
+		"By":    "who shared it",
+		"Group": "the field whose values are heads; \"tree\": under parents",
+		"Sort":  "the field to order by; empty: rank",
+	},
+	"ready.Asked": {
+		"Items": "groups stand for their items",
+		"Team":  "of an iteration",
+	},
+	"ready.Lack": {
+		"Item": "the first of the items that it waits for",
+		"Text": "what it lacks, as goes on from the item's name: \"has no size\"",
+	},
+	"ready.Mix": {
+		"Items":   "leaves in the scope, done ones too, kept out ones not",
+		"Unsized": "those without a size or a team: they count in number alone",
+	},
+	"ready.Share": {
+		"Candidates": "of a kind that is short: the highest ranked items that could be pulled in",
+		"Counts":     "share of the number of items, 0 to 1",
+		"Short":      "how much of the scope is missing to the target, 0 to 1; 0 where there is enough",
+		"Sizes":      "share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up",
+		"Target":     "the share of team time that the program wants",
+	},
+	"roles.Rule": {
+		"Field": "of set: what is set",
+	},
+	"standing.Effects": {
+		"Broken":     "broken needs",
+		"Capacity":   "coming iterations whose capacity changes",
+		"Items":      "placed items whose dates change, or that lose or gain their place",
+		"Iterations": "iterations with other dates, new ones and removed ones",
+		"Milestones": "milestones for which an item now comes too late, or comes in time again",
+		"Over":       "iterations over capacity",
+		"Releases":   "releases whose plan finishes on another day, or that are due on another",
+		"Unplaced":   "items that lose their place, or gain one",
+	},
+	"standing.Facts": {
+		"Counts": "left out of updates: they follow from the entries",
+	},
+	"standing.Fit": {
+		"Breaks": "needs that would break or stay broken",
+		"Load":   "load with the items",
+	},
+	"standing.ItemFacts": {
+		"Checked":   "how many of them are done",
+		"Checks":    "how many checks it has",
+		"HoursLeft": "of its tasks still to do; missing: none is estimated",
+		"Release":   "its own, or its nearest ancestor's",
+		"Unplaced":  "to be scheduled, and not placed",
+	},
+	"standing.IterationFacts": {
+		"Ended":   "its last day has gone by, or it is closed",
+		"Full":    "capacity were nobody away; 0 where that is unknown",
+		"Over":    "carries more than it can",
+		"Started": "its dates and name stay: it is open or closed, or its first day has come",
+		"Unsized": "items placed here that have no size",
+		"Usable":  "not closed and not over: items can be placed here",
+	},
+	"standing.Missed": {
+		"Missed": "comes too late after the edit",
+	},
+	"standing.NeedFacts": {
+		"Spare": "days to spare; missing where nothing is at stake",
+	},
+	"standing.Redated": {
+		"After":  "missing: removed, or unplaced",
+		"Before": "missing: new, or unplaced before",
+	},
+	"standing.TeamFacts": {
+		"Ahead":    "how many iterations the headroom counts",
+		"Headroom": "room left in the next iterations, in the team's unit",
+		"Mean":     "mean of pace",
+		"Pace":     "units completed in each closed iteration, oldest first",
+		"Spread":   "standard deviation of pace",
+	},
+}
+
+// choices are the texts that a value of a type may be.
+var choices = map[string][]string{
+	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
+	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},
+	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
+	"forecast.Basis":         {"history", "others", "assumed"},
+	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
+	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
+	"needs.Status":           {"holds", "tight", "broken"},
+	"program.Agreement":      {"asked", "agreed", "declined"},
+	"program.DocumentKind":   {"notes", "test-report", "security-review", "other"},
+	"program.ItemKind":       {"initiative", "feature", "story", "defect", "upkeep", "enabler", "spike"},
+	"program.ItemState":      {"todo", "doing", "review", "done"},
+	"program.IterationState": {"planned", "open", "closed"},
+	"program.Kind":           {"program", "cadence", "team", "iteration", "person", "release", "milestone", "item", "need", "comment"},
+	"program.Op":             {"set", "add", "remove", "move"},
+	"program.SameIteration":  {"never", "same-team", "always"},
+	"program.Sort":           {"text", "number", "choice", "many", "day", "flag", "parts", "whole"},
+	"program.Unit":           {"points", "days", "hours"},
+	"ready.Code":             {"size", "largest", "team", "parent", "release", "description", "checks", "tags", "needs", "later"},
+	"roles.Reach":            {"never", "own", "any"},
+	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
+}
