@@ -116,7 +116,7 @@ func hasTag(item *program.Item, want string) bool {
 
 // needs checks what items wait for.
 func (c *checker) needs(tree program.Tree) {
-	unplaced, later := map[int][]string{}, map[int][]string{}
+	unplaced, later := make([][]string, len(c.p.Items)), make([][]string, len(c.p.Items))
 	for _, e := range needs.Edges(c.p) {
 		needed := &c.p.Items[e.Needs]
 		if !tree.ToSchedule(e.Item) || needed.State == program.Done {
@@ -144,6 +144,9 @@ func (c *checker) needs(tree program.Tree) {
 // listed names up to three keys, each once, and counts the rest.
 func listed(keys []string) string {
 	const most = 3
+	if len(keys) == 1 {
+		return keys[0]
+	}
 	var named []string
 	seen := map[string]bool{}
 	for _, key := range keys {

@@ -29,6 +29,7 @@ func (x *ItemFacts) same(as *ItemFacts) bool {
 
 func (f *Facts) items(p *plan.Plan) {
 	tree, lacks := p.Tree(), ready.Check(p)
+	f.Items = make([]ItemFacts, 0, len(p.Items))
 	for i := range p.Items {
 		item := &p.Items[i]
 		state := ItemFacts{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}

@@ -20,6 +20,7 @@ func (x *NeedFacts) same(as *NeedFacts) bool {
 }
 
 func (f *Facts) needs(p *plan.Plan) {
+	f.Needs = make([]NeedFacts, 0, len(p.Needs))
 	for i, state := range needs.Check(p) {
 		n := &p.Needs[i]
 		f.Needs = append(f.Needs, NeedFacts{n.Item, n.Needs, state.Status, state.Spare})
