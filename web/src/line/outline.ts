@@ -10,6 +10,7 @@ import type {
   Team,
 } from '@/api/types'
 import type { Item, Outline, TeamFacts } from '@/api/types'
+import type { FactsOfIterations } from './iterationFacts'
 import { pair } from './pair'
 import { unpack } from './unpack'
 
@@ -43,18 +44,14 @@ export function readOutline(outline: Outline): { program: Program; facts: Facts 
 export interface FactsByKey {
   items: Map<string, ItemFacts>
   needs: Map<string, NeedFacts>
-  iterations: Map<string, IterationFacts>
+  iterations: FactsOfIterations
 }
 
 /** What the standing strip counts, from the facts of what there is: the keys behind each number. */
 export function countsOf(program: Program, facts: FactsByKey): Counts {
   const items = program.items ?? []
   return {
-    over: (program.teams ?? []).flatMap((t) =>
-      (t.iterations ?? [])
-        .filter((it) => facts.iterations.get(pair(t.key, it.key))?.over)
-        .map((it) => ({ team: t.key, key: it.key })),
-    ),
+    over: facts.iterations.over(program),
     broken: (program.needs ?? [])
       .filter((n) => facts.needs.get(pair(n.item, n.needs))?.status === 'broken')
       .map(({ item, needs }) => ({ item, needs })),

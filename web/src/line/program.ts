@@ -18,6 +18,7 @@ import type {
   Why,
 } from '@/api/types'
 import { applyChanges, mergeFacts } from './applyChanges'
+import { FactsOfIterations } from './iterationFacts'
 import { countsOf, readOutline } from './outline'
 import { pair } from './pair'
 import { toDay } from '@/ui/dates'
@@ -61,9 +62,7 @@ export const useProgram = defineStore('program', () => {
   const itemFacts = computed(() => new Map((facts.value.items ?? []).map((x) => [x.key, x])))
   const needFacts = computed(() => new Map((facts.value.needs ?? []).map((x) => [pair(x.item, x.needs), x])))
   const teamFacts = computed(() => new Map((facts.value.teams ?? []).map((x) => [x.key, x])))
-  const iterationFacts = computed(
-    () => new Map((facts.value.iterations ?? []).map((x) => [pair(x.team, x.key), x])),
-  )
+  const iterationFacts = computed(() => new FactsOfIterations(facts.value.iterations ?? []))
 
   /** What the standing strip counts. */
   const counts = computed(() =>

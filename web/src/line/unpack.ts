@@ -19,11 +19,11 @@ interface Column {
   l?: (Packed | null)[]
 }
 
-/** The values of runs: value, count, value, count. */
-function spread<T>(runs: T[]): T[] {
-  const values: T[] = []
-  for (let i = 0; i < runs.length; i += 2)
-    for (let k = runs[i + 1] as number; k > 0; k--) values.push(runs[i])
+/** The n values of runs: value, count, value, count; each made of what stands there. */
+function spread<T>(runs: unknown[], n: number, of: (x: number) => T): T[] {
+  const values = new Array<T>(n)
+  for (let i = 0, at = 0; i < runs.length; i += 2)
+    values.fill(of(runs[i] as number), at, (at += runs[i + 1] as number))
   return values
 }
 
@@ -36,32 +36,34 @@ function dateOf(day: number): string {
   return text
 }
 
-function valuesOf({ v, r, k, i, t, s, w, d, n, l }: Column): unknown[] {
+const asItIs = (x: number): number => x
+
+function valuesOf({ v, r, k, i, t, s, w, d, n, l }: Column, count: number): unknown[] {
   if (v) return v
-  if (k) return (i ?? spread(r as number[])).map((which) => k[which])
-  if (r) return spread(r)
+  if (k) return i ? i.map((which) => k[which]) : spread(r ?? [], count, (which) => k[which])
+  if (r) return spread(r, count, asItIs)
   if (l) return l.map((list) => list && unpack(list))
-  if (t) {
-    let day = 0
-    return spread(t).map((more) => dateOf((day += more)))
-  }
+  let sum = 0
+  if (t) return spread(t, count, asItIs).map((more) => dateOf((sum += more)))
   const heads = s ?? []
-  const which = spread(w ?? [])
+  const which = spread(w ?? [], count, asItIs)
   if (n) return n.map((x, at) => heads[which[at]] + x)
   const last = heads.map(() => 0)
-  return spread(d ?? []).map((more, at) => heads[which[at]] + (last[which[at]] += more))
+  return spread(d ?? [], count, asItIs).map((more, at) => heads[which[at]] + (last[which[at]] += more))
 }
 
 /**
  * The things of a packed list. What a thing has not is left out, as in its JSON. `more` are
  * fields that the list leaves out, each with the values of all things.
  */
-export function unpack<T>(packed: Packed, more: Record<string, unknown[]> = {}): T[] {
-  const things: Record<string, unknown>[] = Array.from({ length: packed.n }, () => ({}))
-  for (const [field, values] of Object.entries(more)) values.forEach((value, i) => (things[i][field] = value))
-  for (const [field, column] of Object.entries(packed.c)) {
-    const values = valuesOf(column as Column)
-    for (let i = 0; i < values.length; i++) if (values[i] !== null) things[i][field] = values[i]
-  }
-  return things as T[]
+export function unpack<T>({ n, c }: Packed, more: Record<string, unknown[]> = {}): T[] {
+  const columns = Object.entries(more).concat(
+    Object.entries(c).map(([field, column]) => [field, valuesOf(column as Column, n)]),
+  )
+  // One thing after the other: field by field each of them would be laid out anew each time.
+  return Array.from({ length: n }, (_, i) => {
+    const thing: Record<string, unknown> = {}
+    for (const [field, values] of columns) if (values[i] !== null) thing[field] = values[i]
+    return thing as T
+  })
 }

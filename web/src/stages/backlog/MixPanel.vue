@@ -2,7 +2,6 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Mix, MixAsked } from '@/api/types'
-import { pair } from '@/line/pair'
 import { count, percent } from '@/ui/format'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
@@ -19,7 +18,7 @@ const sum = computed(() => Object.values(wanted.value).reduce((a, b) => a + b, 0
 const iterations = computed(() =>
   (store.program.teams ?? []).flatMap((t) =>
     (t.iterations ?? [])
-      .filter((it) => store.iterationFacts.get(pair(t.key, it.key))?.usable)
+      .filter((it) => store.iterationFacts.get(t.key, it.key)?.usable)
       .map((it) => ({ value: `i:${t.key}:${it.key}`, label: it.name ?? it.key })),
   ),
 )

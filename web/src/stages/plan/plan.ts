@@ -97,7 +97,7 @@ export const usePlan = defineStore('plan', () => {
   /** The iterations that items of a team can be placed in, earliest first. */
   const coming = (team: string) =>
     (program.teams.get(team)?.iterations ?? [])
-      .filter((it) => program.iterationFacts.get(pair(team, it.key))?.usable)
+      .filter((it) => program.iterationFacts.get(team, it.key)?.usable)
       .sort((a, b) => a.start.localeCompare(b.start))
 
   /** Places items by a function that names each one's iteration; '' unplaces, undefined leaves it. */

@@ -1,5 +1,4 @@
 import { computed } from 'vue'
-import { pair } from '@/line/pair'
 import { amount, sized } from '@/ui/format'
 import { useDraft, type Proposal } from './draft'
 import { useAxis } from '@/time/axis'
@@ -27,7 +26,7 @@ export function useBasins(lane: () => Lane) {
     const { team } = lane()
     return iterationsIn(team, axis.from, axis.to).map((iteration) => {
       const basin = layout.basin({ ...lane(), top: 0 }, iteration)
-      const facts = store.iterationFacts.get(pair(team.key, iteration.key))
+      const facts = store.iterationFacts.get(team.key, iteration.key)
       const closed = iteration.state === 'closed'
       const carried = (closed ? iteration.completed : undefined) ?? facts?.load ?? 0
       const name = iteration.name ?? iteration.key

@@ -34,7 +34,7 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   })
 
   function basin(lane: Lane, iteration: { key: string; start: string; end: string }): Basin {
-    const facts = store.iterationFacts.get(pair(lane.team.key, iteration.key))
+    const facts = store.iterationFacts.get(lane.team.key, iteration.key)
     const span = { start: toDay(iteration.start), end: toDay(iteration.end) }
     return basinOf(lane, span, facts, scales.value.get(lane.team.key) ?? 1, axis.from, axis.zoom)
   }

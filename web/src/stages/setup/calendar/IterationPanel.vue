@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, reactive, watch } from 'vue'
-import { pair } from '@/line/pair'
 import { shortDate } from '@/ui/dates'
 import { count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
@@ -13,7 +12,7 @@ const store = useProgram()
 const setUp = useSetUp()
 const team = computed(() => store.teams.get(props.team ?? ''))
 const it = computed(() => team.value?.iterations?.find((x) => x.key === props.iteration))
-const facts = computed(() => store.iterationFacts.get(pair(props.team, props.iteration)))
+const facts = computed(() => store.iterationFacts.get(props.team, props.iteration))
 const form = reactive({ name: '', end: '', along: true, days: 7, newName: '' })
 watch(
   it,

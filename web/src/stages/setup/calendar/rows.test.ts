@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { toDay } from '@/ui/dates'
-import { pair } from '@/line/pair'
+import { FactsOfIterations } from '@/line/iterationFacts'
 import { factsOf, smallProgram } from '@/line/testing'
 import { awayIn, calendarRows } from './rows'
 
@@ -19,7 +19,7 @@ describe('the calendar picture', () => {
       { key: 'S', name: 'No dates' },
     ]
     program.milestones = [{ key: 'M', name: 'Trial', date: '2027-04-20' }]
-    const rows = calendarRows(program, new Map(), today)
+    const rows = calendarRows(program, new FactsOfIterations([]), today)
     expect(rows.map((r) => [r.title, r.cells.length])).toEqual([
       ['First', 1],
       ['No dates', 0],
@@ -32,10 +32,12 @@ describe('the calendar picture', () => {
 
   it('lets only what has not started move whole, and what is over not at all', () => {
     const program = smallProgram()
-    const [first, second] = factsOf(program).iterations
-    const facts = new Map(factsOf(program).iterations.map((x) => [pair('A', x.key), x]))
-    facts.set(pair('A', '1'), { ...first, started: true, ended: true })
-    facts.set(pair('A', '2'), { ...second, started: true })
+    const [first, second, ...rest] = factsOf(program).iterations
+    const facts = new FactsOfIterations([
+      { ...first, started: true, ended: true },
+      { ...second, started: true },
+      ...rest,
+    ])
     const cells = calendarRows(program, facts, today).at(-1)!.cells
     expect(cells.map((c) => c.grips)).toEqual([[], ['end'], ['end', 'whole'], ['end', 'whole']])
   })

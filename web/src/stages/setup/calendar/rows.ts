@@ -1,5 +1,5 @@
+import type { FactsOfIterations } from '@/line/iterationFacts'
 import type { IterationFacts, Program } from '@/api/types'
-import { pair } from '@/line/pair'
 import { releaseColour } from '@/ui/colours'
 import { shortDate, toDay, type Day } from '@/ui/dates'
 import type { GridCell, GridRow } from '@/time/TimeGrid.vue'
@@ -19,7 +19,7 @@ export interface CalendarCell extends GridCell {
 /** The rows of the calendar picture: releases, milestones, then each team. */
 export function calendarRows(
   program: Program,
-  facts: Map<string, IterationFacts>,
+  facts: FactsOfIterations,
   today: Day,
 ): GridRow<CalendarCell>[] {
   const rows: GridRow<CalendarCell>[] = (program.releases ?? []).map((r, i) => {
@@ -79,7 +79,7 @@ export function calendarRows(
         start: toDay(it.start),
         end: toDay(it.end),
         label: `${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}, ${it.state || 'planned'}`,
-        grips: grips(facts.get(pair(t.key, it.key))).filter((g) => i || g === 'end'),
+        grips: grips(facts.get(t.key, it.key)).filter((g) => i || g === 'end'),
       })),
     })
   }

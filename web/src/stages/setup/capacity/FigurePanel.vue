@@ -4,7 +4,6 @@ import { computed, reactive, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Change } from '@/api/types'
 import { useAnswer } from '@/line/useAnswer'
-import { pair } from '@/line/pair'
 import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
@@ -17,7 +16,7 @@ const store = useProgram()
 const setUp = useSetUp()
 const team = computed(() => store.teams.get(props.team))
 const it = computed(() => team.value?.iterations?.find((x) => x.key === props.iteration))
-const facts = computed(() => store.iterationFacts.get(pair(props.team, props.iteration)))
+const facts = computed(() => store.iterationFacts.get(props.team, props.iteration))
 const form = reactive({ capacity: '' as number | '', note: '' })
 const may = computed(() =>
   store.may({ op: 'set', kind: 'iteration', in: props.team, key: props.iteration, field: 'capacity' }),

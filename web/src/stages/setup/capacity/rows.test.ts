@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { toDay } from '@/ui/dates'
-import { pair } from '@/line/pair'
+import { FactsOfIterations } from '@/line/iterationFacts'
 import { factsOf, smallProgram } from '@/line/testing'
 import { partRows, teamRows } from './rows'
 
@@ -12,7 +12,7 @@ describe('the capacity picture', () => {
     const [first, second] = program.teams![0].iterations!
     Object.assign(first, { completed: 9, committed: 12 })
     second.capacity = 8
-    const facts = new Map(factsOf(program).iterations.map((f) => [pair(f.team, f.key), { ...f, load: 12 }]))
+    const facts = new FactsOfIterations(factsOf(program).iterations.map((f) => ({ ...f, load: 12 })))
     const [row] = teamRows(program, facts, today)
     expect(row.cells.map((c) => [c.capacity, c.load, c.note])).toEqual([
       [12, 9, 'completed'],

@@ -1,4 +1,5 @@
-import type { CapacityRow, IterationFacts, Program } from '@/api/types'
+import type { FactsOfIterations } from '@/line/iterationFacts'
+import type { CapacityRow, Program } from '@/api/types'
 import { pair } from '@/line/pair'
 import { shortDate, toDay, type Day } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
@@ -23,14 +24,10 @@ const room = (left: number, words: (n: number) => string) =>
   left < -1e-9 ? `over by ${words(-left)}` : `${words(left)} free`
 
 /** A row a team, with what every iteration can carry and carries. */
-export function teamRows(
-  program: Program,
-  facts: Map<string, IterationFacts>,
-  today: Day,
-): GridRow<CapacityCell>[] {
+export function teamRows(program: Program, facts: FactsOfIterations, today: Day): GridRow<CapacityCell>[] {
   return (program.teams ?? []).map((t) => {
     const cells: CapacityCell[] = (t.iterations ?? []).map((it) => {
-      const f = facts.get(pair(t.key, it.key))
+      const f = facts.get(t.key, it.key)
       const closed = it.state === 'closed'
       // Of a closed one, what it committed to and completed is what counts.
       const past = closed && it.completed !== undefined

@@ -2,7 +2,6 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Change } from '@/api/types'
-import { pair } from '@/line/pair'
 import { shortDate } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
@@ -216,7 +215,7 @@ const agreeVelocity = () => {
             <template v-else>{{ amount(a) }}</template>
           </td>
           <td>
-            {{ sized(store.iterationFacts.get(pair(team.key, s.iteration))?.capacity ?? 0, team) }}
+            {{ sized(store.iterationFacts.get(team.key, s.iteration)?.capacity ?? 0, team) }}
             <span v-if="iterations.get(s.iteration)?.capacity !== undefined" class="quiet small"
               >by hand</span
             >
