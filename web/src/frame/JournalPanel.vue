@@ -1,36 +1,41 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Drawer from 'primevue/drawer'
-import { ref, watch } from 'vue'
-import { answer, client, wordsOf } from '@/api/client'
+import { ref, shallowRef, watch } from 'vue'
+import { answer, client } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
 import { timeText } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
 import { describeChange } from '@/line/describeChange'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
-const entries = ref<JournalEntry[]>([])
-const more = ref(false)
-const failure = ref('')
 const page = 50
+/** Before which revision older entries are asked for; 0: the newest are. */
+const before = ref(0)
+const entries = shallowRef<JournalEntry[]>([])
+const more = ref(false)
 
-async function load(before = 0) {
-  try {
-    const query = { before, limit: page }
-    const list = await answer(
-      client.GET('/api/v1/programs/{id}/journal', { params: { path: { id: store.id }, query } }),
-    )
-    entries.value = before ? [...entries.value, ...list] : list
-    more.value = list.length === page
-    failure.value = ''
-  } catch (error) {
-    failure.value = wordsOf(error)
-  }
-}
-
-watch([visible, () => store.revision], ([open]) => open && load())
+watch([visible, () => store.revision], () => (before.value = 0))
+const { failure } = useAnswer(
+  () =>
+    visible.value
+      ? answer(
+          client.GET('/api/v1/programs/{id}/journal', {
+            params: { path: { id: store.id }, query: { before: before.value, limit: page } },
+          }),
+        )
+      : undefined,
+  [visible, () => store.revision, before],
+  {
+    then: (list) => {
+      entries.value = before.value ? [...entries.value, ...list] : list
+      more.value = list.length === page
+    },
+  },
+)
 
 const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
 </script>
@@ -61,7 +66,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
         </ul>
       </li>
     </ol>
-    <Button v-if="more" label="Older" text @click="load(entries[entries.length - 1].revision)" />
+    <Button v-if="more" label="Older" text @click="before = entries[entries.length - 1].revision" />
   </Drawer>
 </template>
 

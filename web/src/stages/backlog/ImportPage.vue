@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { useDebounceFn } from '@vueuse/core'
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, carry, client, wordsOf } from '@/api/client'
-import type { ImportResult, ReadSheet } from '@/api/types'
+import { answer, carry, client } from '@/api/client'
+import type { ReadSheet } from '@/api/types'
 import { count } from '@/ui/format'
 import { useRows } from '@/ui/useRows'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
 import OutlineForm from './OutlineForm.vue'
 
 const router = useRouter()
@@ -20,7 +20,6 @@ const headings = ref<string[]>([])
 const columns = ref<string[]>([])
 const rows = shallowRef<string[][]>([])
 const makeParents = ref(false)
-const result = shallowRef<ImportResult>()
 const failure = ref('')
 const busy = ref(false)
 const only = ref<'all' | 'wrong' | 'new' | 'changed' | 'unchanged'>('all')
@@ -47,28 +46,26 @@ async function read(file: File | undefined): Promise<void> {
   columns.value = sheet.columns
   rows.value = sheet.rows
   only.value = 'all'
-  await check()
 }
 
-let asked = 0
-async function check(): Promise<void> {
-  const mine = ++asked
-  try {
-    const found = await answer(
-      client.POST('/api/v1/programs/{id}/imports/check', {
-        params: { path: { id: store.id } },
-        body: { columns: columns.value, rows: rows.value, makeParents: makeParents.value },
-      }),
-    )
-    if (mine !== asked) return
-    result.value = found
-    failure.value = ''
-  } catch (error) {
-    if (mine === asked) failure.value = wordsOf(error)
-  }
-}
-const checkSoon = useDebounceFn(check, 150)
-watch([columns, makeParents, () => store.revision], () => loaded.value && void checkSoon(), { deep: true })
+/** What taking the table in would do; asked again whenever a cell or a column is mended. */
+const {
+  answer: result,
+  failure: unchecked,
+  asking,
+} = useAnswer(
+  () =>
+    loaded.value
+      ? answer(
+          client.POST('/api/v1/programs/{id}/imports/check', {
+            params: { path: { id: store.id } },
+            body: { columns: columns.value, rows: rows.value, makeParents: makeParents.value },
+          }),
+        )
+      : undefined,
+  [headings, () => [...columns.value], rows, makeParents, () => store.revision],
+  { wait: 150, forget: ([now], [before]) => now !== before },
+)
 
 const problems = computed(() => result.value?.problems ?? [])
 const wrong = computed(() => {
@@ -102,7 +99,6 @@ function mend(row: number, column: number, event: Event): void {
   if (cells[column] === text) return
   cells[column] = text
   rows.value = rows.value.map((r, i) => (i === row ? cells : r))
-  void check()
 }
 /** Goes to the cell of a problem. */
 async function go(row: number, column: number): Promise<void> {
@@ -166,7 +162,7 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
           </button>
         </div>
         <span class="gap" />
-        <Button text size="small" label="Another file" @click="((headings = []), (result = undefined))" />
+        <Button text size="small" label="Another file" @click="headings = []" />
         <Button
           size="small"
           :label="
@@ -176,12 +172,12 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
                 ? `Import ${count(changes, 'item')}`
                 : 'Nothing to change'
           "
-          :disabled="busy || !result || problems.length > 0 || !changes"
+          :disabled="busy || asking || !result || problems.length > 0 || !changes"
           @click="apply"
         />
       </template>
     </header>
-    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <p v-if="failure || unchecked" class="failure" role="alert">{{ failure || unchecked }}</p>
     <div v-if="!loaded" class="begin">
       <section>
         <h2>From a spreadsheet</h2>

@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
-import { wordsOf } from '@/api/client'
 import type { View } from '@/api/types'
 import { freeKey } from '@/ui/keys'
+import { useAttempt } from '@/ui/useAttempt'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
@@ -16,7 +16,7 @@ const session = useSession()
 const backlog = useBacklog()
 const name = ref('')
 const shared = ref(false)
-const failure = ref('')
+const { failure, busy, attempt } = useAttempt()
 const mayShare = computed(() => store.may({ op: 'set', kind: 'program', field: 'views' }))
 
 const isShared = computed(() => backlog.sharedViews.some((v) => v.key === backlog.view.key))
@@ -33,16 +33,8 @@ const list = computed<View[]>(() => (shared.value ? backlog.sharedViews : backlo
 const same = computed(() => list.value.find((v) => v.name.toLowerCase() === name.value.trim().toLowerCase()))
 
 async function keep(next: View[], label: string): Promise<boolean> {
-  try {
-    if (!shared.value) {
-      await backlog.keepPrivate(next)
-      return true
-    }
-    return await store.apply(label, [{ op: 'set', kind: 'program', field: 'views', value: next }])
-  } catch (error) {
-    failure.value = wordsOf(error)
-    return false
-  }
+  if (!shared.value) return attempt(() => backlog.keepPrivate(next))
+  return store.apply(label, [{ op: 'set', kind: 'program', field: 'views', value: next }])
 }
 
 async function save(): Promise<void> {
@@ -97,7 +89,7 @@ async function remove(): Promise<void> {
         />
         <span class="gap" />
         <Button text type="button" label="Cancel" @click="visible = false" />
-        <Button type="submit" :label="same ? 'Replace' : 'Save'" :disabled="!name.trim()" />
+        <Button type="submit" :label="same ? 'Replace' : 'Save'" :disabled="busy || !name.trim()" />
       </div>
     </form>
   </Dialog>
