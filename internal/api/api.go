@@ -58,6 +58,14 @@ func OpenAPI(version string) ([]byte, error) {
 	return describe(gin.New(), Options{Version: version}).OpenAPI().MarshalJSON()
 }
 
+// Of a request with thousands of faults, the first are told.
+func init() {
+	whole := huma.NewError
+	huma.NewError = func(status int, text string, faults ...error) huma.StatusError {
+		return whole(status, text, door.Named(faults)...)
+	}
+}
+
 func describe(router *gin.Engine, o Options) huma.API {
 	huma.DefaultArrayNullable = false // lists are sent as lists, or left out
 	config := huma.DefaultConfig("Jantrel", o.Version)
@@ -69,7 +77,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	api := humagin.New(router, config)
 	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy}
-	api.UseMiddleware(d.Authenticate(api))
+	api.UseMiddleware(d.Authenticate(api), d.Admit(api))
 	accounts.Register(api, d, o.Demo)
 	programs.Register(api, d)
 	setup.Register(api, d, o.Feeds)

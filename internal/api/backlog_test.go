@@ -108,7 +108,7 @@ func TestTwoAtOneCell(t *testing.T) {
 
 func TestAnImportIsCheckedAndThenOneStep(t *testing.T) {
 	at := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
-	sheet := call(t, http.MethodPost, strings.TrimSuffix(at, "/programs/1")+"/tables", "Key;Title;Team;Estimate\nLC-8;Dim ahead of fog;LC;big\n;Fog bell;LC;3\n", "Content-Type", "application/octet-stream")
+	sheet := call(t, http.MethodPost, at+"/tables", "Key;Title;Team;Estimate\nLC-8;Dim ahead of fog;LC;big\n;Fog bell;LC;3\n", "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, sheet.status, sheet.text)
 	assert.Equal(t, []any{"key", "title", "team", "size"}, sheet.body["columns"])
 	body := func(size string) string {
@@ -125,14 +125,14 @@ func TestAnImportIsCheckedAndThenOneStep(t *testing.T) {
 	ok(t, http.MethodPost, at+"/undo", `{"client":"a"}`)
 	for _, format := range []string{"csv", "xlsx"} {
 		file := ok(t, http.MethodPost, at+"/backlog/file", `{"view":{"key":"","name":""},"format":"`+format+`","all":true}`)
-		sheet := call(t, http.MethodPost, strings.TrimSuffix(at, "/programs/1")+"/tables", file.text, "Content-Type", "application/octet-stream")
+		sheet := call(t, http.MethodPost, at+"/tables", file.text, "Content-Type", "application/octet-stream")
 		require.Equal(t, 200, sheet.status)
 		again, err := json.Marshal(map[string]any{"columns": sheet.body["columns"], "rows": sheet.body["rows"]})
 		require.NoError(t, err)
 		counts := ok(t, http.MethodPost, at+"/imports/check", string(again)).body["counts"].(map[string]any)
 		assert.Len(t, counts, 1, "what was exported comes back unchanged: %v", counts)
 	}
-	assert.Equal(t, 422, call(t, http.MethodPost, strings.TrimSuffix(at, "/programs/1")+"/tables", "\x00\x01", "Content-Type", "application/octet-stream").status)
+	assert.Equal(t, 422, call(t, http.MethodPost, at+"/tables", "\x00\x01", "Content-Type", "application/octet-stream").status)
 }
 
 func TestJudgingTheBacklog(t *testing.T) {

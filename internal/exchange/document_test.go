@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"os"
+	"runtime"
 	"slices"
 	"strings"
 	"testing"
@@ -51,6 +52,11 @@ func TestABadDocumentGetsALineAProblem(t *testing.T) {
 		"an empty key":       {doc(`,"items":[{"key":"","title":"","kind":"story"}]`), "items[0].key: is empty"},
 		"a list for a name":  {`{"format":"jantrel-program","version":1,"name":[]}`, "name: "},
 		"nothing at all":     {``, "document: is not JSON"},
+		"null for a list":    {doc(`,"items":null`), "items: got null, want array"},
+		"an object for one":  {doc(`,"items":{"a":[1]}`), "items: got object, want array"},
+		"two documents":      {doc("") + doc(""), "something stands after its end"},
+		"a list of all":      {`[]`, "document: is not JSON: it is no object"},
+		"too deep":           {doc(`,"items":` + strings.Repeat("[", 30)), "within one another"},
 	} {
 		_, err := exchange.ReadDocument(strings.NewReader(c.text))
 		if assert.Error(t, err, name) {
@@ -140,4 +146,34 @@ func TestTheSchemaHasEveryFieldOfTheRegistry(t *testing.T) {
 		whole[name] = n
 	}
 	compare("program", info.Fields, whole, append(lists, "format", "version", "settings")...)
+}
+
+// A small file must not become gigabytes: of values, or of complaints about them.
+func TestDocumentsMadeToExhaust(t *testing.T) {
+	for name, c := range map[string]struct{ text, says string }{
+		"a document too large":     {`{"name":"` + strings.Repeat("x", exchange.MaxDocument) + `"}`, "larger than 32 MB"},
+		"empty items":              {`{"items":[` + strings.Repeat("{},", 10_000_000) + `{}]}`, "a list has 200,000 entries at most"},
+		"many lists of them":       {`{"items":[` + strings.Repeat(`{"tasks":[`+strings.Repeat("{},", 199_000)+`{}]},`, 30) + `{}]}`, "more than 3,000,000 values"},
+		"as many as may be":        {`{"items":[` + strings.Repeat("{},", 199_990) + `{}]}`, "more problems"},
+		"unknown fields":           {`{"items":[{` + strings.Repeat(`"a":1,`, 300_000) + `"b":1}]}`, "200 names at most"},
+		"nothing but opened lists": {strings.Repeat("[", exchange.MaxDocument), "within one another"},
+	} {
+		allocated := allocated(func() {
+			_, err := exchange.ReadDocument(strings.NewReader(c.text))
+			var problems program.Problems
+			require.ErrorAs(t, err, &problems, name)
+			assert.LessOrEqual(t, len(problems), 101, name)
+			assert.Contains(t, err.Error(), c.says, name)
+		})
+		assert.Less(t, allocated>>20, uint64(300), "MB allocated in all for %s", name)
+	}
+}
+
+// allocated is how many bytes are allocated in all while something is done.
+func allocated(do func()) uint64 {
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	do()
+	runtime.ReadMemStats(&after)
+	return after.TotalAlloc - before.TotalAlloc
 }

@@ -17,12 +17,47 @@ import (
 	"jantrel/core/program"
 )
 
-// Limits of a table that is read.
+// Limits of a table that is read: they stop files that would take gigabytes of memory, and
+// leave room for twenty fields of 50,000 items.
 const (
-	MaxRows     = 50_000
-	maxColumns  = 200
-	maxUnzipped = 256 << 20
+	MaxSheet   = 16 << 20 // bytes of the file
+	MaxRows    = 50_000
+	maxColumns = 200
+	maxCells   = 1_000_000 // with something in them or to their right
+	maxText    = 32 << 20  // bytes in all cells
 )
+
+// rowsOf gathers the rows of a table, up to the limits.
+type rowsOf struct {
+	rows        [][]string
+	cells, text int
+}
+
+// add takes a row in; empty cells at its end are none.
+func (r *rowsOf) add(row []string) error {
+	for len(row) > 0 && row[len(row)-1] == "" {
+		row = row[:len(row)-1]
+	}
+	at := len(r.rows) + 1
+	if len(row) > maxColumns {
+		return fmt.Errorf("row %d has something in column %d; %d columns can be read", at, len(row), maxColumns)
+	}
+	if at > MaxRows+1 {
+		return fmt.Errorf("the file has more than %d rows; split it", MaxRows)
+	}
+	if r.cells += len(row); r.cells > maxCells {
+		return fmt.Errorf("the first %d rows have more than %d cells; leave columns out, or split the file", at, maxCells)
+	}
+	kept := make([]string, len(row)) // no longer than it is, and of its own
+	for i, text := range row {
+		if r.text += len(text); r.text > maxText {
+			return fmt.Errorf("the first %d rows hold more than %d MB of text; leave columns out, or split the file", at, maxText>>20)
+		}
+		kept[i] = strings.Clone(text)
+	}
+	r.rows = append(r.rows, kept)
+	return nil
+}
 
 // Sheet is a table as a file has it: the first row are headings.
 type Sheet struct {
@@ -34,6 +69,9 @@ type Sheet struct {
 // sheet of an XLSX file. Which one it is its first bytes say. Rows without any text
 // at the end are dropped.
 func ReadSheet(data []byte) (Sheet, error) {
+	if len(data) > MaxSheet {
+		return Sheet{}, fmt.Errorf("the file is larger than %d MB; leave columns out, or split it", MaxSheet>>20)
+	}
 	read := readCSV
 	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
 		read = readXLSX
@@ -53,9 +91,6 @@ func ReadSheet(data []byte) (Sheet, error) {
 	}
 	s := Sheet{Headings: rows[0], Rows: rows[1:]}
 	for _, row := range rows {
-		if len(row) > maxColumns {
-			return Sheet{}, fmt.Errorf("the file has %d columns, more than %d can be read", len(row), maxColumns)
-		}
 		for len(s.Headings) < len(row) {
 			s.Headings = append(s.Headings, "")
 		}
@@ -86,12 +121,15 @@ func readCSV(data []byte) ([][]string, error) {
 	}
 	reader := csv.NewReader(bytes.NewReader(data))
 	reader.Comma = separator(data)
-	reader.FieldsPerRecord, reader.LazyQuotes = -1, true
-	var rows [][]string
+	reader.FieldsPerRecord, reader.LazyQuotes, reader.ReuseRecord = -1, true, true
+	if err := tooMany(data, byte(reader.Comma)); err != nil {
+		return nil, err
+	}
+	var rows rowsOf
 	for {
 		row, err := reader.Read()
 		if err == io.EOF {
-			return rows, nil
+			return rows.rows, nil
 		}
 		if err != nil {
 			return nil, fmt.Errorf("the file cannot be read as CSV: %w", err)
@@ -99,10 +137,22 @@ func readCSV(data []byte) ([][]string, error) {
 		for i, text := range row {
 			row[i] = unguard(text)
 		}
-		if rows = append(rows, row); len(rows) > MaxRows+1 {
-			return nil, fmt.Errorf("the file has more than %d rows; split it", MaxRows)
+		if err := rows.add(row); err != nil {
+			return nil, err
 		}
 	}
+}
+
+// tooMany refuses a line with more separators than all the cells that may be, before
+// anything is made of it: quoted text has commas too, but never so many.
+func tooMany(data []byte, separator byte) error {
+	const most = 100_000
+	for line := range bytes.Lines(data) {
+		if bytes.Count(line, []byte{separator}) > most {
+			return fmt.Errorf("a line of the file has more than %d columns; %d can be read", most, maxColumns)
+		}
+	}
+	return nil
 }
 
 // separator is what stands most often between the headings.
@@ -118,7 +168,10 @@ func separator(data []byte) rune {
 }
 
 func readXLSX(data []byte) ([][]string, error) {
-	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzipped, RawCellValue: true})
+	if err := checkWorkbook(data); err != nil {
+		return nil, err
+	}
+	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzipped, UnzipXMLSizeLimit: maxInMemory, RawCellValue: true})
 	if err != nil {
 		return nil, fmt.Errorf("the file cannot be read as XLSX: %w", err)
 	}
@@ -132,17 +185,17 @@ func readXLSX(data []byte) ([][]string, error) {
 		return nil, fmt.Errorf("the sheet %q cannot be read: %w", sheets[0], err)
 	}
 	defer func() { _ = lines.Close() }()
-	var rows [][]string
+	var rows rowsOf
 	for lines.Next() {
 		row, err := lines.Columns(excelize.Options{RawCellValue: true})
 		if err != nil {
-			return nil, fmt.Errorf("row %d cannot be read: %w", len(rows)+1, err)
+			return nil, fmt.Errorf("row %d cannot be read: %w", len(rows.rows)+1, err)
 		}
-		if rows = append(rows, row); len(rows) > MaxRows+1 {
-			return nil, fmt.Errorf("the sheet has more than %d rows; split it", MaxRows)
+		if err := rows.add(row); err != nil {
+			return nil, err
 		}
 	}
-	return rows, lines.Error()
+	return rows.rows, lines.Error()
 }
 
 // guard keeps spreadsheets from taking a text of a CSV file for a formula: an

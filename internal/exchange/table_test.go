@@ -1,7 +1,9 @@
 package exchange_test
 
 import (
+	"archive/zip"
 	"bytes"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -89,7 +91,7 @@ func TestWhatIsNoSheet(t *testing.T) {
 		"PK\x03\x04broken":        "cannot be read as XLSX",
 		"a\x00b":                  "neither a CSV nor an XLSX file",
 		strings.Repeat(",", 500):  "no rows",
-		strings.Repeat("a,", 500): "columns, more than",
+		strings.Repeat("a,", 500): "200 columns can be read",
 	} {
 		_, err := exchange.ReadSheet([]byte(text))
 		assert.ErrorContains(t, err, want)
@@ -147,4 +149,78 @@ func BenchmarkReadSheet20000Rows(b *testing.B) {
 			}
 		})
 	}
+}
+
+// workbook is an XLSX file with these parts beside those that every one has.
+func workbook(t *testing.T, sheet, shared string) []byte {
+	t.Helper()
+	var file bytes.Buffer
+	archive := zip.NewWriter(&file)
+	for name, text := range map[string]string{
+		"[Content_Types].xml":        `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/><Override PartName="/xl/sharedStrings.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sharedStrings+xml"/></Types>`,
+		"_rels/.rels":                `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
+		"xl/workbook.xml":            `<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+		"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/></Relationships>`,
+		"xl/worksheets/sheet1.xml":   `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>` + sheet + `</sheetData></worksheet>`,
+		"xl/sharedStrings.xml":       `<sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">` + shared + `</sst>`,
+	} {
+		part, err := archive.Create(name)
+		require.NoError(t, err)
+		_, err = part.Write([]byte(text))
+		require.NoError(t, err)
+	}
+	require.NoError(t, archive.Close())
+	return file.Bytes()
+}
+
+// A few kilobytes must not become gigabytes.
+func TestSheetsMadeToExhaust(t *testing.T) {
+	shared := "<si><t>Lamp</t></si>"
+	cell := `<c t="s"><v>0</v></c>`
+	fine, err := exchange.ReadSheet(workbook(t, "<row>"+cell+"</row><row>"+cell+"</row>", shared))
+	require.NoError(t, err)
+	require.Equal(t, exchange.Sheet{Headings: []string{"Lamp"}, Rows: [][]string{{"Lamp"}}}, fine)
+	long := "<si>" + strings.Repeat("<r><t>"+strings.Repeat("x", 30_000)+"</t></r>", 5) + "</si>"
+	for name, c := range map[string]struct {
+		file []byte
+		says string
+	}{
+		"the last column of every row":   {workbook(t, strings.Repeat(`<row><c r="XFD1"><v>1</v></c></row>`, 12_000), ""), "column 16384"},
+		"a long text again and again":    {workbook(t, strings.Repeat("<row>"+strings.Repeat(cell, 20)+"</row>", 49_000), long), "MB of text"},
+		"the same within one row":        {workbook(t, "<row>"+strings.Repeat(cell, 400)+"</row>", long), "column 400"},
+		"a row without an end":           {workbook(t, "<row>"+strings.Repeat("<c/>", 1_000_000), ""), "more than 400 cells"},
+		"one with another prefix":        {workbook(t, `<x:row xmlns:x="y">`+strings.Repeat("<x:c/>", 1_000_000), ""), "more than 400 cells"},
+		"rows hidden in comments":        {workbook(t, "<row>"+strings.Repeat(strings.Repeat("<c/>", 300)+"<!--<row>-->", 100), ""), "comment"},
+		"a text larger than a cell":      {workbook(t, "<row>"+cell+"</row>", "<si><t>"+strings.Repeat("x", 1<<20)+"</t></si>"), "more than 160 kB"},
+		"nothing but zeros":              {workbook(t, strings.Repeat("0", 80<<20), ""), "more than 64 MB"},
+		"too many rows":                  {workbook(t, strings.Repeat("<row>"+cell+"</row>", 60_000), shared), "more than 50000 rows"},
+		"a row far below":                {workbook(t, `<row r="1"><c r="A1"><v>1</v></c></row><row r="1000000"><c r="A1000000"><v>1</v></c></row>`, ""), "more than 50000 rows"},
+		"nothing but commas":             {bytes.Repeat([]byte(","), 16<<20), "columns"},
+		"nothing but commas, in lines":   {bytes.Repeat([]byte(strings.Repeat(",", 90_000)+"x\n"), 170), "column 90001"},
+		"nothing but lines":              {bytes.Repeat([]byte("a\n"), 8<<20), "more than 50000 rows"},
+		"more cells than can be":         {bytes.Repeat([]byte(strings.Repeat("a,", 199)+"b\n"), 40_000), "more than 1000000 cells"},
+		"a quote that is never closed":   {append([]byte("a,b\n\""), bytes.Repeat([]byte("x,"), 40_000)...), "nothing"},
+		"a file larger than can be":      {bytes.Repeat([]byte("a,b\n"), 5<<20), "larger than 16 MB"},
+		"an archive with too many parts": {manyParts(t), "parts"},
+	} {
+		used := allocated(func() {
+			_, err := exchange.ReadSheet(c.file)
+			if c.says != "nothing" && assert.Error(t, err, name) {
+				assert.Contains(t, err.Error(), c.says, name)
+			}
+		})
+		assert.Less(t, used>>20, uint64(300), "MB allocated in all for %s", name)
+	}
+}
+
+func manyParts(t *testing.T) []byte {
+	t.Helper()
+	var file bytes.Buffer
+	archive := zip.NewWriter(&file)
+	for i := range 2000 {
+		_, err := archive.Create(fmt.Sprint(i))
+		require.NoError(t, err)
+	}
+	require.NoError(t, archive.Close())
+	return file.Bytes()
 }

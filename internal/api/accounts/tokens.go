@@ -42,7 +42,7 @@ func (s stage) tokens(api huma.API) {
 		return &struct{ Body []store.Token }{list}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "make-token", Method: http.MethodPost, Path: "/api/v1/programs/{id}/tokens", Summary: "A token for a program of one's own to use this interface",
+		OperationID: "make-token", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/tokens", Summary: "A token for a program of one's own to use this interface",
 		DefaultStatus: http.StatusCreated, MaxBodyBytes: 4 << 10,
 	}, func(ctx context.Context, in *newToken) (*struct{ Body MadeToken }, error) {
 		_, who, err := s.OpenAs(ctx, in.ID)
@@ -60,7 +60,7 @@ func (s stage) tokens(api huma.API) {
 		return &struct{ Body MadeToken }{MadeToken{text}}, s.unsaved(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "remove-token", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/tokens/{token}", Summary: "End a token",
+		OperationID: "remove-token", Metadata: door.Asks, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/tokens/{token}", Summary: "End a token",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
 		Token int64 `path:"token"`

@@ -41,7 +41,7 @@ func (s stage) attachments(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "add-attachment", Method: http.MethodPost, Path: "/api/v1/programs/{id}/attachments", Summary: "Attach a file to an item",
-		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxAttachment, BodyReadTimeout: door.ImportTime, SkipValidateBody: true,
+		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxAttachment + 1, BodyReadTimeout: door.ImportTime, SkipValidateBody: true,
 		Errors: []int{http.StatusForbidden, http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity},
 	}, s.attach)
 	huma.Register(api, huma.Operation{

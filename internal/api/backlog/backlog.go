@@ -86,7 +86,7 @@ func (s stage) lists(api huma.API) {
 		return &struct{ Body Vocabulary }{Vocabulary{backlog.Fields, backlog.Comparisons, backlog.ReadyMade(), backlog.Standard(), program.DefaultReady, backlog.Lacks, backlog.ReadinessWords}}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "list-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog", Summary: "The items of a view, in order, under heads",
+		OperationID: "list-backlog", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog", Summary: "The items of a view, in order, under heads",
 	}, func(ctx context.Context, in *struct {
 		door.Reading
 		Body Asked
@@ -98,7 +98,7 @@ func (s stage) lists(api huma.API) {
 		return &struct{ Body Listed }{Listed{state.Revision, list}}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "fit-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/fit", Summary: "What of a view is done by a date, and when some of it is",
+		OperationID: "fit-backlog", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/fit", Summary: "What of a view is done by a date, and when some of it is",
 	}, s.fit)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-starts", Method: http.MethodGet, Path: "/api/v1/programs/{id}/starts", Summary: "The chance that what items wait for is done before they start",
@@ -113,7 +113,7 @@ func (s stage) lists(api huma.API) {
 		return &struct{ Body []forecast.Start }{found}, err
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "get-mix", Method: http.MethodPost, Path: "/api/v1/programs/{id}/mix", Summary: "What kinds of work a scope is made of, against the mix that is wanted",
+		OperationID: "get-mix", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/mix", Summary: "What kinds of work a scope is made of, against the mix that is wanted",
 	}, func(ctx context.Context, in *struct {
 		door.Reading
 		Body ready.Asked
@@ -125,7 +125,7 @@ func (s stage) lists(api huma.API) {
 		return &struct{ Body ready.Mix }{ready.MixOf(state.Plan, ready.ScopeOf(state.Plan, in.Body))}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "write-backlog", Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog/file", Summary: "A view as a file",
+		OperationID: "write-backlog", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/backlog/file", Summary: "A view as a file",
 	}, s.write)
 }
 

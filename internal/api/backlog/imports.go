@@ -20,9 +20,10 @@ type readSheet struct {
 
 func (s stage) imports(api huma.API) {
 	huma.Register(api, huma.Operation{
-		OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/tables", Summary: "A CSV or XLSX file as a table; nothing is kept",
-		MaxBodyBytes: door.MaxDocument, BodyReadTimeout: door.ImportTime, SkipValidateBody: true,
+		OperationID: "read-table", Method: http.MethodPost, Path: "/api/v1/programs/{id}/tables", Summary: "A CSV or XLSX file as a table; nothing is kept",
+		MaxBodyBytes: exchange.MaxSheet + 1, BodyReadTimeout: door.ImportTime, SkipValidateBody: true,
 	}, func(_ context.Context, in *struct {
+		door.ProgramID
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*struct{ Body readSheet }, error) {
 		sheet, err := exchange.ReadSheet(in.RawBody)
@@ -33,7 +34,7 @@ func (s stage) imports(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "check-import", Method: http.MethodPost, Path: "/api/v1/programs/{id}/imports/check", Summary: "What taking a table in would do, row by row",
-		MaxBodyBytes: door.MaxDocument, BodyReadTimeout: door.ImportTime,
+		MaxBodyBytes: door.MaxIntent, BodyReadTimeout: door.ImportTime,
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
 		Body act.TakeIn

@@ -40,7 +40,7 @@ type Planned struct{ Body Outcome }
 func Operation(name, summary string) huma.Operation {
 	return huma.Operation{
 		OperationID: "do-" + name, Method: http.MethodPost, Path: "/api/v1/programs/{id}/do/" + name, Summary: summary,
-		MaxBodyBytes: MaxDocument, BodyReadTimeout: ImportTime,
+		MaxBodyBytes: MaxIntent, BodyReadTimeout: ImportTime,
 		Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}
 }

@@ -12,8 +12,8 @@ import (
 
 // Limits of a request.
 const (
-	MaxDocument = 64 << 20         // bytes of a program, or of a table to be taken in
-	ImportTime  = 60 * time.Second // how long these may take to arrive
+	MaxIntent  = 32 << 20         // bytes of what is meant: a table that is taken in, at most
+	ImportTime = 60 * time.Second // how long these may take to arrive
 )
 
 // ProgramID names the program that an operation is about.

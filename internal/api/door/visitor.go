@@ -46,9 +46,6 @@ func VisitorOf(ctx context.Context) *Visitor {
 	return v
 }
 
-// Public marks operations that anybody may ask for.
-var Public = map[string]any{"public": true}
-
 // Authenticate finds out who sends a request, and turns away who is nobody.
 func (d *Door) Authenticate(api huma.API) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {

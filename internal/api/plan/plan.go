@@ -52,7 +52,7 @@ func Register(api huma.API, d *door.Door) {
 
 func (s stage) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
-		OperationID: "draft-schedule", Method: http.MethodPost, Path: "/api/v1/programs/{id}/draft", Summary: "Draft a schedule; nothing moves",
+		OperationID: "draft-schedule", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/draft", Summary: "Draft a schedule; nothing moves",
 	}, s.draft)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",

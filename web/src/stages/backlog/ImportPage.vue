@@ -35,7 +35,7 @@ async function read(file: File | undefined): Promise<void> {
   if (!file) return
   failure.value = ''
   busy.value = true
-  const response = await carry('/api/v1/tables', file).catch(
+  const response = await carry(`/api/v1/programs/${store.id}/tables`, file).catch(
     (error: Error) => void (failure.value = `${file.name} cannot be read: ${error.message}`),
   )
   busy.value = false

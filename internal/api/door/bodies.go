@@ -1,0 +1,215 @@
+package door
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+
+	"jantrel/core/roles"
+	"jantrel/internal/bounds"
+)
+
+// Marks of operations, for their Metadata.
+var (
+	// Public: anybody may ask for it.
+	Public = map[string]any{"public": true}
+	// Asks: it changes nothing of a program, although it is no GET; viewers may do it too.
+	Asks = map[string]any{"asks": true}
+	// Creates: only who may make programs may do it.
+	Creates = map[string]any{"creates": true}
+)
+
+// Limits of requests.
+const (
+	large     = 1 << 20          // bytes of a body that is read in turn
+	together  = 2                // large bodies that are worked on at once, in all
+	patience  = 20 * time.Second // how long one waits for its turn
+	namedMost = 100              // faults of a request that are named
+)
+
+// bodyLimits are what JSON of a request may hold: thirty fields of 50,000 items.
+var bodyLimits = bounds.JSON{Values: 1_500_000, List: 50_000, Names: 200, Depth: 64}
+
+// Admit lets a request in, before any of its body is read: to who belongs to the program that
+// it is about and may do such things at all. Large bodies come one at a time for each
+// account, and few in all; what is in JSON ones is counted before anything is made of it.
+// It is to be called after Authenticate.
+func (d *Door) Admit(api huma.API) func(huma.Context, func(huma.Context)) {
+	turns := newTurns(together)
+	return func(ctx huma.Context, next func(huma.Context)) {
+		refuse := func(err error) {
+			var status huma.StatusError
+			if !errors.As(err, &status) {
+				status = huma.Error500InternalServerError("The server could not do this. Its log says why.")
+			}
+			var headers huma.HeadersError
+			if errors.As(err, &headers) {
+				for name, values := range headers.GetHeaders() {
+					ctx.SetHeader(name, values[0])
+				}
+			}
+			_ = huma.WriteErr(api, ctx, status.GetStatus(), status.Error())
+		}
+		if err := d.admits(ctx); err != nil {
+			refuse(err)
+			return
+		}
+		request := humagin.Unwrap(ctx).Request
+		if ctx.Operation().RequestBody == nil {
+			next(ctx)
+			return
+		}
+		if request.ContentLength < 0 || request.ContentLength > large {
+			end, err := turns.take(request.Context(), VisitorOf(ctx.Context()).Account.ID)
+			if err != nil {
+				refuse(err)
+				return
+			}
+			defer end()
+		}
+		// Who reads a body itself keeps to limits of its own.
+		if o := ctx.Operation(); o.RequestBody.Content["application/json"] != nil && !o.SkipValidateBody {
+			if err := measure(ctx, request); err != nil {
+				refuse(err)
+				return
+			}
+		}
+		next(ctx)
+	}
+}
+
+// admits refuses who may not do an operation whatever they send.
+func (d *Door) admits(ctx huma.Context) error {
+	o := ctx.Operation()
+	v := VisitorOf(ctx.Context())
+	if o.Metadata["creates"] != nil {
+		memberships, err := d.Accounts.Store().Memberships(ctx.Context(), v.Account.ID)
+		if err != nil {
+			return d.Failed(ctx.Context(), err)
+		}
+		if !MayCreate(v.Account, memberships) || v.Token != nil {
+			return d.Denied(ctx.Context(), "Only administrators and program managers may make a program.")
+		}
+	}
+	if !strings.HasPrefix(o.Path, "/api/v1/programs/{id}") {
+		return nil
+	}
+	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
+	if err != nil {
+		return huma.Error404NotFound("There is no such program. It may have been deleted.")
+	}
+	who, err := d.Who(ctx.Context(), id)
+	switch {
+	case err != nil:
+		return d.Failed(ctx.Context(), err)
+	case who.Role == "":
+		return huma.Error404NotFound("There is no such program. It may have been deleted.")
+	case who.Role == roles.Viewer && o.Method != http.MethodGet && o.Metadata["asks"] == nil:
+		return d.Denied(ctx.Context(), "Nothing was changed: as viewer you may change nothing; ask a program manager.")
+	}
+	return nil
+}
+
+// measure reads the body of a request and counts what is in it. It is handed on as it came.
+func measure(ctx huma.Context, request *http.Request) error {
+	o := ctx.Operation()
+	if o.BodyReadTimeout > 0 {
+		_ = ctx.SetReadDeadline(time.Now().Add(o.BodyReadTimeout))
+	}
+	body, err := io.ReadAll(io.LimitReader(request.Body, o.MaxBodyBytes))
+	var timeout net.Error
+	switch {
+	case errors.As(err, &timeout) && timeout.Timeout():
+		return huma.NewError(http.StatusRequestTimeout, "The request took too long to arrive.")
+	case err != nil:
+		return huma.Error400BadRequest("The request broke off.")
+	case int64(len(body)) == o.MaxBodyBytes:
+		return huma.NewError(http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was done: the request is larger than %d kB.", o.MaxBodyBytes>>10))
+	}
+	if err := bodyLimits.Check(body); err != nil {
+		return huma.Error422UnprocessableEntity("Nothing was done: the request is too much at once. " + err.Error() + ".")
+	}
+	request.Body = io.NopCloser(bytes.NewReader(body))
+	return nil
+}
+
+// turns are those of large requests: one at a time for each account, few in all.
+type turns struct {
+	all  chan struct{}
+	mu   sync.Mutex
+	each map[int64]*line // of accounts that have a turn, or wait for one
+}
+
+type line struct {
+	turn    chan struct{} // taken by the one whose turn it is
+	waiting int           // with that one
+}
+
+func newTurns(together int) *turns {
+	return &turns{all: make(chan struct{}, together), each: map[int64]*line{}}
+}
+
+// take waits for a turn of an account and returns what ends it. Who would wait too long, or
+// has too many others waiting, is to come again later.
+func (t *turns) take(ctx context.Context, account int64) (end func(), err error) {
+	const most = 4
+	t.mu.Lock()
+	own := t.each[account]
+	if own == nil {
+		own = &line{turn: make(chan struct{}, 1)}
+		t.each[account] = own
+	}
+	if own.waiting == most {
+		t.mu.Unlock()
+		return nil, later()
+	}
+	own.waiting++
+	t.mu.Unlock()
+	leave := func() {
+		t.mu.Lock()
+		defer t.mu.Unlock()
+		if own.waiting--; own.waiting == 0 {
+			delete(t.each, account)
+		}
+	}
+	ctx, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
+	select {
+	case own.turn <- struct{}{}:
+	case <-ctx.Done():
+		leave()
+		return nil, later()
+	}
+	select {
+	case t.all <- struct{}{}:
+		return func() { <-t.all; <-own.turn; leave() }, nil
+	case <-ctx.Done():
+		<-own.turn
+		leave()
+		return nil, later()
+	}
+}
+
+// later asks to come again.
+func later() error {
+	return huma.ErrorWithHeaders(huma.Error429TooManyRequests("The server has much to do at the moment. Try again in a few seconds."), http.Header{"Retry-After": {"5"}})
+}
+
+// Named keeps the faults of a request that are told to a readable number.
+func Named(faults []error) []error {
+	if more := len(faults) - namedMost; more > 0 {
+		return append(faults[:namedMost:namedMost], &huma.ErrorDetail{Message: fmt.Sprintf("and %d more", more)})
+	}
+	return faults
+}
