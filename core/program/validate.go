@@ -6,6 +6,9 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"unicode"
+
+	"jantrel/core/calendar"
 )
 
 // Problem is one rule that a program breaks.
@@ -99,8 +102,8 @@ var rules = map[Kind]func(v *validator, at path, thing any){
 	KindMilestone: func(v *validator, at path, x any) { v.dated(at, "date", x.(*Milestone).Date) },
 	KindItem:      func(v *validator, at path, x any) { v.item(at, x.(*Item)) },
 	KindNeed: func(v *validator, at path, x any) {
-		if lag := x.(*Need).LagDays; lag < 0 {
-			v.report(at("lagDays"), "%d is below 0", lag)
+		if lag := x.(*Need).LagDays; lag < 0 || lag > maxLag {
+			v.report(at("lagDays"), "%d is not between 0 and %d", lag, maxLag)
 		}
 	},
 	KindComment: func(v *validator, at path, x any) { v.filled(at, "text", x.(*Comment).Text) },
@@ -110,6 +113,9 @@ var rules = map[Kind]func(v *validator, at path, thing any){
 func (v *validator) thing(e *entry, n name, i int, thing reflect.Value) {
 	at := func(field string) string { return v.place(e, n, i) + field }
 	rules[e.Kind](v, at, thing.Addr().Interface())
+	if e.Kind != KindNeed { // which has those of two items
+		v.key(at, n.key)
+	}
 	for _, s := range e.naming {
 		v.names(s, thing, thing.FieldByIndex(s.index), at)
 	}
@@ -118,10 +124,20 @@ func (v *validator) thing(e *entry, n name, i int, thing reflect.Value) {
 	}
 }
 
-// Limits that keep a slip of the keyboard from making thousands of iterations.
+// Limits that keep a slip of the keyboard, or malice, from making thousands of iterations or
+// sums that are no numbers any more.
 const (
 	maxIterationDays = 366
 	maxAhead         = 300
+	maxAmount        = 1_000_000 // of sizes, capacities, velocities and hours
+	maxLag           = 3660      // days
+	maxLookback      = 1000      // iterations
+)
+
+// Dates lie in these years.
+var (
+	firstDay = calendar.MustParse("1900-01-01")
+	lastDay  = calendar.MustParse("2199-12-31")
 )
 
 func (v *validator) report(path, format string, args ...any) {
@@ -159,8 +175,8 @@ func (v *validator) team(at path, t *Team) {
 	v.atLeastZero(at, "velocity", t.Velocity)
 	v.share(at, "focus", t.Focus)
 	v.share(at, "fillTo", t.FillTo)
-	if t.Lookback < 0 {
-		v.report(at("lookback"), "%d is below 0", t.Lookback)
+	if t.Lookback < 0 || t.Lookback > maxLookback {
+		v.report(at("lookback"), "%d is not between 0 and %d", t.Lookback, maxLookback)
 	}
 	stands := make(map[string][]Member, len(t.Members))
 	for j, m := range t.Members {
@@ -168,6 +184,8 @@ func (v *validator) team(at path, t *Team) {
 		if m.Share < 0 || m.Share > 1 || math.IsNaN(m.Share) {
 			v.report(at("share"), "%v is not between 0 and 1", m.Share)
 		}
+		v.possible(at, "from", m.From)
+		v.possible(at, "to", m.To)
 		if !m.To.IsZero() && m.To < m.From {
 			v.report(at("to"), "%s is before the first day, %s", m.To, m.From)
 		}
@@ -182,12 +200,19 @@ func (v *validator) team(at path, t *Team) {
 
 func (v *validator) iteration(at path, it *Iteration) {
 	v.span(at, "start", it.Start, "end", it.End)
+	if days := int(it.End-it.Start) + 1; days > maxIterationDays {
+		v.report(at("end"), "%s is %d days after the start; an iteration lasts %d at most", it.End, days-1, maxIterationDays)
+	}
+	v.atMost(at, "committedItems", it.CommittedItems)
+	v.atMost(at, "completedItems", it.CompletedItems)
 	v.atLeastZero(at, "capacity", it.Capacity)
 	v.atLeastZero(at, "committed", it.Committed)
 	v.atLeastZero(at, "completed", it.Completed)
 }
 
 func (v *validator) release(at path, r *Release) {
+	v.possible(at, "start", r.Start)
+	v.possible(at, "due", r.Due)
 	if !r.Start.IsZero() && !r.Due.IsZero() && r.Due < r.Start {
 		v.report(at("due"), "%s is before the start, %s", r.Due, r.Start)
 	}
@@ -211,6 +236,9 @@ func (v *validator) item(at path, item *Item) {
 		v.report(at("iteration"), "%s has no team, so it cannot stand in iteration %q; give it a team first", item.Key, item.Iteration)
 	}
 	v.atLeastZero(at, "size", item.Size)
+	v.possible(at, "notBefore", item.NotBefore)
+	v.possible(at, "due", item.Due)
+	v.possible(at, "doneOn", item.DoneOn)
 	for j, task := range item.Tasks {
 		at := at.in("tasks[%d]", j)
 		v.filled(at, "title", task.Title)
@@ -247,6 +275,21 @@ func (v *validator) parentCycles() {
 	}
 }
 
+// maxKey is how many bytes a key has at most.
+const maxKey = 200
+
+// key reports a key that cannot be told from others in a line of text, or is no key at all.
+func (v *validator) key(at path, key string) {
+	switch {
+	case len(key) > maxKey:
+		v.report(at("key"), "%.40q… is longer than %d bytes", key, maxKey)
+	case strings.ContainsFunc(key, unicode.IsControl):
+		v.report(at("key"), "%q has a line break, a tab or the like in it; a key is one line of text", key)
+	case strings.TrimSpace(key) != key:
+		v.report(at("key"), "%q begins or ends with a space", key)
+	}
+}
+
 type keys map[string]bool
 
 // unique adds the key of a part to those seen, and reports one that is empty or there already.
@@ -271,6 +314,20 @@ func (v *validator) dated(at path, field string, d Date) {
 	if d.IsZero() {
 		v.report(at(field), "has no date")
 	}
+	v.possible(at, field, d)
+}
+
+// possible reports a date, where there is one, that nobody can mean.
+func (v *validator) possible(at path, field string, d Date) {
+	if !d.IsZero() && (d < firstDay || d > lastDay) {
+		v.report(at(field), "%s does not lie between %s and %s", d, firstDay, lastDay)
+	}
+}
+
+func (v *validator) atMost(at path, field string, n *int) {
+	if n != nil && (*n < 0 || *n > maxAmount) {
+		v.report(at(field), "%d is not between 0 and %d", *n, maxAmount)
+	}
 }
 
 func (v *validator) span(at path, from string, start Date, to string, end Date) {
@@ -293,14 +350,14 @@ func (v *validator) share(at path, field string, n *float64) {
 	}
 }
 
-// amount reports whether n, if there is one, is a number from 0 up.
+// amount reports whether n, if there is one, is an amount of work or time.
 func amount(n *float64) bool {
-	return n == nil || *n >= 0 && !math.IsInf(*n, 0)
+	return n == nil || *n >= 0 && *n <= maxAmount
 }
 
 func (v *validator) atLeastZero(at path, field string, n *float64) {
 	if !amount(n) {
-		v.report(at(field), "%v is not a number from 0 up", *n)
+		v.report(at(field), "%v is not a number from 0 to %d", *n, maxAmount)
 	}
 }
 

@@ -39,7 +39,7 @@ func (v *validator) readyAndMix(at path, s *Settings) {
 		for unit, n := range s.Ready.Largest {
 			oneOf(v, at("ready.largest"), unit, units)
 			if !amount(&n) || n == 0 {
-				v.report(at("ready.largest."+string(unit)), "%v is not a number above 0", n)
+				v.report(at("ready.largest."+string(unit)), "%v is not a number above 0, and at most %d", n, maxAmount)
 			}
 		}
 	}

@@ -4,6 +4,10 @@
 package api
 
 import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
 	"log/slog"
 	"net/http"
 	"path"
@@ -74,6 +78,8 @@ func describe(router *gin.Engine, o Options) huma.API {
 	config.DocsPath = ""
 	config.SchemasPath = "/api/v1/schemas"
 	config.CreateHooks = nil // no $schema fields in answers
+	whole := huma.Format{Marshal: writeWhole, Unmarshal: json.Unmarshal}
+	config.Formats = map[string]huma.Format{"application/json": whole, "json": whole}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	api := humagin.New(router, config)
 	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy}
@@ -86,6 +92,19 @@ func describe(router *gin.Engine, o Options) huma.API {
 	forecast.Register(api, d)
 	words.Describe(api.OpenAPI())
 	return api
+}
+
+// writeWhole writes an answer as JSON, all of it or, where it cannot be written, nothing:
+// whoever recovers from the panic can still answer.
+func writeWhole(w io.Writer, answer any) error {
+	var text bytes.Buffer
+	encoder := json.NewEncoder(&text)
+	encoder.SetEscapeHTML(false)
+	if err := encoder.Encode(answer); err != nil {
+		panic(fmt.Errorf("an answer cannot be written: %w", err))
+	}
+	_, err := w.Write(text.Bytes())
+	return err
 }
 
 // schemaName is what a type is called in the description of the interface: with its

@@ -73,6 +73,7 @@ func logged(log *slog.Logger) gin.HandlerFunc {
 func recovered(log *slog.Logger) gin.HandlerFunc {
 	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
 		log.Error("panic", "path", c.Request.URL.Path, "cause", cause)
+		c.Header("Content-Type", "application/problem+json") // one may be set already
 		c.Data(http.StatusInternalServerError, "application/problem+json",
 			[]byte(`{"title":"Internal Server Error","status":500,"detail":"The server could not do this. Its log says why."}`))
 		c.Abort()

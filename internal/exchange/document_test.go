@@ -79,6 +79,27 @@ func TestTheDocumentedSchemaIsTheOneInUse(t *testing.T) {
 	assert.Equal(t, string(exchange.Schema), string(text), "copy internal/exchange/program.schema.json to docs")
 }
 
+// Every number of a document has bounds; none of them lets sums become no numbers.
+func TestEveryNumberHasBounds(t *testing.T) {
+	var schema map[string]any
+	require.NoError(t, json.Unmarshal(exchange.Schema, &schema))
+	numbers := 0
+	var walk func(at string, value any)
+	walk = func(at string, value any) {
+		object, _ := value.(map[string]any)
+		if kind := object["type"]; kind == "number" || kind == "integer" {
+			numbers++
+			assert.Contains(t, object, "maximum", at)
+			assert.True(t, object["minimum"] != nil || object["exclusiveMinimum"] != nil, at)
+		}
+		for name, inner := range object {
+			walk(at+"."+name, inner)
+		}
+	}
+	walk("", schema)
+	assert.Greater(t, numbers, 20)
+}
+
 func FuzzReadDocument(f *testing.F) {
 	f.Add(write(f, sample.Program(1, sample.Shape{Teams: 2, Iterations: 2, Items: 6, Needs: 4, Wild: true})))
 	f.Add(`{"format":"jantrel-program","version":1,"name":"X","items":[{"key":"A","title":"","kind":"story","parent":"A"}]}`)

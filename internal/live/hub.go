@@ -103,6 +103,7 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 	}
 	l := &Line{hub: h, id: found.ID, live: found.Base == nil, subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
 	l.state.Store(newState(plan.Of(p), revision, h.today()))
+	l.checkSoon(ctx, p, revision)
 	l.keep(ctx)
 	return l, nil
 }

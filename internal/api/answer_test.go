@@ -1,0 +1,36 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"log/slog"
+	"math"
+	"net/http"
+	"net/http/httptest"
+	"testing"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/gin-gonic/gin"
+	"github.com/stretchr/testify/assert"
+
+	"jantrel/internal/api/door"
+)
+
+// An answer that cannot be written becomes a problem, never half an answer.
+func TestAnAnswerIsWrittenWholeOrNotAtAll(t *testing.T) {
+	var log bytes.Buffer
+	gin.SetMode(gin.ReleaseMode)
+	router := gin.New()
+	router.Use(recovered(slog.New(slog.NewTextHandler(&log, nil))))
+	api := describe(router, Options{})
+	huma.Register(api, huma.Operation{OperationID: "infinite", Method: http.MethodGet, Path: "/infinite", Metadata: door.Public},
+		func(context.Context, *struct{}) (*struct{ Body []float64 }, error) {
+			return &struct{ Body []float64 }{[]float64{1, math.Inf(1)}}, nil
+		})
+	answer := httptest.NewRecorder()
+	router.ServeHTTP(answer, httptest.NewRequest(http.MethodGet, "/infinite", nil))
+	assert.Equal(t, http.StatusInternalServerError, answer.Code)
+	assert.Equal(t, "application/problem+json", answer.Header().Get("Content-Type"))
+	assert.JSONEq(t, `{"title":"Internal Server Error","status":500,"detail":"The server could not do this. Its log says why."}`, answer.Body.String())
+	assert.Contains(t, log.String(), "cannot be written")
+}
