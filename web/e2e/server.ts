@@ -98,11 +98,18 @@ export async function drag(
   to: ReturnType<Page['locator']>,
   drop = true,
 ): Promise<void> {
-  const [a, b] = [await from.boundingBox(), await to.boundingBox()]
-  if (!a || !b) throw new Error('there is nothing to drag')
+  const a = await from.boundingBox()
+  if (!a) throw new Error('there is nothing to drag')
   await page.mouse.move(a.x + Math.min(20, a.width / 2), a.y + a.height / 2)
   await page.mouse.down()
   await page.mouse.move(a.x + 30, a.y + a.height / 2 + 8, { steps: 3 })
-  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 6 })
+  // The eyes follow the place to drop at: what loads beside it may still move it.
+  for (let before = ''; ;) {
+    const b = await to.boundingBox()
+    if (!b) throw new Error('there is nowhere to drop')
+    if (JSON.stringify(b) === before) break
+    before = JSON.stringify(b)
+    await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 6 })
+  }
   if (drop) await page.mouse.up()
 }
