@@ -44,7 +44,7 @@ func userCommand() *cobra.Command {
 		return err
 	})
 	list := &cobra.Command{Use: "list", Short: "List the accounts", Args: cobra.NoArgs, RunE: with(listAccounts)}
-	password := &cobra.Command{Use: "password LOGIN", Short: "Set an account's password, and end its sessions", Args: cobra.ExactArgs(1)}
+	password := &cobra.Command{Use: "password LOGIN", Short: "Set an account's password, and end its sessions and tokens", Args: cobra.ExactArgs(1)}
 	password.RunE = with(func(ctx context.Context, accounts *account.Service, cmd *cobra.Command, args []string) error {
 		found, err := find(ctx, accounts, args[0])
 		if err != nil {
@@ -56,17 +56,13 @@ func userCommand() *cobra.Command {
 		}
 		return accounts.SetPassword(ctx, found, text, "")
 	})
-	change := func(name, short string, change func(*store.Account)) *cobra.Command {
+	change := func(name, short string, change store.AccountChange) *cobra.Command {
 		return &cobra.Command{Use: name + " LOGIN", Short: short, Args: cobra.ExactArgs(1), RunE: with(func(ctx context.Context, accounts *account.Service, _ *cobra.Command, args []string) error {
 			found, err := find(ctx, accounts, args[0])
-			if err != nil {
-				return err
+			if err == nil {
+				_, err = accounts.Store().ChangeAccount(ctx, found.ID, change)
 			}
-			change(&found)
-			if err := accounts.Store().SaveAccount(ctx, found); err != nil || !found.Disabled {
-				return err
-			}
-			return accounts.SignOutEverywhere(ctx, found.ID, "")
+			return err
 		})}
 	}
 	role := &cobra.Command{Use: "role LOGIN ROLE", Short: "Let an account belong to a program with a role", Args: cobra.ExactArgs(2)}
@@ -89,10 +85,10 @@ func userCommand() *cobra.Command {
 		return fmt.Errorf("there is no role %q", args[1])
 	})
 	cmd.AddCommand(add, list, password, role,
-		change("disable", "Keep an account from signing in, and end its sessions", func(a *store.Account) { a.Disabled = true }),
-		change("enable", "Let an account sign in again", func(a *store.Account) { a.Disabled = false }),
-		change("admin", "Make an account an administrator of the server", func(a *store.Account) { a.Admin = true }),
-		change("no-admin", "Make it none any more", func(a *store.Account) { a.Admin = false }),
+		change("disable", "Keep an account from signing in, and end its sessions and tokens", store.AccountChange{Disabled: new(true)}),
+		change("enable", "Let an account sign in again", store.AccountChange{Disabled: new(false)}),
+		change("admin", "Make an account an administrator of the server", store.AccountChange{Admin: new(true)}),
+		change("no-admin", "Make it none any more", store.AccountChange{Admin: new(false)}),
 	)
 	return cmd
 }

@@ -128,7 +128,7 @@ func (s *Service) Begin(ctx context.Context, account store.Account, device strin
 	secret, hash := newSecret()
 	now := s.clock()
 	in := SignedIn{Account: account, Secret: secret, Device: device, Expires: now.Add(SessionIdle)}
-	if err := s.store.AddSession(ctx, hash, account.ID, now, in.Expires); err != nil {
+	if err := s.store.AddSession(ctx, hash, account, now, in.Expires); err != nil {
 		return SignedIn{}, err
 	}
 	if device == "" {
@@ -151,6 +151,11 @@ func (s *Service) Session(ctx context.Context, secret string) (store.Account, er
 	return account, err
 }
 
+// Sessions lists the sessions of an account, the newest first.
+func (s *Service) Sessions(ctx context.Context, account int64) ([]store.Session, error) {
+	return s.store.Sessions(ctx, account, s.clock())
+}
+
 // SignOut ends a session.
 func (s *Service) SignOut(ctx context.Context, secret string) error {
 	return s.store.EndSession(ctx, hashSecret(secret))
@@ -162,7 +167,8 @@ func (s *Service) SignOutEverywhere(ctx context.Context, account int64, but stri
 	return s.store.EndSessions(ctx, account, hashSecret(but))
 }
 
-// ChangePassword gives an account another password and ends its other sessions.
+// ChangePassword gives an account another password and ends its other sessions and its
+// tokens. It is refused where the account has been changed or disabled since it was read.
 func (s *Service) ChangePassword(ctx context.Context, account store.Account, present, next, session string) error {
 	keys := map[string]int{fmt.Sprintf("account %d", account.ID): freeTries}
 	if wait := s.limiter.try(keys); wait > 0 {
@@ -172,20 +178,20 @@ func (s *Service) ChangePassword(ctx context.Context, account store.Account, pre
 		return ErrPassword
 	}
 	s.limiter.succeeded(keys)
-	return s.SetPassword(ctx, account, next, session)
+	return s.setPassword(ctx, account, &account.PasswordHash, next, session)
 }
 
 // SetPassword gives an account another password without asking for the present
-// one, and ends all sessions but one.
+// one, and ends all sessions but one, and all tokens.
 func (s *Service) SetPassword(ctx context.Context, account store.Account, next, session string) error {
+	return s.setPassword(ctx, account, nil, next, session)
+}
+
+func (s *Service) setPassword(ctx context.Context, account store.Account, before *string, next, session string) error {
 	if err := CheckPassword(next, account.Login); err != nil {
 		return err
 	}
-	account.PasswordHash = hashPassword(next)
-	if err := s.store.SaveAccount(ctx, account); err != nil {
-		return err
-	}
-	return s.SignOutEverywhere(ctx, account.ID, session)
+	return s.store.ChangePassword(ctx, account.ID, before, hashPassword(next), hashSecret(session))
 }
 
 // FirstLink returns the secret of a one-time link to make the first administrator,

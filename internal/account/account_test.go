@@ -88,8 +88,7 @@ func TestWhatIsWrongIsNotSaid(t *testing.T) {
 	d := open(t)
 	d.add(t, "ann", true)
 	gone := d.add(t, "gone", false)
-	gone.Disabled = true
-	require.NoError(t, d.Store().SaveAccount(t.Context(), gone))
+	disable(t, d.Store(), gone)
 	for login, pass := range map[string]string{"ann": "another thing", "nobody": password, "gone": password, "": password, "ann ": ""} {
 		_, err := d.SignIn(t.Context(), login, pass, "10.0.0.1", "")
 		assert.Equal(t, account.ErrWrong, err, login)
@@ -243,15 +242,17 @@ func TestTheFirstLinkExpires(t *testing.T) {
 func TestTheLastAdministratorStays(t *testing.T) {
 	d := open(t)
 	ann := d.add(t, "ann", true)
-	ann.Admin = false
-	assert.ErrorIs(t, d.Store().SaveAccount(t.Context(), ann), store.ErrLastAdmin)
-	ann.Admin, ann.Disabled = true, true
-	assert.ErrorIs(t, d.Store().SaveAccount(t.Context(), ann), store.ErrLastAdmin)
+	change := func(id int64, c store.AccountChange) error {
+		_, err := d.Store().ChangeAccount(t.Context(), id, c)
+		return err
+	}
+	assert.ErrorIs(t, change(ann.ID, store.AccountChange{Admin: new(false)}), store.ErrLastAdmin)
+	assert.ErrorIs(t, change(ann.ID, store.AccountChange{Disabled: new(true)}), store.ErrLastAdmin)
 	d.add(t, "bo", true)
-	assert.NoError(t, d.Store().SaveAccount(t.Context(), ann))
+	assert.NoError(t, change(ann.ID, store.AccountChange{Disabled: new(true)}))
 	_, err := d.Add(t.Context(), "BO", "", password, false)
 	assert.ErrorIs(t, err, store.ErrLoginTaken)
-	assert.ErrorIs(t, d.Store().SaveAccount(t.Context(), store.Account{ID: 99, Admin: true}), store.ErrNoAccount)
+	assert.ErrorIs(t, change(99, store.AccountChange{Admin: new(true)}), store.ErrNoAccount)
 }
 
 func TestTokens(t *testing.T) {
@@ -276,5 +277,84 @@ func TestTokens(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotSignedIn)
 	d.wait(49 * time.Hour)
 	_, _, err = d.Token(t.Context(), text)
+	assert.ErrorIs(t, err, store.ErrNotSignedIn)
+}
+
+func disable(t *testing.T, s *store.Store, a store.Account) {
+	t.Helper()
+	_, err := s.ChangeAccount(t.Context(), a.ID, store.AccountChange{Disabled: new(true)})
+	require.NoError(t, err)
+}
+
+// Whoever is disabled or demoted stays so, whatever of theirs is under way: a password that is
+// being changed, a sign-in that has just been checked.
+func TestADisabledAccountStaysDisabled(t *testing.T) {
+	d := open(t)
+	d.add(t, "root", true)
+	for i := range 12 {
+		a := d.add(t, fmt.Sprintf("ann%d", i), true)
+		var both sync.WaitGroup
+		both.Go(func() { _ = d.ChangePassword(t.Context(), a, password, "another pass phrase", "") }) // it may come first
+		both.Go(func() {
+			_, err := d.Store().ChangeAccount(t.Context(), a.ID, store.AccountChange{Admin: new(false), Disabled: new(true)})
+			assert.NoError(t, err)
+		})
+		both.Wait()
+		now, err := d.Store().AccountBy(t.Context(), "id", a.ID)
+		require.NoError(t, err)
+		assert.True(t, now.Disabled)
+		assert.False(t, now.Admin)
+		_, err = d.Begin(t.Context(), a, "")
+		assert.ErrorIs(t, err, store.ErrChanged, "a sign-in on what was read before begins no session")
+		for _, present := range []string{password, "another pass phrase"} { // whichever it is
+			assert.Error(t, d.ChangePassword(t.Context(), now, present, "yet another one", ""))
+		}
+	}
+}
+
+// What is changed of an account is that alone, and another password ends all that the one
+// before let in.
+func TestAnotherPasswordEndsSessionsAndTokens(t *testing.T) {
+	d := open(t)
+	a := d.add(t, "ann", true)
+	here, err := d.Begin(t.Context(), a, "")
+	require.NoError(t, err)
+	elsewhere, err := d.Begin(t.Context(), a, "")
+	require.NoError(t, err)
+	program, err := d.Store().Create(t.Context(), program.Program{Name: "P"})
+	require.NoError(t, err)
+	token, err := d.NewToken(t.Context(), a.ID, program, "Report", roles.Viewer, d.now.Add(48*time.Hour))
+	require.NoError(t, err)
+	listed, err := d.Store().TokensOf(t.Context(), a.ID)
+	require.NoError(t, err)
+	require.Len(t, listed, 1)
+	assert.Equal(t, "P", listed[0].Program)
+	renamed, err := d.Store().ChangeAccount(t.Context(), a.ID, store.AccountChange{Name: new("Anne")})
+	require.NoError(t, err)
+	assert.True(t, renamed.Admin)
+	require.NoError(t, d.ChangePassword(t.Context(), renamed, password, "another pass phrase", here.Secret))
+	_, err = d.Session(t.Context(), here.Secret)
+	assert.NoError(t, err)
+	_, err = d.Session(t.Context(), elsewhere.Secret)
+	assert.ErrorIs(t, err, store.ErrNotSignedIn)
+	_, _, err = d.Token(t.Context(), token)
+	assert.ErrorIs(t, err, store.ErrNotSignedIn)
+	_, err = d.Store().ChangeAccount(t.Context(), a.ID, store.AccountChange{Disabled: new(true)})
+	assert.ErrorIs(t, err, store.ErrLastAdmin)
+	_, err = d.Session(t.Context(), here.Secret)
+	assert.NoError(t, err, "what was refused has changed nothing")
+}
+
+func TestASessionEndsHoweverMuchItIsUsed(t *testing.T) {
+	d := open(t)
+	in, err := d.Begin(t.Context(), d.add(t, "ann", true), "")
+	require.NoError(t, err)
+	for range 89 {
+		d.wait(24 * time.Hour)
+		_, err := d.Session(t.Context(), in.Secret)
+		require.NoError(t, err)
+	}
+	d.wait(25 * time.Hour)
+	_, err = d.Session(t.Context(), in.Secret)
 	assert.ErrorIs(t, err, store.ErrNotSignedIn)
 }

@@ -15,6 +15,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/sample"
+	"jantrel/internal/account"
 	"jantrel/internal/demo"
 	"jantrel/internal/store"
 )
@@ -288,4 +289,101 @@ func TestATokenHasItsRoleInItsProgram(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(list.text), &tokens))
 	assert.Equal(t, http.StatusNoContent, as(t, ann, http.MethodDelete, fmt.Sprintf("%s/tokens/%d", url, tokens[0].ID), "").status)
 	assert.Equal(t, http.StatusUnauthorized, as(t, nobody, http.MethodGet, url, "", bearer...).status)
+}
+
+// A token reads and edits; it does not say who comes and goes, not even its owner.
+func TestATokenDoesNotManageAccess(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	in := h.begin(t, "ann", "Ann", "")
+	ann := h.client(t, in)
+	url := h.URL + "/api/v1/programs/1"
+	bearer := newToken(t, ann, url, "administrator")
+	before := stored(t, h)
+	for _, c := range [][3]string{
+		{http.MethodPost, h.URL + "/api/v1/sign-out", `{"everywhere":true}`}, {http.MethodPost, h.URL + "/api/v1/me/password", `{"present":"","next":"another pass phrase"}`},
+		{http.MethodDelete, url + "/tokens/1", ""}, {http.MethodPost, url + "/tokens", `{"name":"x","role":"viewer","expires":"2027-04-01"}`},
+		{http.MethodPut, url + "/members", `{"login":"ann","role":"viewer"}`}, {http.MethodGet, url + "/members", ""}, {http.MethodDelete, url, ""},
+		{http.MethodGet, h.URL + "/api/v1/accounts/1/access", ""}, {http.MethodDelete, h.URL + "/api/v1/accounts/1/sessions", ""}, {http.MethodPost, h.URL + "/api/v1/programs", `{"name":"New"}`},
+	} {
+		assert.Equal(t, http.StatusForbidden, as(t, nobody, c[0], c[1], c[2], bearer...).status, "%s %s", c[0], c[1])
+	}
+	assert.Equal(t, before, stored(t, h))
+	assert.Equal(t, http.StatusOK, as(t, ann, http.MethodGet, url, "").status, "its owner is still signed in")
+	assert.Equal(t, http.StatusOK, as(t, nobody, http.MethodGet, url, "", bearer...).status)
+}
+
+// newToken makes a token and returns the header that it is sent in.
+func newToken(t *testing.T, client *http.Client, url, role string) []string {
+	t.Helper()
+	made := as(t, client, http.MethodPost, url+"/tokens", fmt.Sprintf(`{"name":"Report","role":%q,"expires":%q}`, role, time.Now().AddDate(0, 0, 9).Format("2006-01-02")))
+	require.Equal(t, http.StatusCreated, made.status, made.text)
+	return []string{"Authorization", "Bearer " + made.body["token"].(string)}
+}
+
+// Administrators of the server see by what an account reaches it, and end it; nobody else.
+func TestAdministratorsEndAccess(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
+	in := h.begin(t, "bo", "Bo", roles.Manager)
+	bo := h.client(t, in)
+	url := h.URL + "/api/v1/programs/1"
+	bearer := newToken(t, bo, url, "viewer")
+	at := fmt.Sprintf("%s/api/v1/accounts/%d", h.URL, in.Account.ID)
+	assert.Equal(t, http.StatusForbidden, as(t, bo, http.MethodGet, at+"/access", "").status)
+	var seen struct {
+		Sessions []struct{ SeenAt string }
+		Tokens   []struct {
+			ID      int
+			Program string
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(as(t, ann, http.MethodGet, at+"/access", "").text), &seen))
+	require.Len(t, seen.Sessions, 1)
+	require.Len(t, seen.Tokens, 1)
+	assert.Equal(t, "Beacon Renewal", seen.Tokens[0].Program)
+	assert.Equal(t, http.StatusForbidden, as(t, bo, http.MethodDelete, fmt.Sprintf("%s/tokens/%d", at, seen.Tokens[0].ID), "").status)
+	assert.Equal(t, http.StatusNoContent, as(t, ann, http.MethodDelete, fmt.Sprintf("%s/tokens/%d", at, seen.Tokens[0].ID), "").status)
+	assert.Equal(t, http.StatusUnauthorized, as(t, nobody, http.MethodGet, url, "", bearer...).status)
+	assert.Equal(t, http.StatusNoContent, as(t, ann, http.MethodDelete, at+"/sessions", "").status)
+	assert.Equal(t, http.StatusUnauthorized, as(t, bo, http.MethodGet, url, "").status)
+	assert.Equal(t, http.StatusOK, as(t, ann, http.MethodGet, url, "").status)
+}
+
+// What was revoked reaches streams that are open: of a session, of a token, of an account.
+func TestRevokedStreamsEnd(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	h.begin(t, "root", "Root", "")
+	begin := func(login string) (*http.Client, account.SignedIn) {
+		in := h.begin(t, login, login, roles.Manager)
+		return h.client(t, in), in
+	}
+	url := h.URL + "/api/v1/programs/1"
+	listen := func(client *http.Client, header ...string) *http.Response {
+		request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, url+"/events", nil)
+		require.NoError(t, err)
+		for i := 0; i+1 < len(header); i += 2 {
+			request.Header.Set(header[i], header[i+1])
+		}
+		response, err := client.Do(request)
+		require.NoError(t, err)
+		require.Equal(t, http.StatusOK, response.StatusCode)
+		return response
+	}
+	ann, annIn := begin("ann")
+	bo, boIn := begin("bo")
+	cy, cyIn := begin("cy")
+	bearer := newToken(t, bo, url, "viewer")
+	streams := []*http.Response{listen(ann), listen(nobody, bearer...), listen(cy)}
+	require.NoError(t, h.accounts.SignOut(t.Context(), annIn.Secret))
+	tokens, err := h.hub.Store().TokensOf(t.Context(), boIn.Account.ID)
+	require.NoError(t, err)
+	require.NoError(t, h.hub.Store().RemoveToken(t.Context(), boIn.Account.ID, tokens[0].ID))
+	_, err = h.hub.Store().ChangeAccount(t.Context(), cyIn.Account.ID, store.AccountChange{Disabled: new(true)})
+	require.NoError(t, err)
+	for i, stream := range streams {
+		text, err := io.ReadAll(stream.Body) // ends with the next beat
+		assert.NoError(t, err, i)
+		assert.Contains(t, string(text), "hello")
+		require.NoError(t, stream.Body.Close())
+	}
 }

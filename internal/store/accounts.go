@@ -7,6 +7,8 @@ import (
 	"strings"
 	"time"
 
+	"github.com/jmoiron/sqlx"
+
 	"jantrel/core/roles"
 )
 
@@ -17,6 +19,7 @@ var (
 	ErrLastAdmin   = errors.New("this is the last administrator who can sign in; make another one first")
 	ErrLinkUsed    = errors.New("this link was used already or has expired")
 	ErrNotSignedIn = errors.New("not signed in")
+	ErrChanged     = errors.New("the account has been changed meanwhile; sign in again")
 )
 
 // Account is somebody who may sign in.
@@ -71,47 +74,100 @@ func (s *Store) AddAccount(ctx context.Context, a Account) (Account, error) {
 	return a, err
 }
 
-// SaveAccount stores an account's name, password, rights and whether it is
-// disabled. The last administrator who can sign in stays one.
-func (s *Store) SaveAccount(ctx context.Context, a Account) error {
-	result, err := s.db.NamedExecContext(ctx, `
-		UPDATE accounts SET name = :name, password_hash = :password_hash, admin = :admin, disabled = :disabled
-		WHERE id = :id AND (:admin AND NOT :disabled OR NOT admin OR disabled
-			OR EXISTS (SELECT 1 FROM accounts WHERE id <> :id AND admin AND NOT disabled))`, a)
+// AccountChange is what becomes other of an account; what is nil stays as it is.
+type AccountChange struct {
+	Name            *string
+	Admin, Disabled *bool
+}
+
+// ChangeAccount changes an account's name and rights, and nothing else of it. The last
+// administrator who can sign in stays one. Who is disabled is signed out everywhere, and
+// their tokens end.
+func (s *Store) ChangeAccount(ctx context.Context, id int64, c AccountChange) (Account, error) {
+	var changed Account
+	err := s.transact(ctx, func(tx *sqlx.Tx) error {
+		if err := tx.GetContext(ctx, &changed, `
+			UPDATE accounts SET name = coalesce(?, name), admin = coalesce(?, admin), disabled = coalesce(?, disabled) WHERE id = ? RETURNING *`,
+			c.Name, c.Admin, c.Disabled, id); errors.Is(err, sql.ErrNoRows) {
+			return ErrNoAccount
+		} else if err != nil {
+			return err
+		}
+		var left bool
+		if err := tx.GetContext(ctx, &left, `SELECT EXISTS (SELECT 1 FROM accounts WHERE admin AND NOT disabled)`); err != nil {
+			return err
+		}
+		if !left && (c.Admin != nil || c.Disabled != nil) {
+			return ErrLastAdmin
+		}
+		if changed.Disabled {
+			return endAccess(ctx, tx, id, "")
+		}
+		return nil
+	})
+	return changed, err
+}
+
+// ChangePassword gives an account another password, if it has the one before still (nil:
+// whatever it has) and may sign in. Its other sessions, its devices and its tokens end.
+func (s *Store) ChangePassword(ctx context.Context, id int64, before *string, hash, but string) error {
+	return s.transact(ctx, func(tx *sqlx.Tx) error {
+		result, err := tx.ExecContext(ctx, `UPDATE accounts SET password_hash = ?1 WHERE id = ?2 AND (?3 IS NULL OR password_hash = ?3 AND NOT disabled)`, hash, id, before)
+		if err != nil {
+			return err
+		}
+		if n, err := result.RowsAffected(); err != nil {
+			return err
+		} else if n == 0 {
+			return ErrChanged
+		}
+		return endAccess(ctx, tx, id, but)
+	})
+}
+
+// endAccess ends all sessions of an account but one, and its devices and tokens.
+func endAccess(ctx context.Context, tx *sqlx.Tx, account int64, but string) error {
+	for _, statement := range []string{`DELETE FROM sessions WHERE account_id = ? AND secret_hash <> ?`, `DELETE FROM devices WHERE account_id = ?`, `DELETE FROM tokens WHERE account_id = ?`} {
+		args := []any{account, but}
+		if _, err := tx.ExecContext(ctx, statement, args[:strings.Count(statement, "?")]...); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Session is a signed-in browser.
+type Session struct {
+	SecretHash string `db:"secret_hash" json:"-"`
+	AccountID  int64  `db:"account_id" json:"-"`
+	CreatedAt  string `db:"created_at" json:"createdAt"`
+	SeenAt     string `db:"seen_at" json:"seenAt"`
+	ExpiresAt  string `db:"expires_at" json:"-"`
+}
+
+// stamp writes a time so that texts compare as times do.
+func stamp(t time.Time) string { return t.UTC().Format("2006-01-02T15:04:05Z") }
+
+// AddSession stores a session of an account that is still as it was when its owner proved
+// themselves: with that password, and not disabled.
+func (s *Store) AddSession(ctx context.Context, hash string, of Account, now, expires time.Time) error {
+	if _, err := s.db.ExecContext(ctx, `DELETE FROM sessions WHERE expires_at < ?`, stamp(now)); err != nil {
+		return err
+	}
+	result, err := s.db.ExecContext(ctx, `
+		INSERT INTO sessions (secret_hash, account_id, created_at, seen_at, expires_at)
+		SELECT ?, id, ?, ?, ? FROM accounts WHERE id = ? AND password_hash = ? AND NOT disabled`, hash, stamp(now), stamp(now), stamp(expires), of.ID, of.PasswordHash)
 	if err != nil {
 		return err
 	}
 	if n, err := result.RowsAffected(); err != nil || n == 1 {
 		return err
 	}
-	if _, err := s.AccountBy(ctx, "id", a.ID); err != nil {
-		return err
-	}
-	return ErrLastAdmin
+	return ErrChanged
 }
 
-// Session is a signed-in browser.
-type Session struct {
-	SecretHash string `db:"secret_hash"`
-	AccountID  int64  `db:"account_id"`
-	CreatedAt  string `db:"created_at"`
-	SeenAt     string `db:"seen_at"`
-	ExpiresAt  string `db:"expires_at"`
-}
-
-// stamp writes a time so that texts compare as times do.
-func stamp(t time.Time) string { return t.UTC().Format("2006-01-02T15:04:05Z") }
-
-// AddSession stores a session.
-func (s *Store) AddSession(ctx context.Context, hash string, account int64, now, expires time.Time) error {
-	if _, err := s.db.ExecContext(ctx, `DELETE FROM sessions WHERE expires_at < ?`, stamp(now)); err != nil {
-		return err
-	}
-	_, err := s.db.NamedExecContext(ctx, `
-		INSERT INTO sessions (secret_hash, account_id, created_at, seen_at, expires_at)
-		VALUES (:secret_hash, :account_id, :created_at, :seen_at, :expires_at)`, Session{hash, account, stamp(now), stamp(now), stamp(expires)})
-	return err
-}
+// SessionAge is when a session ends, however much it is used.
+const SessionAge = 90 * 24 * time.Hour
 
 // SessionAccount returns the account of a session that has not expired, and when
 // it was last seen.
@@ -122,7 +178,7 @@ func (s *Store) SessionAccount(ctx context.Context, hash string, now time.Time) 
 	}
 	found, err := one[row](ctx, s, ErrNotSignedIn, `
 		SELECT accounts.*, sessions.seen_at FROM sessions JOIN accounts ON accounts.id = account_id
-		WHERE secret_hash = ? AND expires_at > ? AND NOT disabled`, hash, stamp(now))
+		WHERE secret_hash = ? AND expires_at > ? AND sessions.created_at > ? AND NOT disabled`, hash, stamp(now), stamp(now.Add(-SessionAge)))
 	if err != nil {
 		return Account{}, time.Time{}, err
 	}
@@ -134,6 +190,13 @@ func (s *Store) SessionAccount(ctx context.Context, hash string, now time.Time) 
 func (s *Store) TouchSession(ctx context.Context, hash string, now, expires time.Time) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE sessions SET seen_at = ?, expires_at = ? WHERE secret_hash = ?`, stamp(now), stamp(expires), hash)
 	return err
+}
+
+// Sessions lists the sessions of an account, the newest first.
+func (s *Store) Sessions(ctx context.Context, account int64, now time.Time) ([]Session, error) {
+	list := []Session{}
+	err := s.db.SelectContext(ctx, &list, `SELECT * FROM sessions WHERE account_id = ? AND expires_at > ? AND created_at > ? ORDER BY created_at DESC`, account, stamp(now), stamp(now.Add(-SessionAge)))
+	return list, err
 }
 
 // EndSession ends one session.
@@ -222,6 +285,12 @@ type Token struct {
 	UsedAt     string     `db:"used_at" json:"usedAt,omitempty"`
 }
 
+// TokenOf is a token with the name of its program.
+type TokenOf struct {
+	Token
+	Program string `db:"program" json:"program"`
+}
+
 // AddToken stores a token and returns its id.
 func (s *Store) AddToken(ctx context.Context, t Token) (int64, error) {
 	result, err := s.db.NamedExecContext(ctx, `
@@ -237,6 +306,14 @@ func (s *Store) AddToken(ctx context.Context, t Token) (int64, error) {
 func (s *Store) Tokens(ctx context.Context, account, program int64) ([]Token, error) {
 	list := []Token{}
 	err := s.db.SelectContext(ctx, &list, `SELECT * FROM tokens WHERE account_id = ? AND program_id = ? ORDER BY id DESC`, account, program)
+	return list, err
+}
+
+// TokensOf lists all tokens of an account with the programs they are for, the newest first.
+func (s *Store) TokensOf(ctx context.Context, account int64) ([]TokenOf, error) {
+	list := []TokenOf{}
+	err := s.db.SelectContext(ctx, &list, `
+		SELECT tokens.*, programs.name AS program FROM tokens JOIN programs ON programs.id = program_id WHERE account_id = ? ORDER BY tokens.id DESC`, account)
 	return list, err
 }
 

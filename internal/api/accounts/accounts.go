@@ -20,7 +20,7 @@ func (s stage) unsaved(ctx context.Context, err error) error {
 		return nil
 	case errors.Is(err, store.ErrNoAccount):
 		return huma.Error404NotFound("There is no such account.")
-	case errors.Is(err, store.ErrLoginTaken), errors.Is(err, store.ErrLastAdmin):
+	case errors.Is(err, store.ErrLoginTaken), errors.Is(err, store.ErrLastAdmin), errors.Is(err, store.ErrChanged):
 		return huma.Error409Conflict("Nothing was changed: " + err.Error() + ".")
 	}
 	return huma.Error422UnprocessableEntity("Nothing was changed: " + err.Error() + ".")
@@ -38,6 +38,7 @@ func Register(api huma.API, d *door.Door, demo []Demo) {
 	s.signIn(api)
 	s.me(api)
 	s.accounts(api)
+	s.access(api)
 	s.members(api)
 	s.tokens(api)
 }
@@ -73,32 +74,81 @@ func (s stage) accounts(api huma.API) {
 		return &struct{ Body store.Account }{added}, s.unsaved(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "save-account", Method: http.MethodPut, Path: "/api/v1/accounts/{account}", Summary: "Change an account's name, rights or password",
+		OperationID: "save-account", Method: http.MethodPut, Path: "/api/v1/accounts/{account}", Summary: "Change an account's name, rights or password; what is left out stays",
 		MaxBodyBytes: 4 << 10,
 	}, func(ctx context.Context, in *struct {
 		Account int64 `path:"account"`
 		Body    struct {
-			Name     string `json:"name" minLength:"1" maxLength:"120"`
-			Admin    bool   `json:"admin"`
-			Disabled bool   `json:"disabled"`
-			Password string `json:"password,omitempty" maxLength:"1000" doc:"A new password; left out: it stays"`
+			Name     *string `json:"name,omitempty" minLength:"1" maxLength:"120"`
+			Admin    *bool   `json:"admin,omitempty"`
+			Disabled *bool   `json:"disabled,omitempty"`
+			Password string  `json:"password,omitempty" maxLength:"1000" doc:"A new password, which ends the account's sessions and tokens"`
 		}
 	}) (*struct{ Body store.Account }, error) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
-		if err == nil {
-			a.Name, a.Admin, a.Disabled = in.Body.Name, in.Body.Admin, in.Body.Disabled
-			if in.Body.Password != "" {
+		// The password first: where it does not do, nothing is changed.
+		if in.Body.Password != "" {
+			a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+			if err == nil {
 				err = s.Accounts.SetPassword(ctx, a, in.Body.Password, door.VisitorOf(ctx).Session)
-			} else {
-				err = s.Accounts.Store().SaveAccount(ctx, a)
+			}
+			if err != nil {
+				return nil, s.unsaved(ctx, err)
 			}
 		}
-		if err == nil && a.Disabled {
-			err = s.Accounts.SignOutEverywhere(ctx, a.ID, "")
-		}
+		a, err := s.Accounts.Store().ChangeAccount(ctx, in.Account, store.AccountChange{Name: in.Body.Name, Admin: in.Body.Admin, Disabled: in.Body.Disabled})
 		return &struct{ Body store.Account }{a}, s.unsaved(ctx, err)
+	})
+}
+
+// Access is by what an account can reach the server.
+type Access struct {
+	Sessions []store.Session `json:"sessions"`
+	Tokens   []store.TokenOf `json:"tokens"`
+}
+
+// AccountID names the account that an operation is about.
+type AccountID struct {
+	Account int64 `path:"account" doc:"The account"`
+}
+
+// access shows administrators of the server by what an account can reach it, and ends that.
+func (s stage) access(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-access", Method: http.MethodGet, Path: "/api/v1/accounts/{account}/access", Summary: "An account's sessions and tokens",
+	}, func(ctx context.Context, in *AccountID) (*struct{ Body Access }, error) {
+		if err := s.ServerAdministrator(ctx); err != nil {
+			return nil, err
+		}
+		sessions, err := s.Accounts.Sessions(ctx, in.Account)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		tokens, err := s.Accounts.Store().TokensOf(ctx, in.Account)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return &struct{ Body Access }{Access{sessions, tokens}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "end-sessions", Method: http.MethodDelete, Path: "/api/v1/accounts/{account}/sessions", Summary: "Sign an account out everywhere, but here",
+	}, func(ctx context.Context, in *AccountID) (*struct{}, error) {
+		if err := s.ServerAdministrator(ctx); err != nil {
+			return nil, err
+		}
+		return nil, s.unsaved(ctx, s.Accounts.SignOutEverywhere(ctx, in.Account, door.VisitorOf(ctx).Session))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "end-token", Method: http.MethodDelete, Path: "/api/v1/accounts/{account}/tokens/{token}", Summary: "End a token of an account",
+	}, func(ctx context.Context, in *struct {
+		AccountID
+		Token int64 `path:"token"`
+	}) (*struct{}, error) {
+		if err := s.ServerAdministrator(ctx); err != nil {
+			return nil, err
+		}
+		return nil, s.unsaved(ctx, s.Accounts.Store().RemoveToken(ctx, in.Account, in.Token))
 	})
 }

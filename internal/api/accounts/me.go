@@ -36,6 +36,9 @@ func (s stage) me(api huma.API) {
 	}) (*struct {
 		SetCookie http.Cookie `header:"Set-Cookie"`
 	}, error) {
+		if err := s.Person(ctx); err != nil {
+			return nil, err
+		}
 		v := door.VisitorOf(ctx)
 		err := s.Accounts.SignOut(ctx, v.Session)
 		if err == nil && in.Body.Everywhere {
@@ -57,8 +60,8 @@ func (s stage) me(api huma.API) {
 		}
 	}) (*struct{}, error) {
 		v := door.VisitorOf(ctx)
-		if v.Session == "" {
-			return nil, s.Denied(ctx, "A token cannot change a password.")
+		if err := s.Person(ctx); err != nil {
+			return nil, err
 		}
 		err := s.Accounts.ChangePassword(ctx, v.Account, in.Body.Present, in.Body.Next, v.Session)
 		var wait *account.WaitError

@@ -49,10 +49,10 @@ func (s stage) tokens(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		v := door.VisitorOf(ctx)
-		if v.Token != nil {
-			return nil, s.Denied(ctx, "A token cannot make another one.")
+		if err := s.Person(ctx); err != nil {
+			return nil, err
 		}
+		v := door.VisitorOf(ctx)
 		if slices.Index(roles.All, in.Body.Role) < slices.Index(roles.All, who.Role) { // an unknown one too
 			return nil, s.Denied(ctx, "A token's role is at most your own, "+string(who.Role)+".")
 		}
@@ -65,7 +65,7 @@ func (s stage) tokens(api huma.API) {
 		door.ProgramID
 		Token int64 `path:"token"`
 	}) (*struct{}, error) {
-		if _, err := s.Open(ctx, in.ID); err != nil {
+		if err := s.Person(ctx); err != nil {
 			return nil, err
 		}
 		return nil, s.unsaved(ctx, s.Accounts.Store().RemoveToken(ctx, door.VisitorOf(ctx).Account.ID, in.Token))

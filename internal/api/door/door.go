@@ -108,13 +108,21 @@ func (d *Door) Administrator(ctx context.Context, id int64) (*live.Line, error) 
 	if who.Role != roles.Administrator {
 		return nil, d.Denied(ctx, "Only an administrator of the program may do this.")
 	}
-	return p, nil
+	return p, d.Person(ctx)
 }
 
 // ServerAdministrator refuses who may not manage accounts.
 func (d *Door) ServerAdministrator(ctx context.Context) error {
 	if v := VisitorOf(ctx); !v.Account.Admin || v.Token != nil {
 		return d.Denied(ctx, "Only an administrator of the server may manage accounts.")
+	}
+	return nil
+}
+
+// Person refuses programs of somebody's own: who comes and goes is for people to say.
+func (d *Door) Person(ctx context.Context) error {
+	if VisitorOf(ctx).Token != nil {
+		return d.Denied(ctx, "A token cannot do this; sign in.")
 	}
 	return nil
 }

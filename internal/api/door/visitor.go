@@ -30,6 +30,7 @@ type Visitor struct {
 	Account store.Account
 	Session string       // secret of the session; empty for a token
 	Token   *store.Token // what they came with, if no session
+	secret  string       // of that token
 	Address string       // where the request came from
 	Device  string
 	Local   bool // the browser is on this machine and calls it by its own name
@@ -58,7 +59,7 @@ func (d *Door) Authenticate(api huma.API) func(huma.Context, func(huma.Context))
 		if secret, ok := strings.CutPrefix(request.Header.Get("Authorization"), "Bearer "); ok {
 			var token store.Token
 			if token, v.Account, err = d.Accounts.Token(ctx.Context(), secret); err == nil {
-				v.Token = &token
+				v.Token, v.secret = &token, secret
 			}
 		} else if cookie, cookieErr := request.Cookie(SessionCookie); cookieErr == nil {
 			if v.Account, err = d.Accounts.Session(ctx.Context(), cookie.Value); err == nil {
@@ -127,6 +128,22 @@ func (d *Door) Who(ctx context.Context, id int64) (roles.Who, error) {
 		return roles.Who{}, err
 	}
 	return v.In(memberships, id), nil
+}
+
+// Still is what the visitor is to a program by now; an error where their session or token
+// has ended, or their account may not sign in any more.
+func (d *Door) Still(ctx context.Context, id int64) (roles.Who, error) {
+	v := VisitorOf(ctx)
+	var err error
+	if v.Token != nil {
+		_, _, err = d.Accounts.Token(ctx, v.secret)
+	} else {
+		_, err = d.Accounts.Session(ctx, v.Session)
+	}
+	if err != nil {
+		return roles.Who{}, err
+	}
+	return d.Who(ctx, id)
 }
 
 // In is what a visitor is to a program, by what they belong to.

@@ -9,7 +9,6 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/danielgtaylor/huma/v2/sse"
 
-	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/live"
 )
@@ -20,12 +19,13 @@ type hello struct {
 	Today    string `json:"today"`
 }
 
-// beat comes every few seconds, so that a page knows the line is up.
+// beat comes every few seconds, so that a page knows the line is up. At each it is asked anew
+// whether the visitor may still listen.
 type beat struct {
 	Today string `json:"today"`
 }
 
-const beatEvery = 5 * time.Second
+const beatEvery = 4 * time.Second
 
 func (s stage) events(api huma.API) {
 	sse.Register(api, huma.Operation{
@@ -56,7 +56,7 @@ func (s stage) events(api huma.API) {
 				err = send.Data(update)
 			case <-ticker.C:
 				// Who was signed out or lost their role hears no more.
-				if now, err := s.still(ctx, in.ID); err != nil || now != who {
+				if now, err := s.Still(ctx, in.ID); err != nil || now != who {
 					return
 				}
 				err = send.Data(beat{p.State().Today.String()})
@@ -66,19 +66,6 @@ func (s stage) events(api huma.API) {
 			}
 		}
 	})
-}
-
-// still is what the visitor is to a program by now, while their session or token
-// holds.
-func (s stage) still(ctx context.Context, id int64) (who roles.Who, err error) {
-	v := door.VisitorOf(ctx)
-	if v.Token != nil {
-		return s.Who(ctx, id)
-	}
-	if _, err := s.Accounts.Session(ctx, v.Session); err != nil {
-		return who, err
-	}
-	return s.Who(ctx, id)
 }
 
 // endless lifts the server's time limits from a request that stays open.

@@ -30,10 +30,61 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change an account's name, rights or password */
+        /** Change an account's name, rights or password; what is left out stays */
         put: operations["save-account"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An account's sessions and tokens */
+        get: operations["get-access"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sign an account out everywhere, but here */
+        delete: operations["end-sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account}/tokens/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a token of an account */
+        delete: operations["end-token"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1760,10 +1811,10 @@ export interface components {
             revision: number;
         };
         "Save-accountRequest": {
-            admin: boolean;
-            disabled: boolean;
-            name: string;
-            /** @description A new password; left out: it stays */
+            admin?: boolean;
+            disabled?: boolean;
+            name?: string;
+            /** @description A new password, which ends the account's sessions and tokens */
             password?: string;
         };
         "Save-memberRequest": {
@@ -1792,6 +1843,10 @@ export interface components {
             view: components["schemas"]["program.View"];
             /** @description What an item must have in its key, title or tags, all of them */
             words?: string;
+        };
+        "accounts.Access": {
+            sessions: components["schemas"]["store.Session"][];
+            tokens: components["schemas"]["store.TokenOf"][];
         };
         "accounts.Demo": {
             login: string;
@@ -3586,6 +3641,10 @@ export interface components {
             /** @enum {string} */
             role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
         };
+        "store.Session": {
+            createdAt: string;
+            seenAt: string;
+        };
         "store.Summary": {
             /** Format: int64 */
             id: number;
@@ -3601,6 +3660,19 @@ export interface components {
             /** Format: int64 */
             id: number;
             name: string;
+            /** Format: int64 */
+            programId: number;
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+            usedAt?: string;
+        };
+        "store.TokenOf": {
+            createdAt: string;
+            expiresAt: string;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            program: string;
             /** Format: int64 */
             programId: number;
             /** @enum {string} */
@@ -3701,6 +3773,99 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["store.Account"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The account */
+                account: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["accounts.Access"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The account */
+                account: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The account */
+                account: number;
+                token: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -4,6 +4,7 @@ import Dialog from 'primevue/dialog'
 import { onMounted, reactive, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Account } from '@/api/types'
+import AccountAccess from './AccountAccess.vue'
 import { useAttempt } from '@/ui/useAttempt'
 
 const { failure, busy, attempt } = useAttempt()
@@ -35,9 +36,15 @@ async function save(): Promise<void> {
   const done = await attempt(async () => {
     const account = editing.value
     if (account) {
-      const params = { path: { account: account.id } }
+      // Only what was changed here: another administrator may have changed the rest.
+      const body = {
+        name: name === account.name ? undefined : name,
+        admin: admin === account.admin ? undefined : admin,
+        disabled: disabled === account.disabled ? undefined : disabled,
+        password,
+      }
       await answer(
-        client.PUT('/api/v1/accounts/{account}', { params, body: { name, admin, disabled, password } }),
+        client.PUT('/api/v1/accounts/{account}', { params: { path: { account: account.id } }, body }),
       )
     } else {
       await answer(client.POST('/api/v1/accounts', { body: { name, login, password: form.password, admin } }))
@@ -84,7 +91,7 @@ async function save(): Promise<void> {
       v-model:visible="form.open"
       modal
       :header="editing ? editing.name : 'New account'"
-      :style="{ width: '420px' }"
+      :style="{ width: '480px' }"
     >
       <form class="form" @submit.prevent="save">
         <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
@@ -123,6 +130,7 @@ async function save(): Promise<void> {
         <label v-if="editing" class="check">
           <input v-model="form.disabled" type="checkbox" /> Cannot sign in
         </label>
+        <AccountAccess v-if="editing" :account="editing.id" />
         <div class="buttons">
           <Button text type="button" label="Cancel" @click="form.open = false" />
           <Button type="submit" label="Keep" :disabled="busy" />
