@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -43,12 +44,17 @@ func serveCommand() *cobra.Command {
 	var f serveFlags
 	var proxy bool
 	var standInAt string
+	var from []string
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the programs in a data folder", Args: cobra.NoArgs,
 		Long: "Serve the programs in a data folder.\n\nEverybody signs in. As long as there is no account, the terminal shows a link to make the first one, and\nonly addresses of this machine are listened on; jantrel user makes accounts from the shell.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return f.serve(cmd.Context(), func(ctx context.Context, hub *live.Hub, accounts *account.Service, listener net.Listener) (api.Options, error) {
-				o := api.Options{Feeds: feeds.NewCalendars(standInAt), BehindProxy: proxy}
+				allowed, err := feeds.ParseAllowed(from)
+				if err != nil {
+					return api.Options{}, fmt.Errorf("--calendars-from: %w", err)
+				}
+				o := api.Options{Feeds: feeds.NewCalendars(strings.TrimSuffix(standInAt, "/"), allowed...), BehindProxy: proxy}
 				secret, err := accounts.FirstLink(ctx)
 				if err != nil || secret == "" {
 					return o, err
@@ -63,6 +69,7 @@ func serveCommand() *cobra.Command {
 	}
 	f.register(cmd, defaultData, "folder that holds the database; made where it is missing")
 	cmd.Flags().BoolVar(&proxy, "behind-proxy", false, "requests come through a proxy of one's own, over HTTPS: cookies are for HTTPS alone, and X-Forwarded-For says where requests come from")
+	cmd.Flags().StringSliceVar(&from, "calendars-from", nil, "addresses of your own network that calendars are fetched from, as 10.1.0.0/16; without, only public addresses are asked")
 	cmd.Flags().StringVar(&standInAt, "standin", "", "where stand-in calendars are served, as http://127.0.0.1:8089, for addresses that begin with standin:")
 	return cmd
 }

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bufio"
+	"context"
 	"fmt"
 	"io"
 	"slices"
@@ -79,16 +80,17 @@ func (c *component) value(name string) string {
 // partly in a window, as whole days: all-day events, and those days of timed ones
 // of which they cover six hours or more, in the event's own time zone. Events are
 // repeated by their rules; occurrences that were moved or cancelled are taken as
-// such. A calendar that cannot be read gives a *LineError.
-func ReadCalendar(r io.Reader, window calendar.Span) ([]program.DayOff, error) {
+// such. A calendar that cannot be read gives a *LineError. Where the context ends, so
+// does the reading.
+func ReadCalendar(ctx context.Context, r io.Reader, window calendar.Span) ([]program.DayOff, error) {
 	root, err := readComponents(r)
 	if err != nil {
 		return nil, err
 	}
-	reader := &calendarReader{window: window, zones: map[string]*component{}, home: time.UTC}
+	reader := &calendarReader{ctx: ctx, window: window, zones: map[string]*zone{}, home: time.UTC}
 	for _, child := range root.children {
 		if child.name == "VTIMEZONE" {
-			reader.zones[child.value("TZID")] = child
+			reader.zones[child.value("TZID")] = newZone(child)
 		}
 	}
 	if name := root.value("X-WR-TIMEZONE"); name != "" {
@@ -206,8 +208,9 @@ func short(text string) string {
 }
 
 type calendarReader struct {
+	ctx    context.Context
 	window calendar.Span
-	zones  map[string]*component
+	zones  map[string]*zone
 	home   *time.Location // of times in UTC
 	found  []program.DayOff
 }
@@ -225,6 +228,9 @@ func (r *calendarReader) events(root *component) ([]program.DayOff, error) {
 		if child.name != "VEVENT" {
 			continue
 		}
+		if err := r.ctx.Err(); err != nil {
+			return nil, err
+		}
 		e, err := r.event(child)
 		if err != nil {
 			return nil, err
@@ -237,6 +243,9 @@ func (r *calendarReader) events(root *component) ([]program.DayOff, error) {
 	for _, e := range events {
 		if e.cancelled || e.free {
 			continue
+		}
+		if err := r.ctx.Err(); err != nil {
+			return nil, err
 		}
 		starts, err := r.starts(e)
 		if err != nil {
@@ -384,7 +393,7 @@ func (r *calendarReader) time(p property, value string) (when time.Time, allDay 
 	value = strings.TrimSpace(value)
 	if p.param("VALUE") == "DATE" || len(value) == 8 {
 		when, err = time.ParseInLocation("20060102", value, time.UTC)
-		if err != nil {
+		if err != nil || !possible(when) {
 			return when, true, lineError(p.line, "%q is not a date of the form 20270412", short(value))
 		}
 		return when, true, nil
@@ -399,47 +408,17 @@ func (r *calendarReader) time(p property, value string) (when time.Time, allDay 
 		case known == nil:
 			when, err = time.ParseInLocation("20060102T150405", value, zone)
 		case r.zones[id] != nil && err == nil:
-			when, err = inZone(r.zones[id], when)
+			when, err = r.zones[id].place(when)
 		case err == nil:
 			return when, false, lineError(p.line, "the time zone %q is neither known nor described in the calendar", short(id))
 		}
 	} else {
 		when, err = time.ParseInLocation("20060102T150405", value, r.home)
 	}
-	if err != nil || when.Year() < 1 {
+	if err != nil || !possible(when) {
 		return when, false, lineError(p.line, "%q is not a time of the form 20270412T090000", short(value))
 	}
 	return when, false, nil
-}
-
-// inZone places a local time in a time zone that the calendar describes: the
-// observance in force is the one with the latest onset before it.
-func inZone(zone *component, local time.Time) (time.Time, error) {
-	offset, latest, found := 0, time.Time{}, false
-	for _, o := range zone.children {
-		start, err := time.ParseInLocation("20060102T150405", o.value("DTSTART"), time.UTC)
-		if err != nil {
-			continue
-		}
-		onset := start
-		if option, err := rrule.StrToROption(o.value("RRULE")); err == nil && o.value("RRULE") != "" {
-			option.Dtstart = start
-			if rule, err := rrule.NewRRule(*option); err == nil {
-				onset = rule.Before(local, true)
-			}
-		}
-		seconds, err := parseOffset(o.value("TZOFFSETTO"))
-		if err != nil {
-			return local, err
-		}
-		if !found || !onset.After(local) && onset.After(latest) {
-			offset, found = seconds, true
-			if !onset.After(local) {
-				latest = onset
-			}
-		}
-	}
-	return time.Date(local.Year(), local.Month(), local.Day(), local.Hour(), local.Minute(), local.Second(), 0, time.FixedZone("", offset)), nil
 }
 
 func parseOffset(text string) (int, error) {
@@ -449,41 +428,6 @@ func parseOffset(text string) (int, error) {
 	}
 	_, offset := when.Zone()
 	return offset, nil
-}
-
-// starts returns when an event starts within the window, with those of its
-// repetitions.
-func (r *calendarReader) starts(e *event) ([]time.Time, error) {
-	if e.rule == nil && len(e.also) == 0 {
-		return []time.Time{e.start}, nil
-	}
-	set := rrule.Set{}
-	set.DTStart(e.start)
-	if e.rule != nil {
-		option := *e.rule
-		option.Dtstart = e.start
-		// Repetitions within a day say nothing about days off and could be endless.
-		if option.Freq > rrule.DAILY || len(option.Byhour)+len(option.Byminute)+len(option.Bysecond) > 3 {
-			p, _ := e.get("RRULE")
-			return nil, lineError(p.line, "an event that repeats within a day is no day off")
-		}
-		rule, err := rrule.NewRRule(option)
-		if err != nil {
-			p, _ := e.get("RRULE")
-			return nil, lineError(p.line, "the repetition %q cannot be read: %v", short(p.Value), err)
-		}
-		set.RRule(rule)
-	} else {
-		set.RDate(e.start)
-	}
-	for _, when := range e.also {
-		set.RDate(when)
-	}
-	for _, when := range e.not {
-		set.ExDate(when)
-	}
-	long := max(e.length, time.Duration(e.days)*24*time.Hour) + 48*time.Hour
-	return set.Between(r.window.Start.Time().Add(-long), r.window.End.Time().Add(48*time.Hour), true), nil
 }
 
 // take adds the days of one occurrence, as runs of days.

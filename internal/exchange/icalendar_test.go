@@ -1,7 +1,9 @@
 package exchange_test
 
 import (
+	"context"
 	"errors"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -21,7 +23,7 @@ func lines(body string) string {
 
 func read(t *testing.T, body string) []string {
 	t.Helper()
-	events, err := exchange.ReadCalendar(strings.NewReader(lines(body)), window)
+	events, err := exchange.ReadCalendar(t.Context(), strings.NewReader(lines(body)), window)
 	require.NoError(t, err)
 	list := []string{}
 	for _, e := range events {
@@ -101,13 +103,45 @@ func TestABrokenCalendarIsRefusedWithItsLine(t *testing.T) {
 		"a bad duration":        {lines(event("DTSTART;VALUE=DATE:20270412\nDURATION:soon")), 7, "is not a duration"},
 		"two of them":           {lines("") + lines(""), 5, "a second calendar"},
 	} {
-		_, err := exchange.ReadCalendar(strings.NewReader(c.text), window)
+		_, err := exchange.ReadCalendar(t.Context(), strings.NewReader(c.text), window)
 		var at *exchange.LineError
 		if assert.True(t, errors.As(err, &at), "%s: %v", name, err) {
 			assert.Equal(t, c.line, at.Line, name)
 			assert.Contains(t, at.Text, c.says, name)
 		}
 	}
+}
+
+// Calendars made to keep a server busy: each of these took minutes, or all the memory.
+func TestCalendarsMadeToExhaust(t *testing.T) {
+	many := func(n int, what string) string { return strings.Repeat(what, n) }
+	zone := "BEGIN:VTIMEZONE\nTZID:X\nBEGIN:STANDARD\nDTSTART:19700101T000000\nTZOFFSETTO:+0100\nRRULE:FREQ=%s\nEND:STANDARD\nEND:VTIMEZONE\n"
+	for name, c := range map[string]struct {
+		text, says string
+		found      int
+	}{
+		"a zone by the second":       {fmt.Sprintf(zone, "SECONDLY") + event("DTSTART;TZID=X:20270412T090000\nDTEND;TZID=X:20270412T170000"), "", 1},
+		"a zone that never comes":    {fmt.Sprintf(zone, "YEARLY;BYMONTH=2;BYMONTHDAY=30") + event("DTSTART;TZID=X:20270412T090000\nDTEND;TZID=X:20270412T170000"), "", 1},
+		"rules that never come":      {many(20, event("DTSTART;VALUE=DATE:20200412\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30")+"\n"), "", 0},
+		"the same by the day":        {many(3, event("DTSTART;VALUE=DATE:20200412\nRRULE:FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30")+"\n"), "", 0},
+		"a leap day":                 {event("DTSTART;VALUE=DATE:20240229\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29"), "", 0},
+		"far ahead":                  {event("DTSTART;VALUE=DATE:98990412\nRRULE:FREQ=DAILY"), "is not a date", 0},
+		"a rule of a thousand parts": {event("DTSTART;VALUE=DATE:20270412\nRRULE:FREQ=YEARLY;BYYEARDAY=" + many(1000, "1,") + "1"), "more than 400 parts", 0},
+		"every day for good":         {event("DTSTART;VALUE=DATE:19700101\nRRULE:FREQ=DAILY;UNTIL=99991231T000000Z"), "", 365},
+	} {
+		found, err := exchange.ReadCalendar(t.Context(), strings.NewReader(lines(c.text)), window)
+		if c.says != "" {
+			assert.ErrorContains(t, err, c.says, name)
+			continue
+		}
+		if assert.NoError(t, err, name) {
+			assert.Len(t, found, c.found, name)
+		}
+	}
+	gone, cancel := context.WithCancel(t.Context())
+	cancel()
+	_, err := exchange.ReadCalendar(gone, strings.NewReader(lines(event("DTSTART;VALUE=DATE:20270412"))), window)
+	assert.ErrorIs(t, err, context.Canceled)
 }
 
 // Whatever is read: an error with a line, or days off that lie in order and meet
@@ -117,7 +151,7 @@ func FuzzReadCalendar(f *testing.F) {
 	f.Add(lines(event("DTSTART;TZID=Europe/Lisbon:20270412T080000\nDURATION:P1DT8H")))
 	f.Add("BEGIN:VCALENDAR\nBEGIN:VTIMEZONE\nTZID:X\nBEGIN:STANDARD\nDTSTART:20001029T030000\nTZOFFSETTO:+01\nEND:STANDARD\nEND:VTIMEZONE\nEND:VCALENDAR")
 	f.Fuzz(func(t *testing.T, text string) {
-		events, err := exchange.ReadCalendar(strings.NewReader(text), window)
+		events, err := exchange.ReadCalendar(t.Context(), strings.NewReader(text), window)
 		var at *exchange.LineError
 		if err != nil && (!errors.As(err, &at) || at.Line < 1) {
 			t.Fatalf("an error without a line: %v", err)

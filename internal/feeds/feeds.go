@@ -5,12 +5,14 @@ package feeds
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
+	"slices"
 	"strings"
-	"syscall"
 	"time"
 
 	"jantrel/core/calendar"
@@ -25,35 +27,106 @@ const StandInScheme = "standin:"
 // Calendars fetches calendar feeds over HTTP.
 type Calendars struct {
 	standIn string // base address of the stand-in; empty: there is none
+	allowed []netip.Prefix
 	client  *http.Client
+	lookup  func(ctx context.Context, host string) ([]netip.Addr, error)
+	dial    func(ctx context.Context, network, address string) (net.Conn, error)
 }
 
-// NewCalendars makes a fetcher, with the base address of the stand-in; empty: there is none. It waits ten seconds at most, follows three redirects,
-// and connects to no link-local address: there the clouds keep secrets of a
-// machine for whoever can make it ask.
-func NewCalendars(standIn string) *Calendars {
-	dialer := &net.Dialer{Timeout: 5 * time.Second, Control: func(_, address string, _ syscall.RawConn) error {
-		host, _, err := net.SplitHostPort(address)
-		if ip := net.ParseIP(host); err != nil || ip == nil || ip.IsLinkLocalUnicast() || ip.IsMulticast() || ip.IsUnspecified() {
-			return fmt.Errorf("calendars are not fetched from %s", host)
-		}
-		return nil
-	}}
-	return &Calendars{standIn, &http.Client{
-		Timeout:   10 * time.Second,
-		Transport: &http.Transport{DialContext: dialer.DialContext, DisableKeepAlives: true, ResponseHeaderTimeout: 8 * time.Second},
+// Limits of a fetch.
+const (
+	fetchTime    = 10 * time.Second // of one feed, with reading it
+	maxRedirects = 3
+)
+
+// NewCalendars makes a fetcher, with the base address of the stand-in; empty: there is none.
+// It connects to public addresses alone, to the stand-in, and to those that are allowed:
+// whoever may set the address of a calendar could else make the server ask within its own
+// network, where it may reach more than they do. An address is judged once it is resolved,
+// and again after every redirect.
+func NewCalendars(standIn string, allowed ...netip.Prefix) *Calendars {
+	f := &Calendars{standIn: standIn, allowed: allowed, dial: (&net.Dialer{Timeout: 5 * time.Second}).DialContext}
+	f.lookup = func(ctx context.Context, host string) ([]netip.Addr, error) {
+		return net.DefaultResolver.LookupNetIP(ctx, "ip", host)
+	}
+	f.client = &http.Client{
+		Timeout:   fetchTime,
+		Transport: &http.Transport{DialContext: f.connect, DisableKeepAlives: true, ResponseHeaderTimeout: 8 * time.Second, MaxResponseHeaderBytes: 64 << 10},
 		CheckRedirect: func(request *http.Request, via []*http.Request) error {
-			if len(via) > 3 || request.URL.Scheme != "https" && request.URL.Scheme != "http" {
+			if len(via) > maxRedirects || request.URL.Scheme != "https" && request.URL.Scheme != "http" {
 				return fmt.Errorf("the calendar is redirected too often, or to no web address")
 			}
 			return nil
 		},
-	}}
+	}
+	return f
+}
+
+// ParseAllowed reads addresses and ranges of addresses, as 10.1.0.0/16 or 192.168.7.9.
+func ParseAllowed(texts []string) ([]netip.Prefix, error) {
+	var allowed []netip.Prefix
+	for _, text := range texts {
+		prefix, err := netip.ParsePrefix(text)
+		if err != nil {
+			address, isAddress := netip.ParseAddr(text)
+			if isAddress != nil {
+				return nil, fmt.Errorf("%q is neither an address such as 192.168.7.9 nor a range such as 10.1.0.0/16", text)
+			}
+			prefix = netip.PrefixFrom(address, address.BitLen())
+		}
+		allowed = append(allowed, prefix)
+	}
+	return allowed, nil
+}
+
+// special are ranges that are no public addresses, beside those that netip knows.
+var special = []netip.Prefix{
+	netip.MustParsePrefix("0.0.0.0/8"), netip.MustParsePrefix("100.64.0.0/10"), netip.MustParsePrefix("192.0.0.0/24"), netip.MustParsePrefix("192.0.2.0/24"),
+	netip.MustParsePrefix("198.18.0.0/15"), netip.MustParsePrefix("198.51.100.0/24"), netip.MustParsePrefix("203.0.113.0/24"), netip.MustParsePrefix("240.0.0.0/4"),
+	netip.MustParsePrefix("64:ff9b::/96"), netip.MustParsePrefix("64:ff9b:1::/48"), netip.MustParsePrefix("100::/64"), netip.MustParsePrefix("2001::/23"), netip.MustParsePrefix("2001:db8::/32"), netip.MustParsePrefix("2002::/16"),
+}
+
+// may reports whether the fetcher connects to an address.
+func (f *Calendars) may(address netip.Addr) bool {
+	address = address.Unmap()
+	within := func(p netip.Prefix) bool { return p.Contains(address) }
+	if slices.ContainsFunc(f.allowed, within) {
+		return true
+	}
+	return address.IsGlobalUnicast() && !address.IsPrivate() && !slices.ContainsFunc(special, within)
+}
+
+// connect connects to a host at one of those of its addresses that may be.
+func (f *Calendars) connect(ctx context.Context, network, address string) (net.Conn, error) {
+	if f.standIn != "" && "http://"+address == f.standIn {
+		return f.dial(ctx, network, address)
+	}
+	host, port, err := net.SplitHostPort(address)
+	if err != nil {
+		return nil, err
+	}
+	found, err := f.lookup(ctx, host)
+	if err != nil {
+		return nil, err
+	}
+	err = fmt.Errorf("calendars are not fetched from %s: it is no public address, and none that an administrator of the server allows", host)
+	for _, at := range found {
+		if !f.may(at) {
+			continue
+		}
+		var connection net.Conn
+		if connection, err = f.dial(ctx, network, net.JoinHostPort(at.Unmap().String(), port)); err == nil {
+			return connection, nil
+		}
+	}
+	return nil, err
 }
 
 // Fetch reads the events of a calendar feed that lie in a window; see
 // [exchange.ReadCalendar], which stops at the limits of a calendar.
 func (f *Calendars) Fetch(ctx context.Context, address string, window calendar.Span) ([]program.DayOff, error) {
+	ctx, cancel := context.WithTimeout(ctx, fetchTime)
+	defer cancel()
 	name, isStandIn := strings.CutPrefix(address, StandInScheme)
 	if isStandIn {
 		if f.standIn == "" {
@@ -77,11 +150,15 @@ func (f *Calendars) Fetch(ctx context.Context, address string, window calendar.S
 	}
 	defer func() { _ = response.Body.Close() }()
 	if response.StatusCode != http.StatusOK {
-		return nil, fmt.Errorf("%s answered %s instead of a calendar", target.Host, response.Status)
+		return nil, fmt.Errorf("%s answered with status %d instead of a calendar", target.Host, response.StatusCode)
 	}
-	events, err := exchange.ReadCalendar(response.Body, window)
+	events, err := exchange.ReadCalendar(ctx, response.Body, window)
+	var at *exchange.LineError
+	if errors.As(err, &at) { // what stands there is not for everybody to read
+		return nil, fmt.Errorf("%s answered something that is no calendar that can be read (line %d)", target.Host, at.Line)
+	}
 	if err != nil {
-		return nil, fmt.Errorf("the calendar at %s cannot be read: %w", target.Host, err)
+		return nil, fmt.Errorf("the calendar at %s cannot be fetched: %w", target.Host, plain(err))
 	}
 	return events, nil
 }

@@ -3,11 +3,14 @@ package setup
 import (
 	"context"
 	"strings"
+	"sync"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/act"
 	"jantrel/core/program"
+	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 )
@@ -30,38 +33,62 @@ func (s stage) calendars(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		events, err := exchange.ReadCalendar(strings.NewReader(in.Body.Intent.Text), act.CalendarWindow(l.State().Today))
+		reading, cancel := context.WithTimeout(ctx, fetchTime)
+		defer cancel()
+		events, err := exchange.ReadCalendar(reading, strings.NewReader(in.Body.Intent.Text), act.CalendarWindow(l.State().Today))
 		if err != nil {
 			return nil, huma.Error422UnprocessableEntity("The calendar cannot be read: " + err.Error())
 		}
 		return s.Do(ctx, in.ID, in.Body.Meant, act.Calendars{Of: []act.Calendar{{Person: in.Body.Intent.Person, Events: events}}})
 	})
 	huma.Register(api, door.Operation("fetch-calendars", "Fetch calendars anew"), func(ctx context.Context, in *door.Request[FetchCalendars]) (*door.Planned, error) {
-		l, _, err := s.OpenAs(ctx, in.ID)
+		l, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
 		state := l.State()
-		return s.Do(ctx, in.ID, in.Body.Meant, s.fetch(ctx, state.Program, in.Body.Intent.Person, state.Today))
+		return s.Do(ctx, in.ID, in.Body.Meant, s.fetch(ctx, state.Program, who, in.Body.Intent.Person, state.Today))
 	})
 }
 
+// feedsTogether is how many feeds are fetched at once, fetchTime how long all of them may take.
+const (
+	feedsTogether = 8
+	fetchTime     = 20 * time.Second
+)
+
 // fetch reads the calendars whose addresses are known: of one person, or of all and the
-// holidays.
-func (s stage) fetch(ctx context.Context, p program.Program, person string, today program.Date) act.Calendars {
-	window := act.CalendarWindow(today)
-	var all act.Calendars
-	take := func(whose, address string) {
-		events, err := s.feeds.Fetch(ctx, address, window)
-		all.Of = append(all.Of, act.Calendar{Person: whose, Events: events, Trouble: err})
-	}
-	for i := range p.People {
-		if x := &p.People[i]; x.Calendar != "" && (person == "" || x.Key == person) {
-			take(x.Key, x.Calendar)
+// holidays. It asks for those alone whose days off the visitor may set.
+func (s stage) fetch(ctx context.Context, p program.Program, who roles.Who, person string, today program.Date) act.Calendars {
+	type feed struct{ person, address string }
+	var known []feed
+	add := func(f feed, ref program.Ref, field string) {
+		if f.address != "" && roles.Check(p, who, []program.Change{program.SetTo(ref, field, nil)}) == nil {
+			known = append(known, f)
 		}
 	}
-	if p.Settings.HolidayCalendar != "" && person == "" {
-		take("", p.Settings.HolidayCalendar)
+	for i := range p.People {
+		if x := &p.People[i]; person == "" || x.Key == person {
+			add(feed{x.Key, x.Calendar}, program.Ref{Kind: program.KindPerson, Key: x.Key}, "daysOff")
+		}
 	}
+	if person == "" {
+		add(feed{"", p.Settings.HolidayCalendar}, program.Ref{Kind: program.KindProgram}, "holidays")
+	}
+	ctx, cancel := context.WithTimeout(ctx, fetchTime)
+	defer cancel()
+	window := act.CalendarWindow(today)
+	all := act.Calendars{Of: make([]act.Calendar, len(known))}
+	places := make(chan struct{}, feedsTogether)
+	var fetching sync.WaitGroup
+	for i, f := range known {
+		fetching.Go(func() {
+			places <- struct{}{}
+			defer func() { <-places }()
+			events, err := s.feeds.Fetch(ctx, f.address, window)
+			all.Of[i] = act.Calendar{Person: f.person, Events: events, Trouble: err}
+		})
+	}
+	fetching.Wait()
 	return all
 }
