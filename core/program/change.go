@@ -109,7 +109,7 @@ func ApplyAll(p Program, changes []Change) (Program, []Applied, error) {
 
 // run does changes without checking the rules after them.
 func run(p Program, changes []Change) (Program, []Applied, error) {
-	e := editor{p: p, owned: map[string]*positions{}}
+	e := newEditor(p, changes)
 	applied := make([]Applied, 0, len(changes))
 	for i, c := range changes {
 		inverse, err := e.apply(c)
@@ -128,7 +128,7 @@ func run(p Program, changes []Change) (Program, []Applied, error) {
 		}
 		applied = append(applied, Applied{c, inverse})
 	}
-	return e.p, applied, nil
+	return e.done(), applied, nil
 }
 
 // Inverses returns the changes that take a list back, in the order to apply them.

@@ -19,6 +19,8 @@ func (r Ref) name() name { return name{r.In, r.Key} }
 type lister interface {
 	// apply does a change and returns its inverse.
 	apply(e *editor, c Change) (Change, error)
+	// settle puts what stands in a sequence while there are many edits back into its list.
+	settle(e *editor, kind Kind)
 	// walk goes through the things in order; thing points to each and must not be written to.
 	walk(p *Program, do func(n name, at int, thing reflect.Value))
 	// find returns one thing and its position in its list.
@@ -41,7 +43,21 @@ type rows[T any] struct {
 func (r rows[T]) model() reflect.Type { return reflect.TypeFor[T]() }
 
 func (r rows[T]) apply(e *editor, c Change) (Change, error) {
-	return applyTo(e, c, string(c.Kind), r.list(&e.p), r.name)
+	if !e.many[c.Kind] {
+		return applyTo(e, c, string(c.Kind), r.list(&e.p), r.name)
+	}
+	s, _ := e.sequences[c.Kind].(*sequence[T])
+	if s == nil {
+		s = newSequence(*r.list(&e.p), r.name)
+		e.sequences[c.Kind] = s
+	}
+	return editAt(e, c, s, s.find(c.name()), r.name)
+}
+
+func (r rows[T]) settle(e *editor, kind Kind) {
+	if s, ok := e.sequences[kind].(*sequence[T]); ok {
+		*r.list(&e.p) = s.list()
+	}
 }
 
 func (r rows[T]) walk(p *Program, do func(name, int, reflect.Value)) {
@@ -90,6 +106,8 @@ func (ofTeams) apply(e *editor, c Change) (Change, error) {
 	}
 	return applyTo(e, c, string(KindTeam)+"/"+c.In, &e.p.Teams[t].Iterations, func(it *Iteration) name { return name{c.In, it.Key} })
 }
+
+func (ofTeams) settle(*editor, Kind) {}
 
 func (ofTeams) walk(p *Program, do func(name, int, reflect.Value)) {
 	for t := range p.Teams {
@@ -146,6 +164,8 @@ func (itself) apply(e *editor, c Change) (Change, error) {
 	return e.setField(reflect.ValueOf(&e.p).Elem(), c)
 }
 
+func (itself) settle(*editor, Kind) {}
+
 func (itself) walk(p *Program, do func(name, int, reflect.Value)) {
 	do(name{}, 0, reflect.ValueOf(p).Elem())
 }
@@ -191,6 +211,33 @@ type editor struct {
 	owned map[string]*positions // the lists that are private copies already
 	at    *int                  // where the last add or move put its thing
 	value json.RawMessage       // what the last add or set wrote, as the program has it
+
+	many      map[Kind]bool // the kinds of which many things are put in, taken out or moved
+	sequences map[Kind]any  // their lists meanwhile, each a *sequence of their type
+}
+
+// bulk is how many changes of the order of a list make a sequence of it worth while.
+const bulk = 100
+
+// newEditor makes an editor for changes. Teams keep their list: iterations stand in it.
+func newEditor(p Program, changes []Change) editor {
+	e := editor{p: p, owned: map[string]*positions{}, many: map[Kind]bool{}, sequences: map[Kind]any{}}
+	count := map[Kind]int{}
+	for i := range changes {
+		if c := &changes[i]; c.Op != Set && c.Kind != KindTeam {
+			count[c.Kind]++
+			e.many[c.Kind] = count[c.Kind] > bulk
+		}
+	}
+	return e
+}
+
+// done returns the program as it was edited.
+func (e *editor) done() Program {
+	for kind := range e.sequences {
+		registry[kind].settle(e, kind)
+	}
+	return e.p
 }
 
 // positions finds things of a list by their names, so that thousands of changes
@@ -247,13 +294,14 @@ func (x *positions) find(n int, nameAt func(int) name, c Change) int {
 func applyTo[T any](e *editor, c Change, which string, list *[]T, nameOf func(*T) name) (Change, error) {
 	known := own(e, which, list)
 	at := known.find(len(*list), func(i int) name { return nameOf(&(*list)[i]) }, c)
-	inverse, err := editAt(e, c, list, at, nameOf)
+	inverse, err := editAt(e, c, plain[T]{list}, at, nameOf)
 	if err != nil || c.Op == Set {
 		return inverse, err
 	}
-	if c.Op == Add && *e.at == len(*list)-1 && !known.shifted && known.at != nil {
+	switch appended := c.Op == Add && *e.at == len(*list)-1 && !known.shifted; {
+	case appended && known.at != nil:
 		known.at[c.name()] = *e.at
-	} else {
+	case !appended:
 		known.shifted = true
 	}
 	if c.Kind == KindTeam {
@@ -262,9 +310,23 @@ func applyTo[T any](e *editor, c Change, which string, list *[]T, nameOf func(*T
 	return inverse, nil
 }
 
+// plain is a list for few edits: what it is.
+type plain[T any] struct{ list *[]T }
+
+func (p plain[T]) len() int { return len(*p.list) }
+
+func (p plain[T]) at(i int) *T           { return &(*p.list)[i] }
+func (p plain[T]) insert(i int, thing T) { *p.list = slices.Insert(*p.list, i, thing) }
+
+func (p plain[T]) remove(i int) {
+	if *p.list = slices.Delete(*p.list, i, i+1); len(*p.list) == 0 {
+		*p.list = nil
+	}
+}
+
 // editAt does c to the thing at position at of list; at is -1 where the list
 // does not hold it.
-func editAt[T any](e *editor, c Change, list *[]T, at int, nameOf func(*T) name) (Change, error) {
+func editAt[T any](e *editor, c Change, list things[T], at int, nameOf func(*T) name) (Change, error) {
 	if c.Op == Add {
 		if at >= 0 {
 			return Change{}, errors.New("there is one with this key already")
@@ -280,8 +342,8 @@ func editAt[T any](e *editor, c Change, list *[]T, at int, nameOf func(*T) name)
 		if e.value, err = json.Marshal(thing); err != nil {
 			return Change{}, err
 		}
-		to := placeIn(c.At, len(*list))
-		*list = slices.Insert(*list, to, thing)
+		to := placeIn(c.At, list.len())
+		list.insert(to, thing)
 		e.at = &to
 		return Change{Op: Remove, Ref: c.Ref}, nil
 	}
@@ -290,18 +352,16 @@ func editAt[T any](e *editor, c Change, list *[]T, at int, nameOf func(*T) name)
 	}
 	switch c.Op {
 	case Set:
-		return e.setField(reflect.ValueOf(&(*list)[at]).Elem(), c)
+		return e.setField(reflect.ValueOf(list.at(at)).Elem(), c)
 	case Remove:
-		before, err := json.Marshal((*list)[at])
-		*list = slices.Delete(*list, at, at+1)
-		if len(*list) == 0 {
-			*list = nil
-		}
+		before, err := json.Marshal(*list.at(at))
+		list.remove(at)
 		return Change{Op: Add, Ref: c.Ref, Value: before, At: &at}, err
 	case Move:
-		thing := (*list)[at]
-		to := placeIn(c.At, len(*list)-1)
-		*list = slices.Insert(slices.Delete(*list, at, at+1), to, thing)
+		thing := *list.at(at)
+		list.remove(at)
+		to := placeIn(c.At, list.len())
+		list.insert(to, thing)
 		e.at = &to
 		return Change{Op: Move, Ref: c.Ref, At: &at}, nil
 	}
