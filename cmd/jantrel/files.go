@@ -150,7 +150,7 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return withStore(data, func(s *store.Store) error {
+			return withStore(store.Open, data, func(s *store.Store) error {
 				id, err := s.Create(cmd.Context(), p)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s is now program %d in %s\n", p.Name, id, data)
@@ -169,7 +169,7 @@ func exportCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use: "export", Short: "Export a program of a data folder as a document", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return withStore(data, func(s *store.Store) error {
+			return withStore(store.OpenExisting, data, func(s *store.Store) error {
 				p, err := load(cmd.Context(), s, id)
 				if err != nil {
 					return err
@@ -202,8 +202,9 @@ func load(ctx context.Context, s *store.Store, id int64) (program.Program, error
 	return p, err
 }
 
-func withStore(data string, do func(*store.Store) error) error {
-	s, err := store.Open(data)
+// withStore opens a data folder by open, which makes it where it is missing or does not.
+func withStore(open func(string) (*store.Store, error), data string, do func(*store.Store) error) error {
+	s, err := open(data)
 	if err != nil {
 		return err
 	}

@@ -199,6 +199,10 @@ func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "file")
 	require.NoError(t, os.WriteFile(file, []byte("x"), 0o600))
 	bad := `{"format":"jantrel-program","version":1,"name":"X","items":[{"key":"A","title":"","kind":"story","team":"LX"}]}`
+	kept, inUse := t.TempDir(), t.TempDir()
+	_, _, code := run(t, document(t), "import", "-", "--data", kept)
+	require.Zero(t, code)
+	start(t, "demo", "--data", inUse)
 	for name, c := range map[string]struct {
 		stdin string
 		args  []string
@@ -219,7 +223,10 @@ func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
 		"a bad share":             {bad, []string{"draft", "-", "--fill-to", "2"}, 1, "--fill-to 2"},
 		"an unknown item":         {document(t), []string{"draft", "-", "--items", "NO-1"}, 1, `no item "NO-1"`},
 		"an unknown release":      {document(t), []string{"forecast", "-", "--release", "NO"}, 1, `no release "NO"`},
-		"a program there is not":  {"", []string{"export", "--program", "9"}, 1, "there is no program 9"},
+		"a program there is not":  {"", []string{"export", "--program", "9", "--data", kept}, 1, "there is no program 9"},
+		"a mistyped folder":       {"", []string{"export", "--data", "nowhere"}, 1, "there is no database in nowhere"},
+		"a folder in use":         {"", []string{"demo", "--addr", "127.0.0.1:0", "--data", inUse}, 1, "another server runs on the data folder"},
+		"an address to allow":     {"", []string{"serve", "--addr", "127.0.0.1:0", "--data", t.TempDir(), "--calendars-from", "home"}, 1, "--calendars-from"},
 	} {
 		out, errs, code := run(t, c.stdin, c.args...)
 		assert.Equal(t, c.code, code, name)
@@ -275,5 +282,36 @@ func TestTheDemoIsKeptInANamedFolder(t *testing.T) {
 		assert.Equal(t, 1, strings.Count(string(text), "Beacon Renewal"))
 		require.NoError(t, cmd.Process.Signal(os.Interrupt))
 		require.NoError(t, cmd.Wait())
+	}
+}
+
+// A folder can be checked while a server runs on it; what is wrong is named, and nothing made.
+func TestCheck(t *testing.T) {
+	folder := t.TempDir()
+	_, url := start(t, "demo", "--data", folder)
+	client := inDemo(t, url, "matthias")
+	response, err := client.Post(url+"/api/v1/programs/1/changes", "application/json", strings.NewReader(
+		`{"client":"a","revision":0,"label":"Name","changes":[{"op":"set","kind":"program","field":"name","value":"A & B"}]}`))
+	require.NoError(t, err)
+	require.Equal(t, http.StatusOK, response.StatusCode)
+	require.NoError(t, response.Body.Close())
+	out, errs, code := run(t, "", "check", "--data", folder)
+	assert.Zero(t, code, errs)
+	assert.Contains(t, out, "program 1, A & B: revision 1, 1 changes gone through")
+	assert.Contains(t, out, "all is well")
+	_, errs, code = run(t, "", "check", "--data", "nowhere")
+	assert.Equal(t, 1, code)
+	assert.Contains(t, errs, "there is no database in nowhere")
+}
+
+func TestHealth(t *testing.T) {
+	_, url := start(t, "demo")
+	for path, want := range map[string]string{"/healthz": "ok\n", "/readyz": "ready\n"} {
+		response, err := http.Get(url + path)
+		require.NoError(t, err)
+		text, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		require.NoError(t, response.Body.Close())
+		assert.Equal(t, want, string(text))
 	}
 }

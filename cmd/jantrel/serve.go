@@ -159,6 +159,11 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 		return cannotListen(f.addr, err)
 	}
 	defer func() { _ = listener.Close() }()
+	release, err := store.Lock(f.data)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = release() }()
 	db, err := store.Open(f.data)
 	if err != nil {
 		return err

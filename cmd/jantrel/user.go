@@ -27,7 +27,7 @@ func userCommand() *cobra.Command {
 	cmd.PersistentFlags().StringVar(&data, "data", defaultData, "folder that holds the database")
 	with := func(do func(context.Context, *account.Service, *cobra.Command, []string) error) func(*cobra.Command, []string) error {
 		return func(cmd *cobra.Command, args []string) error {
-			return withStore(data, func(s *store.Store) error { return do(cmd.Context(), account.New(s, time.Now), cmd, args) })
+			return withStore(store.Open, data, func(s *store.Store) error { return do(cmd.Context(), account.New(s, time.Now), cmd, args) })
 		}
 	}
 	add := &cobra.Command{Use: "add LOGIN [NAME]", Short: "Make an account", Args: cobra.RangeArgs(1, 2)}

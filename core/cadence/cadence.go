@@ -21,10 +21,16 @@ func Started(it *program.Iteration, today program.Date) bool {
 	return it.State == program.Open || it.State == program.Closed || it.Start <= today
 }
 
+// maxGap is how many days after a team's last iteration more are made by themselves. Where a
+// program was left alone for longer, or is looked at on a day far ahead, somebody has to say
+// how it goes on: thousands of iterations would else appear for good.
+const maxGap = 400
+
 // Keep returns the changes that give every team with a cadence as many
 // iterations that have not started as its cadence keeps ahead. A new iteration
 // starts the day after the last and takes the cadence's length; a team's first
-// is the one of the cadence that holds today, or the first where it starts later.
+// is the one of the cadence that holds today, or the first where it starts later. A team
+// whose last iteration ended over a year ago gets none.
 func Keep(p program.Program, today program.Date) []program.Change {
 	var changes []program.Change
 	names := newNamer(p)
@@ -32,6 +38,9 @@ func Keep(p program.Program, today program.Date) []program.Change {
 		before := &p.Teams[i]
 		c := cadenceOf(p, before.Cadence)
 		if c == nil || c.Ahead == 0 || c.LengthDays < 1 {
+			continue
+		}
+		if last := lastOf(before); last != nil && int(today-last.End) > maxGap {
 			continue
 		}
 		after := *before

@@ -75,6 +75,15 @@ func TestKeepMakesWhatLiesAhead(t *testing.T) {
 	assert.Equal(t, "A·1 07.06–20.06", shape(apply(t, p, cadence.Keep(p, today), nil))[0])
 }
 
+// A day far ahead, or a program that was left alone, makes no iterations by themselves.
+func TestKeepDoesNotBridgeYears(t *testing.T) {
+	p := harbour()
+	last := p.Teams[0].Iterations[len(p.Teams[0].Iterations)-1].End
+	assert.NotEmpty(t, cadence.Keep(p, last.Add(400)))
+	assert.Empty(t, cadence.Keep(p, last.Add(401)))
+	assert.Empty(t, cadence.Keep(p, day("2199-01-01")))
+}
+
 func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 	p := harbour()
 	last := day("2027-03-28")

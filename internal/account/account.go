@@ -58,6 +58,11 @@ func (s *Service) Store() *store.Store { return s.store }
 
 var loginPattern = regexp.MustCompile(`^[\p{L}\p{N}][\p{L}\p{N}._@+-]{1,79}$`)
 
+// maxName is how many bytes a name has at most.
+const maxName = 120
+
+var errLongName = fmt.Errorf("the name is longer than %d bytes", maxName)
+
 // Add makes an account.
 func (s *Service) Add(ctx context.Context, login, name, password string, admin bool) (store.Account, error) {
 	login, name = strings.ToLower(strings.TrimSpace(login)), strings.TrimSpace(name)
@@ -67,8 +72,8 @@ func (s *Service) Add(ctx context.Context, login, name, password string, admin b
 	if name == "" {
 		name = login
 	}
-	if len(name) > 120 {
-		return store.Account{}, fmt.Errorf("the name is longer than 120 bytes")
+	if len(name) > maxName {
+		return store.Account{}, errLongName
 	}
 	if err := CheckPassword(password, login); err != nil {
 		return store.Account{}, err
@@ -146,7 +151,8 @@ func (s *Service) Session(ctx context.Context, secret string) (store.Account, er
 	now := s.clock()
 	account, seen, err := s.store.SessionAccount(ctx, hashSecret(secret), now)
 	if err == nil && now.Sub(seen) > time.Hour {
-		err = s.store.TouchSession(ctx, hashSecret(secret), now, now.Add(SessionIdle))
+		// Where this cannot be written, as on a full disk, the session ends the sooner.
+		_ = s.store.TouchSession(ctx, hashSecret(secret), now, now.Add(SessionIdle))
 	}
 	return account, err
 }
@@ -221,6 +227,9 @@ func (s *Service) First(ctx context.Context, secret, login, name, password strin
 	}
 	if err := CheckPassword(password, login); err != nil {
 		return SignedIn{}, err
+	}
+	if len(name) > maxName {
+		return SignedIn{}, errLongName
 	}
 	if !loginPattern.MatchString(strings.TrimSpace(login)) { // before the link is used up
 		_, err := s.Add(ctx, login, name, password, true)

@@ -230,6 +230,19 @@ func TestTheFirstLinkWorksOnce(t *testing.T) {
 	assert.Empty(t, none)
 }
 
+// What is wrong with the name or the password does not use the link up.
+func TestTheFirstLinkSurvivesMistakes(t *testing.T) {
+	d := open(t)
+	secret, err := d.FirstLink(t.Context())
+	require.NoError(t, err)
+	for _, wrong := range [][3]string{{"ann", strings.Repeat("x", 121), password}, {"a!", "Ann", password}, {"ann", "Ann", "short"}} {
+		_, err := d.First(t.Context(), secret, wrong[0], wrong[1], wrong[2])
+		require.Error(t, err)
+	}
+	_, err = d.First(t.Context(), secret, "ann", "Ann", password)
+	assert.NoError(t, err)
+}
+
 func TestTheFirstLinkExpires(t *testing.T) {
 	d := open(t)
 	secret, err := d.FirstLink(t.Context())

@@ -247,6 +247,8 @@ func TestAThousandWrongPasswords(t *testing.T) {
 	assert.Equal(t, 1000, counts[http.StatusUnauthorized]+counts[http.StatusTooManyRequests])
 	assert.Equal(t, before, stored(t, h))
 	assert.Contains(t, h.log.String(), "refused: too many tries")
+	wait := as(t, nobody, http.MethodPost, h.URL+"/api/v1/sign-in", `{"login":"ann","password":"wrong wrong"}`)
+	assert.Regexp(t, `^[1-9][0-9]*$`, wait.header.Get("Retry-After"), "seconds, as HTTP says")
 }
 
 func TestBodiesThatAreTooLarge(t *testing.T) {

@@ -12,8 +12,10 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"jantrel/internal/api/door"
+	"jantrel/internal/store"
 )
 
 // An answer that cannot be written becomes a problem, never half an answer.
@@ -34,3 +36,17 @@ func TestAnAnswerIsWrittenWholeOrNotAtAll(t *testing.T) {
 	assert.JSONEq(t, `{"title":"Internal Server Error","status":500,"detail":"The server could not do this. Its log says why."}`, answer.Body.String())
 	assert.Contains(t, log.String(), "cannot be written")
 }
+
+func TestAFullDiskHasAnAnswerOfItsOwn(t *testing.T) {
+	var log bytes.Buffer
+	d := &door.Door{Log: slog.New(slog.NewTextHandler(&log, nil))}
+	var status huma.StatusError
+	require.ErrorAs(t, d.Problem(t.Context(), &store.Fault{Err: fullDisk{}}), &status)
+	assert.Equal(t, http.StatusInsufficientStorage, status.GetStatus())
+	assert.Contains(t, log.String(), "no room")
+}
+
+type fullDisk struct{}
+
+func (fullDisk) Error() string { return "no room" }
+func (fullDisk) Code() int     { return 13 }

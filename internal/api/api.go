@@ -52,6 +52,15 @@ func New(o Options) http.Handler {
 	router := gin.New()
 	router.Use(logged(o.Log), recovered(o.Log), securityHeaders)
 	describe(router, o)
+	router.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
+	router.GET("/readyz", func(c *gin.Context) {
+		if err := o.Hub.Store().Ready(c.Request.Context()); err != nil {
+			o.Log.ErrorContext(c.Request.Context(), "not ready", "error", err)
+			c.String(http.StatusServiceUnavailable, "the database does not answer\n")
+			return
+		}
+		c.String(http.StatusOK, "ready\n")
+	})
 	servePage(router)
 	return http.NewCrossOriginProtection().Handler(lean(router, o.Log))
 }

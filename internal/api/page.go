@@ -5,6 +5,7 @@ import (
 	"log/slog"
 	"net/http"
 	"path"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -72,7 +73,7 @@ func logged(log *slog.Logger) gin.HandlerFunc {
 // recovered answers a panic with a problem instead of a broken connection.
 func recovered(log *slog.Logger) gin.HandlerFunc {
 	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
-		log.Error("panic", "path", c.Request.URL.Path, "cause", cause)
+		log.Error("panic", "path", c.Request.URL.Path, "cause", cause, "stack", string(debug.Stack()))
 		c.Header("Content-Type", "application/problem+json") // one may be set already
 		c.Data(http.StatusInternalServerError, "application/problem+json",
 			[]byte(`{"title":"Internal Server Error","status":500,"detail":"The server could not do this. Its log says why."}`))

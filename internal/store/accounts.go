@@ -338,7 +338,8 @@ func (s *Store) TokenAccount(ctx context.Context, hash string, now time.Time) (T
 		return Token{}, Account{}, ErrNotSignedIn
 	}
 	if token.UsedAt < stamp(now.Add(-time.Minute)) {
-		_, err = s.db.ExecContext(ctx, `UPDATE tokens SET used_at = ? WHERE id = ?`, stamp(now), token.ID)
+		// Where this cannot be written, as on a full disk, it is only not known.
+		_, _ = s.db.ExecContext(ctx, `UPDATE tokens SET used_at = ? WHERE id = ?`, stamp(now), token.ID)
 	}
 	return token, account, err
 }

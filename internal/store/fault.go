@@ -17,6 +17,14 @@ func (f *Fault) Error() string { return "the database: " + f.Err.Error() }
 // Unwrap returns what the database said.
 func (f *Fault) Unwrap() error { return f.Err }
 
+// Full reports whether the disk has no room: nothing can be written until it has, and all
+// that is stored can be read.
+func (f *Fault) Full() bool {
+	const full = 13 // SQLITE_FULL
+	var of interface{ Code() int }
+	return errors.As(f.Err, &of) && of.Code()&0xff == full
+}
+
 // fault marks errors of the database. What this package says itself, and that somebody
 // hung up, are none.
 func fault(err error) error {
@@ -25,7 +33,7 @@ func fault(err error) error {
 	case err == nil, errors.As(err, &marked), errors.Is(err, sql.ErrNoRows), errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
 		return err
 	}
-	for _, own := range []error{ErrNotFound, ErrNoAccount, ErrLoginTaken, ErrLastAdmin, ErrLinkUsed, ErrNotSignedIn, ErrNoAttachment} {
+	for _, own := range []error{ErrNotFound, ErrNoAccount, ErrLoginTaken, ErrLastAdmin, ErrLinkUsed, ErrNotSignedIn, ErrNoAttachment, ErrChanged} {
 		if errors.Is(err, own) {
 			return err
 		}

@@ -33,11 +33,34 @@ type Store struct {
 	db database
 }
 
-// Open opens the database in a folder, making both where they are missing, and
-// brings its tables up to date.
-func Open(folder string) (*Store, error) {
+func makeFolder(folder string) error {
 	if err := os.MkdirAll(folder, 0o750); err != nil {
-		return nil, fmt.Errorf("the data folder %s cannot be made: %w", folder, err)
+		return fmt.Errorf("the data folder %s cannot be made: %w", folder, err)
+	}
+	return nil
+}
+
+// OpenExisting opens the database in a folder as Open does, but makes none.
+func OpenExisting(folder string) (*Store, error) {
+	if _, err := os.Stat(filepath.Join(folder, FileName)); err != nil {
+		return nil, fmt.Errorf("there is no database in %s: %w", folder, errors.Unwrap(err))
+	}
+	return Open(folder)
+}
+
+// Open opens the database in a folder, making both where they are missing, and
+// brings its tables up to date. One that a later version of Jantrel made is refused.
+func Open(folder string) (*Store, error) {
+	if err := makeFolder(folder); err != nil {
+		return nil, err
+	}
+	// Only its owner reads it: it holds what opens sessions, as hashes.
+	file, err := os.OpenFile(filepath.Join(folder, FileName), os.O_CREATE|os.O_RDWR, 0o600)
+	if err == nil {
+		err = errors.Join(file.Chmod(0o600), file.Close())
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the database in %s cannot be opened or written: %w", folder, err)
 	}
 	// WAL lets readers go on while one writes. Full synchronisation: an edit that
 	// was acknowledged is on the disk, whatever happens to the machine after.
@@ -61,6 +84,15 @@ func migrate(db *sql.DB) error {
 	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(thingsOfTables))
 	if err != nil {
 		return err
+	}
+	// goose runs what is missing, and would not mind what it does not know.
+	has, err := provider.GetDBVersion(context.Background())
+	if err != nil {
+		return err
+	}
+	sources := provider.ListSources()
+	if known := sources[len(sources)-1].Version; has > known {
+		return fmt.Errorf("it was made by a later version of Jantrel (its tables are of version %d, this program knows %d); use that one, or a later one", has, known)
 	}
 	_, err = provider.Up(context.Background())
 	return err

@@ -5,6 +5,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"io"
 	"os"
 	"path/filepath"
@@ -274,4 +275,77 @@ func TestAJournalOfALaterFormatIsRefused(t *testing.T) {
 	require.NoError(t, db.Close())
 	_, err = open(t, folder).EditsAfter(ctx, id, 0)
 	assert.ErrorContains(t, err, "use a newer one")
+}
+
+// A full disk refuses edits by a word of its own; reading goes on, and once there is room,
+// writing too.
+func TestAFullDisk(t *testing.T) {
+	s, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	defer func() { _ = s.Close() }()
+	p := sample.Program(1, sample.Shape{Teams: 2, Iterations: 3, Items: 10})
+	id, err := s.Create(t.Context(), p)
+	require.NoError(t, err)
+	require.NoError(t, s.Fill(t.Context()))
+	_, err = s.Create(t.Context(), sample.Program(2, sample.Shape{Teams: 20, Iterations: 20, Items: 500}))
+	var fault *store.Fault
+	require.ErrorAs(t, err, &fault)
+	assert.True(t, fault.Full())
+	line, err := s.Live(t.Context(), id)
+	require.NoError(t, err)
+	read, _, err := s.Load(t.Context(), line.ID)
+	require.NoError(t, err)
+	assert.Equal(t, p.Name, read.Name)
+	require.NoError(t, s.Empty(t.Context()))
+	_, err = s.Create(t.Context(), p)
+	assert.NoError(t, err)
+	assert.False(t, (&store.Fault{Err: errors.New("other")}).Full())
+}
+
+func TestADatabaseOfALaterVersionIsRefused(t *testing.T) {
+	folder := t.TempDir()
+	s, err := store.Open(folder)
+	require.NoError(t, err)
+	require.NoError(t, s.Later(t.Context()))
+	require.NoError(t, s.Close())
+	_, err = store.Open(folder)
+	require.ErrorContains(t, err, "made by a later version of Jantrel")
+	assert.ErrorContains(t, err, "version 999")
+}
+
+func TestOneServerAFolder(t *testing.T) {
+	folder := filepath.Join(t.TempDir(), "data")
+	release, err := store.Lock(folder)
+	require.NoError(t, err)
+	_, err = store.Lock(folder)
+	require.ErrorContains(t, err, "another server runs on the data folder")
+	require.NoError(t, release())
+	release, err = store.Lock(folder)
+	require.NoError(t, err)
+	require.NoError(t, release())
+	_, err = store.OpenExisting(folder)
+	require.ErrorContains(t, err, "there is no database in")
+	s, err := store.Open(folder)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	info, err := os.Stat(filepath.Join(folder, store.FileName))
+	require.NoError(t, err)
+	assert.Equal(t, os.FileMode(0o600), info.Mode().Perm(), "others on the machine do not read it")
+}
+
+func TestVerifyFindsDamage(t *testing.T) {
+	s, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	defer func() { _ = s.Close() }()
+	id, err := s.Create(t.Context(), sample.Program(1, sample.Shape{Teams: 2, Iterations: 3, Items: 10}))
+	require.NoError(t, err)
+	_, err = s.AddAttachment(t.Context(), id, store.Attachment{Item: "I1", Name: "plan.txt"}, []byte("three words long"))
+	require.NoError(t, err)
+	faults, err := s.Verify(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, faults)
+	require.NoError(t, s.Damage(t.Context()))
+	faults, err = s.Verify(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, []string{"the file plan.txt of I1 in program 1 is not as long as it was"}, faults)
 }

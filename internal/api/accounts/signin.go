@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"strconv"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -41,7 +42,7 @@ type signedIn struct {
 
 // tooMany answers that somebody has to wait.
 func tooMany(err *account.WaitError) error {
-	return huma.ErrorWithHeaders(huma.Error429TooManyRequests("Not signed in: "+err.Error()+"."), http.Header{"Retry-After": {err.Wait.Round(time.Second).String()}})
+	return huma.ErrorWithHeaders(huma.Error429TooManyRequests("Not signed in: "+err.Error()+"."), http.Header{"Retry-After": {strconv.Itoa(int((err.Wait + time.Second - 1) / time.Second))}})
 }
 
 func (s stage) signIn(api huma.API) {

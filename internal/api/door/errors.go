@@ -3,6 +3,7 @@ package door
 import (
 	"context"
 	"errors"
+	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -62,5 +63,9 @@ func (d *Door) Failed(ctx context.Context, err error) error {
 		return d.Problem(ctx, err)
 	}
 	d.Log.ErrorContext(ctx, "request failed", "error", err)
+	var fault *store.Fault
+	if errors.As(err, &fault) && fault.Full() {
+		return huma.NewError(http.StatusInsufficientStorage, "Nothing was changed: the server's disk is full, and edits cannot be saved until there is room again. All that is stored can still be read.")
+	}
 	return huma.Error500InternalServerError("The server could not do this. Its log says why.")
 }

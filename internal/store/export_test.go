@@ -1,0 +1,28 @@
+package store
+
+import "context"
+
+// Fill leaves no room for anything more in the database, as a full disk does.
+func (s *Store) Fill(ctx context.Context) error {
+	s.db.SetMaxOpenConns(1) // what follows is of one connection
+	var pages int           // no fewer than there are
+	return s.db.GetContext(ctx, &pages, `PRAGMA max_page_count = 1`)
+}
+
+// Empty makes room again.
+func (s *Store) Empty(ctx context.Context) error {
+	var most int
+	return s.db.GetContext(ctx, &most, `PRAGMA max_page_count = 1000000`)
+}
+
+// Later makes the database look as if a later version had made it.
+func (s *Store) Later(ctx context.Context) error {
+	_, err := s.db.ExecContext(ctx, `INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, 1)`)
+	return err
+}
+
+// Damage shortens a file of an item.
+func (s *Store) Damage(ctx context.Context) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE attachments SET content = x'00'`)
+	return err
+}
