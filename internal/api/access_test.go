@@ -389,3 +389,23 @@ func TestRevokedStreamsEnd(t *testing.T) {
 		require.NoError(t, stream.Body.Close())
 	}
 }
+
+// What every answer carries, and addresses that do nothing.
+func TestAnswersOutsideOfOperations(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
+	wrong := as(t, ann, http.MethodPatch, h.URL+"/api/v1/programs/1", "{}")
+	assert.Equal(t, http.StatusMethodNotAllowed, wrong.status)
+	assert.Equal(t, "application/problem+json", wrong.header.Get("Content-Type"))
+	forged := as(t, ann, http.MethodPost, h.URL+"/api/v1/programs/1/undo", `{"client":"a"}`, "Sec-Fetch-Site", "cross-site")
+	assert.Equal(t, "application/problem+json", forged.header.Get("Content-Type"))
+	assert.Contains(t, forged.text, "Another site")
+	assert.Equal(t, http.StatusNotFound, as(t, ann, http.MethodGet, h.URL+"/assets/", "").status, "folders are not listed")
+	assert.Equal(t, "no-store", as(t, ann, http.MethodPost, h.URL+"/api/v1/programs/1/draft", "{}").header.Get("Cache-Control"))
+	denied := as(t, nobody, http.MethodPost, h.URL+"/api/v1/programs/1/undo", `{"client":"a"}`)
+	assert.Equal(t, "no-store", denied.header.Get("Cache-Control"))
+	id := denied.header.Get("X-Request-Id")
+	assert.Len(t, id, 12)
+	assert.Equal(t, 2, strings.Count(h.log.String(), "request="+id), "both its lines can be found: that it was refused, and that it was")
+	assert.Contains(t, h.log.String(), "account=ann")
+}

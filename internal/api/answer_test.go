@@ -34,6 +34,7 @@ func TestAnAnswerIsWrittenWholeOrNotAtAll(t *testing.T) {
 	assert.Equal(t, http.StatusInternalServerError, answer.Code)
 	assert.Equal(t, "application/problem+json", answer.Header().Get("Content-Type"))
 	assert.JSONEq(t, `{"title":"Internal Server Error","status":500,"detail":"The server could not do this. Its log says why."}`, answer.Body.String())
+	assert.Contains(t, log.String(), "answer_test.go", "with where it happened")
 	assert.Contains(t, log.String(), "cannot be written")
 }
 

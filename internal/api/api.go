@@ -49,8 +49,11 @@ type DemoAccount = accounts.Demo
 // of another site makes a browser send are refused.
 func New(o Options) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
+	o.Log = door.Log(o.Log)
 	router := gin.New()
-	router.Use(logged(o.Log), recovered(o.Log), securityHeaders)
+	router.HandleMethodNotAllowed = true
+	router.NoMethod(func(c *gin.Context) { problem(c.Writer, http.StatusMethodNotAllowed, "This address does not do that.") })
+	router.Use(logged(o.Log), recovered(o.Log), headers(o.BehindProxy))
 	describe(router, o)
 	router.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	router.GET("/readyz", func(c *gin.Context) {
@@ -62,7 +65,11 @@ func New(o Options) http.Handler {
 		c.String(http.StatusOK, "ready\n")
 	})
 	servePage(router)
-	return http.NewCrossOriginProtection().Handler(lean(router, o.Log))
+	protection := http.NewCrossOriginProtection()
+	protection.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		problem(w, http.StatusForbidden, "Another site made your browser send this, so nothing was done.")
+	}))
+	return protection.Handler(lean(router, o.Log))
 }
 
 // OpenAPI returns the description of the interface as JSON.

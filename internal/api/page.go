@@ -1,6 +1,8 @@
 package api
 
 import (
+	"crypto/rand"
+	"encoding/json"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -9,8 +11,10 @@ import (
 	"strings"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 
+	"jantrel/internal/api/door"
 	"jantrel/web"
 )
 
@@ -22,7 +26,11 @@ func servePage(router *gin.Engine) {
 	router.NoRoute(func(c *gin.Context) {
 		name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
 		if strings.HasPrefix(name, "api/") {
-			c.Data(http.StatusNotFound, "application/problem+json", []byte(`{"title":"Not Found","status":404,"detail":"There is nothing at this address."}`))
+			problem(c.Writer, http.StatusNotFound, "There is nothing at this address.")
+			return
+		}
+		if info, err := fs.Stat(files, name); err == nil && info.IsDir() && name != "." {
+			c.String(http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
 		if _, err := fs.Stat(files, name); err != nil || name == "" {
@@ -42,41 +50,63 @@ func servePage(router *gin.Engine) {
 	})
 }
 
-// securityHeaders let the page load from here alone and run no inline script.
-// Inline styles are allowed: the components set positions with them.
-func securityHeaders(c *gin.Context) {
-	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("X-Frame-Options", "DENY")
-	h.Set("Referrer-Policy", "no-referrer")
-	h.Set("Cross-Origin-Opener-Policy", "same-origin")
-	h.Set("Cross-Origin-Resource-Policy", "same-origin")
-	h.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=()")
-	c.Next()
+// problem answers with problem details, outside of the operations.
+func problem(w http.ResponseWriter, status int, detail string) {
+	w.Header().Set("Content-Type", "application/problem+json") // one may be set already
+	w.Header().Set("Cache-Control", "no-store")
+	w.WriteHeader(status)
+	text, err := json.Marshal(huma.ErrorModel{Title: http.StatusText(status), Status: status, Detail: detail})
+	if err == nil {
+		_, _ = w.Write(text) // who hung up misses nothing
+	}
 }
 
-// logged writes a line a request.
+// headers let the page load from here alone and run no inline script. Inline styles are
+// allowed: the components set positions with them. Answers are kept by nobody, where nothing
+// else is said; behind a proxy over HTTPS, browsers are to come back that way alone.
+func headers(overHTTPS bool) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		h := c.Writer.Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=()")
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
+		if overHTTPS {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
+		c.Next()
+	}
+}
+
+// logged gives every request an id, which its answer carries too, and writes a line for it:
+// what was asked, by whom, and what came of it.
 func logged(log *slog.Logger) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		start := time.Now()
+		id := rand.Text()[:12]
+		c.Header("X-Request-Id", id)
+		c.Request = c.Request.WithContext(door.WithRequest(c.Request.Context(), id))
 		c.Next()
 		level := slog.LevelDebug
 		if c.Request.Method != http.MethodGet || c.Writer.Status() >= http.StatusBadRequest {
 			level = slog.LevelInfo
 		}
 		log.Log(c.Request.Context(), level, "request", "method", c.Request.Method, "path", c.Request.URL.Path,
-			"status", c.Writer.Status(), "took", time.Since(start).Round(time.Microsecond).String())
+			"status", c.Writer.Status(), "account", c.GetString(door.LoggedAs), "took", time.Since(start).Round(time.Microsecond).String())
 	}
 }
 
 // recovered answers a panic with a problem instead of a broken connection.
 func recovered(log *slog.Logger) gin.HandlerFunc {
 	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
-		log.Error("panic", "path", c.Request.URL.Path, "cause", cause, "stack", string(debug.Stack()))
-		c.Header("Content-Type", "application/problem+json") // one may be set already
-		c.Data(http.StatusInternalServerError, "application/problem+json",
-			[]byte(`{"title":"Internal Server Error","status":500,"detail":"The server could not do this. Its log says why."}`))
+		log.ErrorContext(c.Request.Context(), "panic", "path", c.Request.URL.Path, "cause", cause, "stack", string(debug.Stack()))
+		problem(c.Writer, http.StatusInternalServerError, "The server could not do this. Its log says why.")
 		c.Abort()
 	})
 }

@@ -78,6 +78,7 @@ func (d *Door) Authenticate(api huma.API) func(huma.Context, func(huma.Context))
 			_ = huma.WriteErr(api, ctx, http.StatusUnauthorized, "You are not signed in, or your session has ended. Sign in again.")
 			return
 		}
+		humagin.Unwrap(ctx).Set(LoggedAs, v.Account.Login)
 		next(huma.WithValue(ctx, visitorKey{}, v))
 	}
 }

@@ -64,10 +64,18 @@ export async function carry(path: string, body: Blob | string): Promise<Response
   )
 }
 
-/** Names this open page: undo takes back its own edits, also after a reload. */
+/**
+ * Names this open page: undo takes back its own edits, also after a reload. A tab that is a copy
+ * of another has the other's storage, and with it the mark that the other is open: it gets a
+ * name of its own, so that neither takes back or writes over what the other did.
+ */
 export const clientId = ((): string => {
-  const kept = sessionStorage.getItem('jantrel-client')
+  const kept = sessionStorage.getItem('jantrel-open') ? null : sessionStorage.getItem('jantrel-client')
   const id = kept ?? crypto.getRandomValues(new Uint32Array(3)).join('-')
   sessionStorage.setItem('jantrel-client', id)
+  const mark = () => sessionStorage.setItem('jantrel-open', 'yes')
+  mark()
+  addEventListener('pageshow', mark)
+  addEventListener('pagehide', () => sessionStorage.removeItem('jantrel-open'))
   return id
 })()
