@@ -2,8 +2,10 @@ package live
 
 import (
 	"context"
+	"errors"
 	"runtime"
 	"sync"
+	"time"
 
 	"jantrel/core/forecast"
 )
@@ -13,7 +15,21 @@ import (
 type answers struct {
 	mu   sync.Mutex
 	open map[string]*answer
+	kept []string // questions that were answered, oldest first
 }
+
+// Limits of answers.
+const (
+	maxKept    = 60               // that a state remembers
+	maxQueue   = 40               // that wait to be computed, on the whole server
+	answerTime = 45 * time.Second // that one may take, once it is its turn
+)
+
+// Errors of answers that are not computed.
+var (
+	ErrBusy    = errors.New("the server has much to compute at the moment; ask again in a few seconds")
+	ErrTooLong = errors.New("this takes too long to compute; ask for less at once")
+)
 
 type answer struct {
 	done    chan struct{}
@@ -25,10 +41,14 @@ type answer struct {
 
 // Answer returns what ask makes of a state of the line, computing it once for each
 // question, however many ask at the same time. As many at once are computed as there are
-// processors. One that nobody waits for any more is cancelled, and forgotten.
+// processors, and few wait for that: others meet ErrBusy. One that nobody waits for any more
+// is cancelled, and forgotten; so is one that takes too long, with ErrTooLong.
 func Answer[T any](ctx context.Context, l *Line, s *State, question string, ask func(context.Context) (T, error)) (T, error) {
 	var none T
 	a := s.answers.join(l.hub, question, func(ctx context.Context) (any, error) { return ask(ctx) })
+	if a == nil {
+		return none, ErrBusy
+	}
 	select {
 	case <-a.done:
 	case <-ctx.Done():
@@ -41,13 +61,18 @@ func Answer[T any](ctx context.Context, l *Line, s *State, question string, ask 
 	return a.value.(T), nil
 }
 
-// join waits for an answer that is there or on its way, or begins it.
+// join waits for an answer that is there or on its way, or begins it; nil where too many
+// wait already.
 func (as *answers) join(h *Hub, question string, ask func(context.Context) (any, error)) *answer {
 	as.mu.Lock()
 	defer as.mu.Unlock()
 	if a := as.open[question]; a != nil {
 		a.waiting++
 		return a
+	}
+	if h.queued.Add(1) > maxQueue {
+		h.queued.Add(-1)
+		return nil
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	a := &answer{done: make(chan struct{}), waiting: 1, cancel: cancel}
@@ -60,19 +85,30 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 		defer cancel()
 		select {
 		case h.heavy <- struct{}{}:
+			h.queued.Add(-1)
 			defer func() { <-h.heavy }()
-			a.value, a.err = ask(ctx)
+			timed, end := context.WithTimeoutCause(ctx, answerTime, ErrTooLong)
+			a.value, a.err = ask(timed)
+			if timed.Err() != nil {
+				a.err = context.Cause(timed)
+			}
+			end()
 		case <-ctx.Done():
-		}
-		if ctx.Err() != nil {
+			h.queued.Add(-1)
 			a.err = ctx.Err()
 		}
+		as.mu.Lock()
+		defer as.mu.Unlock()
+		if as.open[question] != a {
+			return
+		}
 		if a.err != nil { // the next who asks tries again
-			as.mu.Lock()
-			defer as.mu.Unlock()
-			if as.open[question] == a {
-				delete(as.open, question)
-			}
+			delete(as.open, question)
+			return
+		}
+		if as.kept = append(as.kept, question); len(as.kept) > maxKept {
+			delete(as.open, as.kept[0])
+			as.kept = as.kept[1:]
 		}
 	})
 	return a

@@ -2,6 +2,8 @@ package live_test
 
 import (
 	"context"
+	"fmt"
+	"runtime"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -72,4 +74,56 @@ func TestAnAnswerNobodyWaitsForIsCancelled(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 7, found, "the next who asks begins anew")
 	h.Close()
+}
+
+// Few answers wait to be computed; who asks beyond that is told at once, and those that wait
+// are computed in the end.
+func TestAnswersDoNotQueueWithoutEnd(t *testing.T) {
+	h, l := start(t, t.TempDir())
+	state := l.State()
+	release := make(chan struct{})
+	var asked sync.WaitGroup
+	var busy, answered atomic.Int32
+	begun := make(chan struct{}, 200)
+	ask := func(i int) {
+		_, err := live.Answer(ctx, l, state, fmt.Sprint("question ", i), func(context.Context) (int, error) {
+			begun <- struct{}{}
+			<-release
+			return i, nil
+		})
+		if err == nil {
+			answered.Add(1)
+		} else if assert.ErrorIs(t, err, live.ErrBusy) && busy.Add(1) == 60 {
+			close(release)
+		}
+	}
+	for i := range runtime.GOMAXPROCS(0) {
+		asked.Go(func() { ask(i) })
+		<-begun // it is being computed, and waits no more
+	}
+	for i := range 100 {
+		asked.Go(func() { ask(1000 + i) })
+	}
+	asked.Wait()
+	assert.EqualValues(t, 60, busy.Load())
+	assert.EqualValues(t, 40+runtime.GOMAXPROCS(0), answered.Load())
+	h.Close()
+}
+
+// A state remembers its latest answers, and no more than some.
+func TestAStateForgetsOldAnswers(t *testing.T) {
+	_, l := start(t, t.TempDir())
+	state := l.State()
+	var computed atomic.Int32
+	ask := func(context.Context) (int, error) { return int(computed.Add(1)), nil }
+	for i := range 61 {
+		_, err := live.Answer(ctx, l, state, fmt.Sprint("question ", i), ask)
+		require.NoError(t, err)
+	}
+	found, err := live.Answer(ctx, l, state, "question 60", ask)
+	require.NoError(t, err)
+	assert.Equal(t, 61, found)
+	found, err = live.Answer(ctx, l, state, "question 0", ask)
+	require.NoError(t, err)
+	assert.Equal(t, 62, found)
 }

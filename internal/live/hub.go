@@ -8,6 +8,7 @@ import (
 	"errors"
 	"runtime"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"jantrel/core/plan"
@@ -17,11 +18,12 @@ import (
 
 // Hub holds the lines that are in use.
 type Hub struct {
-	store *store.Store
-	clock func() time.Time
-	today func() program.Date
-	heavy chan struct{}  // taken while one heavy answer is computed
-	jobs  sync.WaitGroup // what goes on in the background
+	store  *store.Store
+	clock  func() time.Time
+	today  func() program.Date
+	heavy  chan struct{}  // taken while one heavy answer is computed
+	queued atomic.Int32   // answers that wait for that
+	jobs   sync.WaitGroup // what goes on in the background
 
 	mu     sync.Mutex
 	lives  map[int64]*opening // the live line of each program

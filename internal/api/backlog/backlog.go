@@ -102,15 +102,14 @@ func (s stage) lists(api huma.API) {
 	}, s.fit)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-starts", Method: http.MethodGet, Path: "/api/v1/programs/{id}/starts", Summary: "The chance that what items wait for is done before they start",
-	}, func(ctx context.Context, in *door.Reading) (*struct{ Body []forecast.Start }, error) {
+	}, func(ctx context.Context, in *door.Reading) (*door.Answered[[]forecast.Start], error) {
 		l, state, err := s.Read(ctx, *in)
 		if err != nil {
 			return nil, err
 		}
-		found, err := live.Answer(ctx, l, state, "starts", func(ctx context.Context) ([]forecast.Start, error) {
+		return door.Answer(ctx, s.Door, l, state, "starts", func(ctx context.Context) ([]forecast.Start, error) {
 			return forecast.Starts(state.Plan, state.Playing(ctx)), nil
 		})
-		return &struct{ Body []forecast.Start }{found}, err
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-mix", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/mix", Summary: "What kinds of work a scope is made of, against the mix that is wanted",
@@ -154,7 +153,7 @@ func (s stage) list(ctx context.Context, in door.Reading, asked *Asked) (*live.L
 func (s stage) fit(ctx context.Context, in *struct {
 	door.Reading
 	Body FitAsked
-}) (*struct{ Body Fitted }, error) {
+}) (*door.Answered[Fitted], error) {
 	ranked := in.Body.Asked
 	ranked.View.Group, ranked.View.Sort, ranked.View.Descending = "", "", false
 	l, state, _, list, err := s.list(ctx, in.Reading, &ranked)
@@ -169,14 +168,13 @@ func (s stage) fit(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	found, err := live.Answer(ctx, l, state, "fit "+string(asked), func(ctx context.Context) (Fitted, error) {
+	return door.Answer(ctx, s.Door, l, state, "fit "+string(asked), func(ctx context.Context) (Fitted, error) {
 		o := state.Playing(ctx)
 		o.Plays = max(minFitPlays, o.Plays/2) // asked after every edit, beside the landings
 		out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Plan, forecast.FitQuestion{Options: o, By: in.Body.By, Items: list.Rows, When: when})}
 		out.Simple = forecast.Reckon(state.Plan, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)
 		return out, nil
 	})
-	return &struct{ Body Fitted }{found}, err
 }
 
 func (s stage) write(ctx context.Context, in *struct {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -41,6 +42,10 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		return huma.Error409Conflict("Nothing was changed: "+changed.Error()+".", &huma.ErrorDetail{
 			Message: "What it would do now", Location: "proposal", Value: proposed(changed.Proposal),
 		})
+	case errors.Is(err, live.ErrBusy):
+		return huma.ErrorWithHeaders(huma.Error429TooManyRequests(sentence(err)), http.Header{"Retry-After": {"3"}})
+	case errors.Is(err, live.ErrTooLong):
+		return huma.Error503ServiceUnavailable(sentence(err))
 	case errors.As(err, &denied):
 		return huma.Error403Forbidden("Nothing was changed: " + denied.Error() + ".")
 	case errors.As(err, &cycle):
@@ -55,6 +60,12 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		return huma.Error422UnprocessableEntity("Nothing was changed: "+problems[0].String(), details...)
 	}
 	return huma.Error422UnprocessableEntity("Nothing was changed: " + err.Error())
+}
+
+// sentence writes an error as one.
+func sentence(err error) string {
+	text := err.Error()
+	return strings.ToUpper(text[:1]) + text[1:] + "."
 }
 
 // Failed is for errors that are the server's own.

@@ -10,7 +10,6 @@ import (
 
 	"jantrel/core/forecast"
 	"jantrel/internal/api/door"
-	"jantrel/internal/live"
 )
 
 // landings is the forecast behind the standing strip.
@@ -36,7 +35,7 @@ func Register(api huma.API, d *door.Door) {
 		}
 		now, before, err := l.Landings(ctx)
 		if err != nil {
-			return nil, err
+			return nil, s.Problem(ctx, err)
 		}
 		out := &struct{ Body landings }{landings{Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases}}
 		if before != nil {
@@ -54,16 +53,15 @@ func (s stage) forecast(ctx context.Context, in *struct {
 	Plays int    `query:"plays" minimum:"1" maximum:"100000" default:"10000"`
 	Seed  uint64 `query:"seed" default:"1"`
 	Items bool   `query:"items" doc:"Dates of the items too"`
-}) (*struct{ Body forecast.Forecast }, error) {
+}) (*door.Answered[forecast.Forecast], error) {
 	l, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
 	question := fmt.Sprintf("forecast %d %d %v", in.Plays, in.Seed, in.Items)
-	found, err := live.Answer(ctx, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
+	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
 		o := state.Playing(ctx)
 		o.Plays, o.Seed, o.Items = in.Plays, in.Seed, in.Items
 		return forecast.Play(state.Plan, o), nil
 	})
-	return &struct{ Body forecast.Forecast }{found}, err
 }

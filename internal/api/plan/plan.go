@@ -14,7 +14,6 @@ import (
 	"jantrel/core/schedule"
 	"jantrel/core/standing"
 	"jantrel/internal/api/door"
-	"jantrel/internal/live"
 )
 
 type draftRequest struct {
@@ -85,7 +84,7 @@ func (s stage) answers(api huma.API) {
 	})
 }
 
-func (s stage) draft(ctx context.Context, in *draftRequest) (*struct{ Body drafted }, error) {
+func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[drafted], error) {
 	l, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
@@ -94,7 +93,7 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*struct{ Body draft
 	if err != nil {
 		return nil, err
 	}
-	found, err := live.Answer(ctx, l, state, "draft "+string(asked), func(ctx context.Context) (drafted, error) {
+	return door.Answer(ctx, s.Door, l, state, "draft "+string(asked), func(ctx context.Context) (drafted, error) {
 		end := time.Now().Add(draftTime)
 		o := schedule.Options{
 			Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
@@ -109,5 +108,4 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*struct{ Body draft
 		out.After = forecast.Play(after, state.Playing(ctx)).Releases
 		return out, nil
 	})
-	return &struct{ Body drafted }{found}, err
 }
