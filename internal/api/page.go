@@ -29,11 +29,13 @@ func servePage(router *gin.Engine) {
 			problem(c.Writer, http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
-		if info, err := fs.Stat(files, name); err == nil && info.IsDir() && name != "." {
+		info, err := fs.Stat(files, name)
+		isFile := err == nil && !info.IsDir()
+		if !isFile && strings.HasPrefix(name+"/", "assets/") { // no stage, and folders are not listed
 			c.String(http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
-		if _, err := fs.Stat(files, name); err != nil || name == "" {
+		if !isFile {
 			index, err := fs.ReadFile(files, "index.html")
 			if err != nil {
 				c.String(http.StatusServiceUnavailable, "This build has no page in it. Build it with: make build")

@@ -62,16 +62,25 @@ func Open(folder string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the database in %s cannot be opened or written: %w", folder, err)
 	}
+	s, err := openFile(filepath.Join(folder, FileName))
+	if err != nil {
+		return nil, fmt.Errorf("the database in %s cannot be opened or written: %w", folder, err)
+	}
+	return s, nil
+}
+
+// openFile opens a database file and brings its tables up to date.
+func openFile(path string) (*Store, error) {
 	// WAL lets readers go on while one writes. Full synchronisation: an edit that
 	// was acknowledged is on the disk, whatever happens to the machine after.
 	pragmas := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
-	db, err := sqlx.Open("sqlite", "file:"+filepath.Join(folder, FileName)+"?"+pragmas.Encode())
+	db, err := sqlx.Open("sqlite", "file:"+path+"?"+pragmas.Encode())
 	if err != nil {
 		return nil, err
 	}
 	if err := migrate(db.DB); err != nil {
 		_ = db.Close()
-		return nil, fmt.Errorf("the database in %s cannot be opened or written: %w", folder, err)
+		return nil, err
 	}
 	return &Store{database{db}}, nil
 }

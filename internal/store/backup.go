@@ -1,0 +1,112 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Backup writes all that the database holds, programs with their journals, accounts and
+// files, into one new file, as it is at one moment; others go on reading and writing. The
+// file is looked through before it takes its name: it is whole, or there is none.
+func (s *Store) Backup(ctx context.Context, path string) error {
+	if _, err := os.Lstat(path); err == nil {
+		return fmt.Errorf("%s exists already; a backup never overwrites anything", path)
+	}
+	return whole(ctx, path, func(part string) error {
+		_, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, part)
+		return err
+	})
+}
+
+// Restore makes the database of a folder that has none out of a backup.
+func Restore(ctx context.Context, backup, folder string) error {
+	if err := makeFolder(folder); err != nil {
+		return err
+	}
+	path := filepath.Join(folder, FileName)
+	if _, err := os.Lstat(path); err == nil {
+		return fmt.Errorf("there is a database in %s already; move it away first, or choose another folder", folder)
+	}
+	return whole(ctx, path, func(part string) error {
+		from, err := os.Open(backup)
+		if err != nil {
+			return fmt.Errorf("cannot read %s: %w", backup, errors.Unwrap(err))
+		}
+		defer func() { _ = from.Close() }()
+		to, err := os.OpenFile(part, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
+		if err != nil {
+			return err
+		}
+		_, err = io.Copy(to, from)
+		if err = errors.Join(err, to.Sync(), to.Close()); err != nil {
+			return err
+		}
+		if !isOurs(ctx, part) {
+			return fmt.Errorf("%s is no backup of Jantrel, or a damaged one", backup)
+		}
+		return nil
+	})
+}
+
+// isOurs reports whether a file is a database of Jantrel: anything else must not be made one.
+func isOurs(ctx context.Context, path string) bool {
+	db, err := sqlx.Open("sqlite", "file:"+path+"?mode=ro")
+	if err != nil {
+		return false
+	}
+	defer func() { _ = db.Close() }()
+	var tables int
+	err = db.GetContext(ctx, &tables, `SELECT count(*) FROM sqlite_master WHERE name IN ('goose_db_version', 'programs', 'accounts')`)
+	return err == nil && tables == 3
+}
+
+// whole has a database file written beside the path that it is for, looks through it, and
+// only then gives it its name.
+func whole(ctx context.Context, path string, write func(part string) error) error {
+	part := path + ".part"
+	rid := func() {
+		for _, end := range []string{"", "-wal", "-shm"} {
+			_ = os.Remove(part + end)
+		}
+	}
+	rid()
+	defer rid()
+	if err := write(part); err != nil {
+		return err
+	}
+	if err := os.Chmod(part, 0o600); err != nil {
+		return err
+	}
+	s, err := openFile(part)
+	if err != nil {
+		return fmt.Errorf("%s cannot be read back: %w", path, err)
+	}
+	faults, err := s.Verify(ctx)
+	if err = errors.Join(err, s.Close()); err != nil {
+		return err
+	}
+	if len(faults) > 0 {
+		return fmt.Errorf("%s is not what it should be: %s", path, faults[0])
+	}
+	file, err := os.Open(part)
+	if err != nil {
+		return err
+	}
+	if err := errors.Join(file.Sync(), file.Close()); err != nil {
+		return err
+	}
+	if err := os.Rename(part, path); err != nil {
+		return err
+	}
+	if folder, err := os.Open(filepath.Dir(path)); err == nil { // so that the name lasts too
+		_ = folder.Sync()
+		_ = folder.Close()
+	}
+	return nil
+}
