@@ -195,9 +195,15 @@ type Keys struct {
 	group map[program.ItemKind]string
 }
 
-// NewKeys makes keys that go on from those of a program.
+// NewKeys makes keys that go on from those of a program, with those of items that are gone.
 func NewKeys(p *plan.Plan) *Keys {
 	k := &Keys{make(map[string]bool, len(p.Items)), map[string]int{}, map[program.ItemKind]string{program.Feature: "FE", program.Initiative: "IN"}}
+	for key := range p.Gone {
+		k.taken[key] = true
+		if prefix, n := numbered(key); prefix != "" {
+			k.last[prefix] = max(k.last[prefix], n)
+		}
+	}
 	seen := map[program.ItemKind]bool{}
 	for i := range p.Items {
 		key := p.Items[i].Key

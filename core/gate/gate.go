@@ -29,6 +29,7 @@ func Try(before *plan.Plan, changes []program.Change, earlier ...*plan.Plan) (*p
 		return before, nil, err
 	}
 	next := plan.After(before, after)
+	next.Without(removedItems(applied))
 	earlier = append([]*plan.Plan{before}, earlier...)
 	if err := refuseCycles(next, changes, earlier); err != nil {
 		return before, nil, err
@@ -44,6 +45,26 @@ func Try(before *plan.Plan, changes []program.Change, earlier ...*plan.Plan) (*p
 		}
 	}
 	return next, applied, nil
+}
+
+func removedItems(applied []program.Applied) (keys []string) {
+	for i := range applied {
+		if c := &applied[i].Change; c.Op == program.Remove && c.Kind == program.KindItem {
+			keys = append(keys, c.Key)
+		}
+	}
+	return keys
+}
+
+// RefuseUsed refuses items that are added under the key of one that is gone. It is asked of
+// what people mean; taking back and doing again bring back the item itself.
+func RefuseUsed(before *plan.Plan, changes []program.Change) error {
+	for i := range changes {
+		if c := &changes[i]; c.Op == program.Add && c.Kind == program.KindItem && before.Gone[c.Key] {
+			return program.Problems{{Path: c.Key, Text: "was the key of an item that is gone; its history and files are found by it, so give the new one another key"}}
+		}
+	}
+	return nil
 }
 
 // refuseCycles refuses changes that close a cycle of needs in the program that they lead

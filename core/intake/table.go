@@ -213,6 +213,9 @@ func (r *reader) identify() {
 			if r.o.OnlyKnown {
 				r.wrong(i, -1, "there is no item %s any more", key)
 			}
+			if r.p.Gone[key] {
+				r.wrong(i, r.column["key"], "%s was the key of an item that is gone; leave it empty, and the item gets one of its own", key)
+			}
 			r.keys.Take(key)
 		}
 	}

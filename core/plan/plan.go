@@ -3,6 +3,7 @@
 package plan
 
 import (
+	"maps"
 	"sync"
 
 	"jantrel/core/calendar"
@@ -13,6 +14,10 @@ import (
 // what is remembered; it may be asked by any number at once.
 type Plan struct {
 	program.Program
+
+	// Gone are the keys of items that were removed. They are not given to others: what is
+	// kept of an item beside the program, its history and its files, is found by its key.
+	Gone map[string]bool
 
 	mu    sync.Mutex
 	known map[*question]*memory
@@ -33,6 +38,7 @@ func Of(p program.Program) *Plan { return &Plan{Program: p} }
 // alone and has not changed is not worked out again.
 func After(before *Plan, p program.Program) *Plan {
 	next := Of(p)
+	next.Gone = before.Gone
 	if !sameCalendar(&before.Program, &p) {
 		return next
 	}
@@ -45,6 +51,19 @@ func After(before *Plan, p program.Program) *Plan {
 		}
 	}
 	return next
+}
+
+// Without notes that items have been removed, in a set of its own: those of before are shared.
+func (p *Plan) Without(items []string) {
+	if len(items) == 0 {
+		return
+	}
+	gone := make(map[string]bool, len(p.Gone)+len(items))
+	maps.Copy(gone, p.Gone)
+	for _, key := range items {
+		gone[key] = true
+	}
+	p.Gone = gone
 }
 
 // sameCalendar reports whether two programs share the lists that time hangs on: an edit

@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/act"
+	"jantrel/core/intake"
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/exchange"
@@ -160,4 +162,48 @@ func firstDifference(a, b string) int {
 		at++
 	}
 	return at
+}
+
+// The key of an item that is gone is given to no other, before or after a stop, by whatever
+// way; taking the removal back brings the item itself.
+func TestKeysAreNotUsedTwice(t *testing.T) {
+	folder := t.TempDir()
+	h := hub(t, folder)
+	p := program.Program{Name: "P", Teams: []program.Team{{Key: "LC", Name: "Lamp Control", Unit: program.Points}},
+		Items: []program.Item{{Key: "LC-1", Title: "One", Kind: program.Story, Team: "LC"}, {Key: "LC-2", Title: "Two", Kind: program.Story, Team: "LC"}}}.Normal()
+	id, err := h.Create(ctx, p)
+	require.NoError(t, err)
+	l, err := h.Open(ctx, id)
+	require.NoError(t, err)
+	do := func(l *live.Line, intent act.Intent) (live.Done, error) {
+		return l.Do(ctx, ann, live.Request{Intent: intent, Base: l.State().Revision})
+	}
+	_, err = do(l, act.Delete{Keys: []string{"LC-2"}})
+	require.NoError(t, err)
+	check := func(l *live.Line, next string) {
+		made, err := do(l, act.AddOutline{Text: "Another", Under: intake.Under{Team: "LC"}})
+		require.NoError(t, err)
+		assert.Equal(t, []string{next}, made.Keys)
+		add := program.AddOf(program.Ref{Kind: program.KindItem, Key: "LC-2"}, program.Item{Key: "LC-2", Title: "Again", Kind: program.Story})
+		_, err = l.Apply(ctx, ann, l.State().Revision, "Add", []program.Change{add})
+		assert.ErrorContains(t, err, "of an item that is gone")
+		_, err = l.Propose(ann, act.Make{Changes: []program.Change{add}})
+		assert.ErrorContains(t, err, "of an item that is gone")
+		_, err = do(l, act.TakeIn{Columns: []string{"key", "title"}, Rows: [][]string{{"LC-2", "Again"}}})
+		assert.ErrorContains(t, err, "of an item that is gone")
+	}
+	check(l, "LC-3")
+	again, err := hub(t, folder).Open(ctx, id)
+	require.NoError(t, err)
+	check(again, "LC-4")
+	for range 2 { // the outline, then the removal; those of another start
+		_, err = again.Undo(ctx, ann)
+		require.NoError(t, err)
+	}
+	_, err = again.Undo(ctx, ann)
+	require.NoError(t, err)
+	assert.Equal(t, asJSON(t, p.Items), asJSON(t, again.State().Program.Items), "undone, the item itself is back")
+	_, err = again.Redo(ctx, ann)
+	require.NoError(t, err)
+	check(again, "LC-5")
 }

@@ -77,6 +77,9 @@ func (l *Line) propose(now *State, by Author, intent act.Intent) (Proposal, erro
 	if err != nil {
 		return Proposal{}, err
 	}
+	if err := gate.RefuseUsed(now.Plan, plan.Changes); err != nil {
+		return Proposal{}, err
+	}
 	next, _, err := gate.Try(now.Plan, plan.Changes)
 	if err != nil {
 		return Proposal{}, err
@@ -154,7 +157,11 @@ func (l *Line) Apply(ctx context.Context, by Author, base int64, label string, c
 // make takes changes through the gate and stores them. The caller holds the writing lock
 // and has asked for rights and conflicts.
 func (l *Line) make(ctx context.Context, by Author, label string, changes []program.Change) (Update, error) {
-	next, applied, err := gate.Try(l.state.Load().Plan, changes)
+	now := l.state.Load()
+	if err := gate.RefuseUsed(now.Plan, changes); err != nil {
+		return Update{}, err
+	}
+	next, applied, err := gate.Try(now.Plan, changes)
 	if err != nil {
 		return Update{}, err
 	}

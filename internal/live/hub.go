@@ -103,8 +103,14 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 	if err != nil {
 		return nil, err
 	}
+	gone, err := h.store.GoneItems(ctx, found.Program)
+	if err != nil {
+		return nil, err
+	}
+	resolved := plan.Of(p)
+	resolved.Without(gone)
 	l := &Line{hub: h, id: found.ID, live: found.Base == nil, subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
-	l.state.Store(newState(plan.Of(p), revision, h.today()))
+	l.state.Store(newState(resolved, revision, h.today()))
 	l.checkSoon(ctx, p, revision)
 	l.keep(ctx)
 	return l, nil

@@ -230,6 +230,14 @@ func (s *Store) EditsOf(ctx context.Context, line int64, item string, limit int)
 	return edits, err
 }
 
+// GoneItems lists the keys of items that were ever removed from a line of a program.
+func (s *Store) GoneItems(ctx context.Context, id int64) ([]string, error) {
+	var keys []string
+	err := s.db.SelectContext(ctx, &keys, `
+		SELECT DISTINCT key FROM journal WHERE line_id IN (SELECT id FROM lines WHERE program_id = ?) AND kind = 'item' AND op = 'remove'`, id)
+	return keys, err
+}
+
 // LastChanges returns when each item was last changed, by an edit of its own, of a
 // need that it has, or by what was said about it. What came with the program and was
 // not changed since is missing.
