@@ -193,7 +193,12 @@ func TestPasswordsAreHashedAndChecked(t *testing.T) {
 	for _, bad := range []string{"short", "aaaaaaaaaaaaaa", "ann-ann-ann", strings.Repeat("lamp ", 60)} {
 		assert.Error(t, account.CheckPassword(bad, "ann"), bad)
 	}
-	assert.NoError(t, account.CheckPassword("lämpä laivå", "ann"))
+	for _, common := range []string{"password123", "P@ssw0rd2027!", "1234567890", "qwertyuiop", "QwertyQwerty1", "correct horse battery staple", "!!welcome!!2026", "1q2w3e4r5t", "12-34-56-78-90"} {
+		assert.ErrorContains(t, account.CheckPassword(common, "ann"), "many people use", common)
+	}
+	for _, fine := range []string{"lämpä laivå", "my password is long", "seven lamps burn", "welcome to the harbour", "7 lamps 9 buoys"} {
+		assert.NoError(t, account.CheckPassword(fine, "ann"), fine)
+	}
 
 	one, _ := d.SignIn(t.Context(), "ann", password, "10.0.0.1", "")
 	two, _ := d.SignIn(t.Context(), "ann", password, "10.0.0.1", "")

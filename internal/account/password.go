@@ -4,11 +4,14 @@ import (
 	"crypto/rand"
 	"crypto/sha256"
 	"crypto/subtle"
+	_ "embed"
 	"encoding/base64"
 	"encoding/hex"
 	"fmt"
 	"runtime"
 	"strings"
+	"sync"
+	"unicode"
 	"unicode/utf8"
 
 	"golang.org/x/crypto/argon2"
@@ -35,6 +38,27 @@ const (
 // hashing keeps a flood of sign-ins from taking all memory: each hash takes 19 MB.
 var hashing = make(chan struct{}, max(2, runtime.GOMAXPROCS(0)))
 
+//go:embed common.txt
+var commonText string
+
+// common are words and rows of keys that passwords are made of too often, in lower case.
+var common = sync.OnceValue(func() map[string]bool {
+	list := map[string]bool{}
+	for word := range strings.Lines(commonText) {
+		list[strings.TrimSpace(word)] = true
+	}
+	return list
+})
+
+// isCommon reports whether a password is one of those that are tried first: a common word,
+// once or twice, with figures and signs before and after it, or nothing but these.
+func isCommon(password string) bool {
+	password = strings.ToLower(strings.Join(strings.Fields(password), ""))
+	word := strings.TrimFunc(password, func(r rune) bool { return !unicode.IsLetter(r) })
+	half := word[:len(word)/2]
+	return word == "" || common()[password] || common()[word] || half+half == word && common()[half]
+}
+
 // CheckPassword says what is wrong with a new password.
 func CheckPassword(password, login string) error {
 	switch n := utf8.RuneCountInString(password); {
@@ -46,6 +70,8 @@ func CheckPassword(password, login string) error {
 		return fmt.Errorf("the password must not be made of the sign-in name")
 	case strings.Count(password, password[:1]) == len(password):
 		return fmt.Errorf("the password is one character repeated")
+	case isCommon(password):
+		return fmt.Errorf("the password is one that many people use, and that is tried first; take another, such as four words that you know and nobody would put together")
 	}
 	return nil
 }
