@@ -1,13 +1,15 @@
 package account
 
 import (
+	"net/netip"
 	"sync"
 	"time"
 )
 
-// limiter slows down guessing. Failures are counted by where they come from, never
-// by the account alone: a stranger who fails a thousand times makes only their own
-// address wait.
+// limiter slows down guessing. Failures are counted by where they come from first: a
+// stranger who fails a thousand times makes only their own address wait, and its network
+// where they go on from others of it. Only where very many fail for one account, from
+// wherever, does the account wait, for devices that it does not know.
 //
 // A device that has signed in to an account before carries a device secret and is
 // counted by that, so that its owner gets in even from an address (a shared office,
@@ -25,8 +27,10 @@ type failures struct {
 }
 
 const (
-	freeTries  = 5  // failures for one name from one address before waits begin
-	addressTry = 50 // failures from one address, whatever the names
+	freeTries  = 5   // failures for one name from one address before waits begin
+	addressTry = 50  // failures from one address, whatever the names
+	networkTry = 200 // failures from one network, whatever the names
+	accountTry = 300 // failures for one name, from wherever
 	longWait   = 15 * time.Minute
 	forget     = 30 * time.Minute
 	maxSeen    = 50_000
@@ -41,7 +45,25 @@ func tryKeys(address, login, device string) map[string]int {
 	if device != "" {
 		return map[string]int{"device " + device: freeTries}
 	}
-	return map[string]int{"name " + address + " " + login: freeTries, "address " + address: addressTry}
+	return map[string]int{
+		"name " + address + " " + login: freeTries, "address " + address: addressTry,
+		"network " + networkOf(address): networkTry, "account " + login: accountTry,
+	}
+}
+
+// networkOf is the network of an address that one owner usually has all of: /24 of IPv4, /48
+// of IPv6.
+func networkOf(address string) string {
+	at, err := netip.ParseAddr(address)
+	if err != nil {
+		return address
+	}
+	bits := 48
+	if at = at.Unmap().WithZone(""); at.Is4() {
+		bits = 24
+	}
+	network, _ := at.Prefix(bits) // of an address of that length: cannot fail
+	return network.String()
 }
 
 // try returns how long to wait before a try, or counts it as failed until it
@@ -86,14 +108,16 @@ func (l *limiter) tidy(now time.Time) {
 	}
 }
 
-// succeeded forgets the failures for the name, and of the address only the try
-// that was none.
+// succeeded forgets the failures for the name, and of what others try from or for too
+// only the try that was none.
 func (l *limiter) succeeded(keys map[string]int) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	for key, free := range keys {
-		if free == addressTry {
-			l.seen[key].count--
+		if free >= addressTry {
+			if f := l.seen[key]; f != nil {
+				f.count--
+			}
 		} else {
 			delete(l.seen, key)
 		}
