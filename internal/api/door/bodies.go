@@ -116,7 +116,7 @@ func (d *Door) admits(ctx huma.Context) error {
 	case who.Role == "":
 		return huma.Error404NotFound("There is no such program. It may have been deleted.")
 	case who.Role == roles.Viewer && o.Method != http.MethodGet && o.Metadata["asks"] == nil:
-		return d.Denied(ctx.Context(), "Nothing was changed: as viewer you may change nothing; ask a program manager.")
+		return d.Denied(ctx.Context(), "Nothing was changed: as viewer you may not change anything; ask a program manager.")
 	}
 	return nil
 }
