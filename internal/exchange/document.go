@@ -143,7 +143,7 @@ func checkSchema(data []byte) error {
 			if err := in.Decode(&value); err != nil || len(problems) > maxProblems {
 				return err
 			}
-			problems = append(problems, against(of, value, fmt.Sprintf("%s[%d]", name, i))...)
+			problems = append(problems, against(of, value, name, strconv.Itoa(i))...)
 			return nil
 		})
 		if rest[name] = instead; isList {
@@ -153,7 +153,7 @@ func checkSchema(data []byte) error {
 	}); err != nil {
 		return program.Problems{{Path: "document", Text: "is not JSON: " + whereInText(data, in.InputOffset(), err)}}
 	}
-	problems = append(problems, against(schemas.whole, rest, "")...)
+	problems = append(problems, against(schemas.whole, rest)...)
 	if len(problems) == 0 {
 		return nil
 	}
@@ -162,7 +162,7 @@ func checkSchema(data []byte) error {
 }
 
 // against holds a value at a place to a schema.
-func against(schema *jsonschema.Schema, value any, at string) program.Problems {
+func against(schema *jsonschema.Schema, value any, at ...string) program.Problems {
 	var problems program.Problems
 	var invalid *jsonschema.ValidationError
 	if err := schema.Validate(value); errors.As(err, &invalid) {
@@ -250,17 +250,14 @@ func whereInText(data []byte, offset int64, err error) string {
 }
 
 // gather turns the leaves of a validation error at a place into problems in plain words.
-func gather(e *jsonschema.ValidationError, at string, problems *program.Problems) {
+func gather(e *jsonschema.ValidationError, at []string, problems *program.Problems) {
 	for _, cause := range e.Causes {
 		gather(cause, at, problems)
 	}
 	if len(e.Causes) > 0 || len(*problems) > maxProblems {
 		return
 	}
-	path := at + pathOf(e.InstanceLocation)
-	if at != "" && len(e.InstanceLocation) > 0 && !strings.HasPrefix(path[len(at):], "[") {
-		path = at + "." + path[len(at):]
-	}
+	path := pathOf(slices.Concat(at, e.InstanceLocation))
 	add := func(at, text string) { *problems = append(*problems, program.Problem{Path: at, Text: text}) }
 	switch k := e.ErrorKind.(type) {
 	case *kind.AdditionalProperties:

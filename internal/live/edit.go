@@ -77,14 +77,20 @@ func (l *Line) propose(now *State, by Author, intent act.Intent) (Proposal, erro
 	if err != nil {
 		return Proposal{}, err
 	}
-	if err := gate.RefuseUsed(now.Plan, plan.Changes); err != nil {
-		return Proposal{}, err
-	}
-	next, _, err := gate.Try(now.Plan, plan.Changes)
+	next, _, err := try(now.Plan, plan.Changes)
 	if err != nil {
 		return Proposal{}, err
 	}
 	return Proposal{plan, now.Revision, act.Digest(plan.Changes), standing.EffectsOf(now.Plan, next, now.Today)}, nil
+}
+
+// try takes what people mean through the gate; taking back and doing again have ways of
+// their own, as they may bring back what is gone.
+func try(now *plan.Plan, changes []program.Change) (*plan.Plan, []program.Applied, error) {
+	if err := gate.RefuseUsed(now, changes); err != nil {
+		return nil, nil, err
+	}
+	return gate.Try(now, changes)
 }
 
 // plan works an intent out on a state, and asks whether its author may do it.
@@ -157,11 +163,7 @@ func (l *Line) Apply(ctx context.Context, by Author, base int64, label string, c
 // make takes changes through the gate and stores them. The caller holds the writing lock
 // and has asked for rights and conflicts.
 func (l *Line) make(ctx context.Context, by Author, label string, changes []program.Change) (Update, error) {
-	now := l.state.Load()
-	if err := gate.RefuseUsed(now.Plan, changes); err != nil {
-		return Update{}, err
-	}
-	next, applied, err := gate.Try(now.Plan, changes)
+	next, applied, err := try(l.state.Load().Plan, changes)
 	if err != nil {
 		return Update{}, err
 	}

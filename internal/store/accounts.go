@@ -127,13 +127,20 @@ func (s *Store) ChangePassword(ctx context.Context, id int64, before *string, ha
 
 // endAccess ends all sessions of an account but one, and its devices and tokens.
 func endAccess(ctx context.Context, tx *sqlx.Tx, account int64, but string) error {
-	for _, statement := range []string{`DELETE FROM sessions WHERE account_id = ? AND secret_hash <> ?`, `DELETE FROM devices WHERE account_id = ?`, `DELETE FROM tokens WHERE account_id = ?`} {
-		args := []any{account, but}
-		if _, err := tx.ExecContext(ctx, statement, args[:strings.Count(statement, "?")]...); err != nil {
-			return err
-		}
+	if err := endSessions(ctx, tx, account, but); err != nil {
+		return err
 	}
-	return nil
+	_, err := tx.ExecContext(ctx, `DELETE FROM tokens WHERE account_id = ?`, account)
+	return err
+}
+
+// endSessions ends all sessions of an account but one, and forgets its devices.
+func endSessions(ctx context.Context, tx *sqlx.Tx, account int64, but string) error {
+	if _, err := tx.ExecContext(ctx, `DELETE FROM sessions WHERE account_id = ? AND secret_hash <> ?`, account, but); err != nil {
+		return err
+	}
+	_, err := tx.ExecContext(ctx, `DELETE FROM devices WHERE account_id = ?`, account)
+	return err
 }
 
 // Session is a signed-in browser.
@@ -207,11 +214,7 @@ func (s *Store) EndSession(ctx context.Context, hash string) error {
 
 // EndSessions ends all sessions of an account but one, and forgets its devices.
 func (s *Store) EndSessions(ctx context.Context, account int64, but string) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM sessions WHERE account_id = ? AND secret_hash <> ?`, account, but)
-	if err == nil {
-		_, err = s.db.ExecContext(ctx, `DELETE FROM devices WHERE account_id = ?`, account)
-	}
-	return err
+	return s.transact(ctx, func(tx *sqlx.Tx) error { return endSessions(ctx, tx, account, but) })
 }
 
 // AddDevice remembers a device that an account has signed in on.

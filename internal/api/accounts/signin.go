@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"net/http"
-	"strconv"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -42,7 +41,7 @@ type signedIn struct {
 
 // tooMany answers that somebody has to wait.
 func tooMany(err *account.WaitError) error {
-	return huma.ErrorWithHeaders(huma.Error429TooManyRequests("Not signed in: "+err.Error()+"."), http.Header{"Retry-After": {strconv.Itoa(int((err.Wait + time.Second - 1) / time.Second))}})
+	return door.Later("Not signed in: "+err.Error()+".", err.Wait)
 }
 
 func (s stage) signIn(api huma.API) {

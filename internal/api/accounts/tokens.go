@@ -60,11 +60,14 @@ func (s stage) tokens(api huma.API) {
 		return &struct{ Body MadeToken }{MadeToken{text}}, s.unsaved(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "remove-token", Metadata: door.Asks, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/tokens/{token}", Summary: "End a token",
+		OperationID: "remove-token", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/tokens/{token}", Summary: "End a token",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
 		Token int64 `path:"token"`
 	}) (*struct{}, error) {
+		if _, err := s.Open(ctx, in.ID); err != nil {
+			return nil, err
+		}
 		if err := s.Person(ctx); err != nil {
 			return nil, err
 		}

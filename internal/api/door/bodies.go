@@ -18,6 +18,7 @@ import (
 
 	"jantrel/core/roles"
 	"jantrel/internal/bounds"
+	"jantrel/internal/store"
 )
 
 // Marks of operations, for their Metadata.
@@ -41,7 +42,7 @@ const (
 // bodyLimits are what JSON of a request may hold: thirty fields of 50,000 items.
 var bodyLimits = bounds.JSON{Values: 1_500_000, List: 50_000, Names: 200, Depth: 64}
 
-// Admit lets a request in, before any of its body is read: to who belongs to the program that
+// Admit lets a request with a body in, before any of that is read: to who belongs to the program that
 // it is about and may do such things at all. Large bodies come one at a time for each
 // account, and few in all; what is in JSON ones is counted before anything is made of it.
 // It is to be called after Authenticate.
@@ -61,15 +62,15 @@ func (d *Door) Admit(api huma.API) func(huma.Context, func(huma.Context)) {
 			}
 			_ = huma.WriteErr(api, ctx, status.GetStatus(), status.Error())
 		}
+		if ctx.Operation().RequestBody == nil { // the operation asks for rights itself
+			next(ctx)
+			return
+		}
 		if err := d.admits(ctx); err != nil {
 			refuse(err)
 			return
 		}
 		request := humagin.Unwrap(ctx).Request
-		if ctx.Operation().RequestBody == nil {
-			next(ctx)
-			return
-		}
 		if request.ContentLength < 0 || request.ContentLength > large {
 			end, err := turns.take(request.Context(), VisitorOf(ctx.Context()).Account.ID)
 			if err != nil {
@@ -107,18 +108,13 @@ func (d *Door) admits(ctx huma.Context) error {
 	}
 	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
 	if err != nil {
-		return huma.Error404NotFound("There is no such program. It may have been deleted.")
+		return d.Problem(ctx.Context(), store.ErrNotFound)
 	}
-	who, err := d.Who(ctx.Context(), id)
-	switch {
-	case err != nil:
-		return d.Failed(ctx.Context(), err)
-	case who.Role == "":
-		return huma.Error404NotFound("There is no such program. It may have been deleted.")
-	case who.Role == roles.Viewer && o.Method != http.MethodGet && o.Metadata["asks"] == nil:
-		return d.Denied(ctx.Context(), "Nothing was changed: as viewer you may not change anything; ask a program manager.")
+	who, err := d.member(ctx.Context(), id)
+	if err == nil && who.Role == roles.Viewer && o.Metadata["asks"] == nil {
+		err = d.Denied(ctx.Context(), "Nothing was changed: as viewer you may not change anything; ask a program manager.")
 	}
-	return nil
+	return err
 }
 
 // measure reads the body of a request and counts what is in it. It is handed on as it came.
@@ -203,7 +199,7 @@ func (t *turns) take(ctx context.Context, account int64) (end func(), err error)
 
 // later asks to come again.
 func later() error {
-	return huma.ErrorWithHeaders(huma.Error429TooManyRequests("The server has much to do at the moment. Try again in a few seconds."), http.Header{"Retry-After": {"5"}})
+	return Later("The server has much to do at the moment. Try again in a few seconds.", 5*time.Second)
 }
 
 // Named keeps the faults of a request that are told to a readable number.

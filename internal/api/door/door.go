@@ -37,18 +37,27 @@ func (d *Door) Open(ctx context.Context, id int64) (*live.Line, error) {
 
 // OpenAs is Open, with what the visitor is to the program.
 func (d *Door) OpenAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
-	who, err := d.Who(ctx, id)
+	who, err := d.member(ctx, id)
 	if err != nil {
-		return nil, who, d.Failed(ctx, err)
-	}
-	if who.Role == "" {
-		return nil, who, d.Problem(ctx, store.ErrNotFound)
+		return nil, who, err
 	}
 	p, err := d.Hub.Open(ctx, id)
 	if err != nil {
 		return nil, who, d.Failed(ctx, err)
 	}
 	return p, who, nil
+}
+
+// member is what a visitor is to a program that they belong to, or the problem to answer with.
+func (d *Door) member(ctx context.Context, id int64) (roles.Who, error) {
+	who, err := d.Who(ctx, id)
+	switch {
+	case err != nil:
+		return who, d.Failed(ctx, err)
+	case who.Role == "":
+		return who, d.Problem(ctx, store.ErrNotFound)
+	}
+	return who, nil
 }
 
 // Read returns the line that is asked about, and its state then.

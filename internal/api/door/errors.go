@@ -4,7 +4,9 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"strconv"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -43,7 +45,7 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 			Message: "What it would do now", Location: "proposal", Value: proposed(changed.Proposal),
 		})
 	case errors.Is(err, live.ErrBusy):
-		return huma.ErrorWithHeaders(huma.Error429TooManyRequests(sentence(err)), http.Header{"Retry-After": {"3"}})
+		return Later(sentence(err), 3*time.Second)
 	case errors.Is(err, live.ErrTooLong):
 		return huma.Error503ServiceUnavailable(sentence(err))
 	case errors.As(err, &denied):
@@ -60,6 +62,12 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		return huma.Error422UnprocessableEntity("Nothing was changed: "+problems[0].String(), details...)
 	}
 	return huma.Error422UnprocessableEntity("Nothing was changed: " + err.Error())
+}
+
+// Later answers that somebody has to wait, and for how long.
+func Later(text string, wait time.Duration) error {
+	seconds := int((wait + time.Second - 1) / time.Second)
+	return huma.ErrorWithHeaders(huma.Error429TooManyRequests(text), http.Header{"Retry-After": {strconv.Itoa(seconds)}})
 }
 
 // sentence writes an error as one.
