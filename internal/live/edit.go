@@ -22,6 +22,9 @@ type Author struct {
 	Actor   string // their name
 	Account string // whose comments are theirs; empty for nobody's
 	Client  string // the open page
+	// Request is the name that the client gave the request, and Digest is of all that was sent:
+	// sent again, it is not made again. Empty for none.
+	Request, Digest string
 	// May refuses changes that the author may not make on a program; nil allows all.
 	May func(program.Program, []program.Change) error
 }
@@ -41,6 +44,7 @@ var (
 	ErrFuture      = errors.New("this revision does not exist yet; load the program again")
 	ErrTooOld      = errors.New("too much has changed since this revision; load the program again")
 	ErrNothingToDo = errors.New("there is nothing to take back or do again")
+	ErrOtherEdit   = errors.New("another edit was sent under this name before; each needs a name of its own")
 )
 
 // Changed says that an edit that somebody agreed to would come out differently by now:
@@ -113,127 +117,69 @@ type Done struct {
 // writer's turn. What somebody saw on an older revision and others have changed since is
 // refused with a *Conflict, a proposal that comes out differently by now with a *Changed.
 func (l *Line) Do(ctx context.Context, by Author, r Request) (Done, error) {
-	l.writing.Lock()
-	defer l.writing.Unlock()
-	now := l.state.Load()
-	plan, err := l.plan(now, by, r.Intent)
-	if err != nil {
-		return Done{}, err
-	}
-	if err := l.conflict(ctx, by.Client, r.Base, plan.Says); err != nil {
-		return Done{}, err
-	}
-	if r.Digest != "" && r.Digest != act.Digest(plan.Changes) {
-		proposal, err := l.propose(now, by, r.Intent)
+	return l.once(ctx, by, r.Base, func(b *behind) (Done, error) {
+		now := l.state.Load()
+		plan, err := l.plan(now, by, r.Intent)
 		if err != nil {
 			return Done{}, err
 		}
-		return Done{}, &Changed{proposal}
-	}
-	if len(plan.Changes) == 0 {
-		return Done{Plan: plan}, nil
-	}
-	update, err := l.make(ctx, by, plan.Label, plan.Changes)
-	if err != nil {
-		return Done{}, err
-	}
-	return Done{plan, &update}, nil
+		if err := l.conflict(b, by.Client, plan.Says); err != nil {
+			return Done{}, err
+		}
+		if r.Digest != "" && r.Digest != act.Digest(plan.Changes) {
+			proposal, err := l.propose(now, by, r.Intent)
+			if err != nil {
+				return Done{}, err
+			}
+			return Done{}, &Changed{proposal}
+		}
+		if len(plan.Changes) == 0 {
+			return Done{Plan: plan}, nil
+		}
+		update, err := l.make(ctx, by, plan)
+		if err != nil {
+			return Done{}, err
+		}
+		return Done{plan, &update}, nil
+	})
 }
 
 // Apply makes changes that were worked out on a revision of the line, by whoever sends
 // them: places in lists are brought up to date, and what another client changed since is
 // refused with a *Conflict.
 func (l *Line) Apply(ctx context.Context, by Author, base int64, label string, changes []program.Change) (Update, error) {
-	l.writing.Lock()
-	defer l.writing.Unlock()
-	now := l.state.Load()
-	if err := by.check(now.Program, changes); err != nil {
-		return Update{}, err
-	}
-	if err := l.conflict(ctx, by.Client, base, changes); err != nil {
-		return Update{}, err
-	}
-	changes, err := l.rebase(ctx, by.Client, base, changes)
-	if err != nil {
-		return Update{}, err
-	}
-	return l.make(ctx, by, label, l.sign(by, changes))
-}
-
-// make takes changes through the gate and stores them. The caller holds the writing lock
-// and has asked for rights and conflicts.
-func (l *Line) make(ctx context.Context, by Author, label string, changes []program.Change) (Update, error) {
-	next, applied, err := try(l.state.Load().Plan, changes)
-	if err != nil {
-		return Update{}, err
-	}
-	return l.commit(ctx, next, store.Edit{Actor: by.Actor, Client: by.Client, Label: label, Sort: store.Plain, Changes: applied})
-}
-
-// maxBehind is how many revisions back an edit may have been made on: what happened
-// since is looked through while nobody else can write.
-const maxBehind = 5000
-
-// since returns the edits after a revision, oldest first.
-func (l *Line) since(ctx context.Context, base int64) ([]store.Edit, error) {
-	now := l.state.Load()
-	switch {
-	case base > now.Revision:
-		return nil, ErrFuture
-	case base == now.Revision:
-		return nil, nil
-	case now.Revision-base > maxBehind:
-		return nil, ErrTooOld
-	case len(l.recent) > 0 && base >= l.recent[0].Revision-1:
-		return l.recent[len(l.recent)-int(now.Revision-base):], nil
-	}
-	return l.hub.store.EditsAfter(ctx, l.id, base)
-}
-
-// conflict looks for what other clients changed since base of that which says speak of.
-func (l *Line) conflict(ctx context.Context, client string, base int64, says []program.Change) error {
-	edits, err := l.since(ctx, base)
-	if err != nil || len(says) == 0 {
-		return err
-	}
-	var theirs []gate.Edit
-	for _, e := range edits {
-		if e.Client != client {
-			theirs = append(theirs, gate.Edit{By: e.Actor, Changes: e.Changes})
+	return updated(l.once(ctx, by, base, func(b *behind) (Done, error) {
+		now := l.state.Load()
+		if err := by.check(now.Program, changes); err != nil {
+			return Done{}, err
 		}
-	}
-	if conflicts := gate.Conflicts(theirs, says); len(conflicts) > 0 {
-		return &conflicts[0]
-	}
-	return nil
+		if err := l.conflict(b, by.Client, changes); err != nil {
+			return Done{}, err
+		}
+		changes, err := l.rebase(b, by.Client, changes)
+		if err != nil {
+			return Done{}, err
+		}
+		update, err := l.make(ctx, by, act.Plan{Label: label, Changes: l.sign(by, changes)})
+		return Done{Update: &update}, err
+	}))
 }
 
-// rebase brings the places that changes name from a revision to now. Only where others
-// have put in, taken out or moved things since, the list of that time is made up again.
-func (l *Line) rebase(ctx context.Context, client string, base int64, changes []program.Change) ([]program.Change, error) {
-	ordered := func(c program.Change) bool { return c.Op != program.Set }
-	if !slices.ContainsFunc(changes, ordered) {
-		return changes, nil
-	}
-	edits, err := l.since(ctx, base)
+// make takes changes through the gate and stores them. The caller holds the writer's turn
+// and has asked for rights and conflicts.
+func (l *Line) make(ctx context.Context, by Author, p act.Plan) (Update, error) {
+	next, applied, err := try(l.state.Load().Plan, p.Changes)
 	if err != nil {
-		return nil, err
+		return Update{}, err
 	}
-	var since []program.Applied
-	disturbed := false
-	for _, e := range edits {
-		since = append(since, e.Changes...)
-		disturbed = disturbed || e.Client != client && slices.ContainsFunc(e.Changes, func(a program.Applied) bool { return ordered(a.Change) })
-	}
-	if !disturbed {
-		return changes, nil
-	}
-	now := l.state.Load().Program
-	before, err := program.Rewind(now, since)
-	if err != nil {
-		return nil, err
-	}
-	return gate.Rebase(before, now, changes), nil
+	edit := by.edit(p.Label, store.Plain, applied)
+	edit.Said.Keys, edit.Said.Notes = p.Keys, p.Notes
+	return l.commit(ctx, next, edit)
+}
+
+// edit is an edit of the author's.
+func (a Author) edit(label string, sort store.Sort, changes []program.Applied) store.Edit {
+	return store.Edit{Actor: a.Actor, Client: a.Client, Label: label, Sort: sort, Changes: changes, Request: a.Request, Said: store.Said{Digest: a.Digest}}
 }
 
 // sign puts who says it and when on comments that are added: a page may not say.
@@ -255,7 +201,7 @@ func (l *Line) sign(by Author, changes []program.Change) []program.Change {
 }
 
 // keep makes the iterations that cadences keep ahead, where some have begun since. A copy
-// is a question about a plan, and gets none. The caller holds the writing lock, or is the
+// is a question about a plan, and gets none. The caller holds the writer's turn, or is the
 // only one who has the line.
 func (l *Line) keep(ctx context.Context) {
 	now := l.state.Load()
@@ -263,7 +209,7 @@ func (l *Line) keep(ctx context.Context) {
 	if len(changes) == 0 || !l.live {
 		return
 	}
-	if _, err := l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, "Keep iterations ahead", changes); err != nil {
+	if _, err := l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, act.Plan{Label: "Keep iterations ahead", Changes: changes}); err != nil {
 		// Shown as it was; it is tried again on the next day.
 		slog.ErrorContext(ctx, "keeping iterations ahead", "line", l.id, "error", err)
 	}
@@ -273,7 +219,7 @@ func (l *Line) keep(ctx context.Context) {
 const maxRecent = 200
 
 // commit stores an edit that led to next, swaps the state and announces it. The caller
-// holds the writing lock.
+// holds the writer's turn.
 func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Update, error) {
 	now := l.state.Load()
 	edit.Revision, edit.At = now.Revision+1, l.hub.clock()
@@ -289,11 +235,16 @@ func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Up
 		l.recent = slices.Clone(l.recent[len(l.recent)-maxRecent:])
 	}
 	l.checkpoint(state, len(edit.Changes))
-	update := Update{From: now.Revision, Revision: edit.Revision, At: edit.At, Actor: edit.Actor, Client: edit.Client, Label: edit.Label,
-		Changes: make([]program.Change, len(edit.Changes)), Facts: state.Facts.Since(now.Facts)}
-	for i, a := range edit.Changes {
-		update.Changes[i] = a.Change
-	}
+	update := updateOf(edit, state.Facts.Since(now.Facts))
 	l.announce(update)
 	return update, nil
+}
+
+func updateOf(e store.Edit, facts standing.Facts) Update {
+	u := Update{From: e.Revision - 1, Revision: e.Revision, At: e.At, Actor: e.Actor, Client: e.Client, Label: e.Label,
+		Changes: make([]program.Change, len(e.Changes)), Facts: facts}
+	for i, a := range e.Changes {
+		u.Changes[i] = a.Change
+	}
+	return u
 }

@@ -109,7 +109,7 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 	}
 	resolved := plan.Of(p)
 	resolved.Without(gone)
-	l := &Line{hub: h, id: found.ID, live: found.Base == nil, subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
+	l := &Line{hub: h, id: found.ID, live: found.Base == nil, writing: make(turn, 1), subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
 	l.state.Store(newState(resolved, revision, h.today()))
 	l.checkSoon(ctx, p, revision)
 	l.keep(ctx)

@@ -21,7 +21,7 @@ type Line struct {
 	live  bool // the live plan; else a copy
 	state atomic.Pointer[State]
 
-	writing   sync.Mutex // held by the one writer
+	writing   turn // of the one writer
 	histories map[string]*history
 	recent    []store.Edit // the newest edits, oldest first
 	unchecked int          // changes since the last checkpoint that this server made

@@ -164,7 +164,7 @@ func (l *Line) stretch(ctx context.Context, from, to int64) ([]store.Edit, error
 }
 
 // checkpoint keeps the line as it is, in the background, when enough has changed since it
-// was last kept. The caller holds the writing lock.
+// was last kept. The caller holds the writer's turn.
 func (l *Line) checkpoint(state *State, changes int) {
 	if l.unchecked += changes; l.unchecked < betweenCheckpoints {
 		return

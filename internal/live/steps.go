@@ -29,7 +29,7 @@ type step struct {
 const maxSteps = 500
 
 // historyOf returns the history of a client. It is read when it is first asked for. The
-// caller holds the writing lock.
+// caller holds the writer's turn.
 func (l *Line) historyOf(ctx context.Context, client string) (*history, error) {
 	if h := l.histories[client]; h != nil {
 		return h, nil
@@ -71,7 +71,9 @@ func (h *history) take(e store.Edit) {
 
 // Steps says what a client would undo and redo next; empty for nothing.
 func (l *Line) Steps(ctx context.Context, client string) (undo, redo string, err error) {
-	l.writing.Lock()
+	if err := l.writing.take(ctx); err != nil {
+		return "", "", err
+	}
 	defer l.writing.Unlock()
 	h, err := l.historyOf(ctx, client)
 	if err != nil {
@@ -98,8 +100,14 @@ func (l *Line) Redo(ctx context.Context, by Author) (Update, error) {
 }
 
 func (l *Line) step(ctx context.Context, by Author, sort store.Sort) (Update, error) {
-	l.writing.Lock()
-	defer l.writing.Unlock()
+	return updated(l.once(ctx, by, l.state.Load().Revision, func(*behind) (Done, error) {
+		update, err := l.stepInTurn(ctx, by, sort)
+		return Done{Update: &update}, err
+	}))
+}
+
+// stepInTurn is undo and redo. The caller holds the writer's turn.
+func (l *Line) stepInTurn(ctx context.Context, by Author, sort store.Sort) (Update, error) {
 	h, err := l.historyOf(ctx, by.Client)
 	if err != nil {
 		return Update{}, err
@@ -126,7 +134,9 @@ func (l *Line) step(ctx context.Context, by Author, sort store.Sort) (Update, er
 	if sort == store.Redo {
 		base--
 	}
-	if rebased, err := l.rebase(ctx, by.Client, base, changes); err == nil && len(rebased) == len(changes) {
+	b := &behind{base: base}
+	l.catchUp(ctx, b)
+	if rebased, err := l.rebase(b, by.Client, changes); err == nil && len(rebased) == len(changes) {
 		changes = rebased
 	}
 	next, applied, err := l.tryStep(ctx, now.Plan, changes, target.revision)
@@ -139,7 +149,7 @@ func (l *Line) step(ctx context.Context, by Author, sort store.Sort) (Update, er
 			return Update{}, &Conflict{Ref: a.Change.Ref, Field: a.Change.Field, Base: expected[i], Yours: a.Change.Value, Theirs: was, By: "Somebody", Sort: gate.BothSet}
 		}
 	}
-	return l.commit(ctx, next, store.Edit{Actor: by.Actor, Client: by.Client, Label: target.label, Sort: sort, Changes: applied})
+	return l.commit(ctx, next, by.edit(target.label, sort, applied))
 }
 
 // tryStep takes an undo or redo through the gate. What stood before the edit that it is

@@ -47,6 +47,15 @@ type Edit struct {
 	Label    string // what, in a few words
 	Sort     Sort
 	Changes  []program.Applied
+	Request  string // the name that its sender gave the request; empty for none
+	Said     Said   // of a named request
+}
+
+// Said is what is kept of a named request, so that it can be answered again.
+type Said struct {
+	Digest string   `json:"digest"` // of all that was sent
+	Keys   []string `json:"keys"`   // items that are new, or that go
+	Notes  []string `json:"notes"`
 }
 
 type editRow struct {
@@ -59,6 +68,9 @@ type editRow struct {
 	Sort     Sort   `db:"sort"`
 	Format   int    `db:"format"`
 	Changes  int    `db:"changes"`
+
+	Request *string `db:"request"`
+	Said    *string `db:"said"`
 }
 
 type journalRow struct {
@@ -77,10 +89,18 @@ type journalRow struct {
 }
 
 func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e Edit) error {
+	row := editRow{LineID: line, Revision: e.Revision, At: e.At.UTC().Format(timeText), Actor: e.Actor, Client: e.Client, Label: e.Label,
+		Sort: e.Sort, Format: journalFormat, Changes: len(e.Changes)}
+	if e.Request != "" {
+		said, err := json.Marshal(e.Said)
+		if err != nil {
+			return err
+		}
+		row.Request, row.Said = &e.Request, text(said)
+	}
 	_, err := tx.NamedExecContext(ctx, `
-		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes)
-		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes)`,
-		editRow{line, e.Revision, e.At.UTC().Format(timeText), e.Actor, e.Client, e.Label, e.Sort, journalFormat, len(e.Changes)})
+		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes, request, said)
+		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes, :request, :said)`, row)
 	if err != nil {
 		return err
 	}
@@ -148,6 +168,15 @@ func (s *Store) EditAt(ctx context.Context, line, revision int64) (Edit, error) 
 	return edits[0], nil
 }
 
+// EditOf returns the edit that a client's request of a name has made, and whether it made one.
+func (s *Store) EditOf(ctx context.Context, line int64, client, request string) (Edit, bool, error) {
+	edits, err := s.edits(ctx, line, `client = ? AND request = ?`, client, request)
+	if err != nil || len(edits) == 0 {
+		return Edit{}, false, err
+	}
+	return edits[0], true, nil
+}
+
 func (s *Store) edits(ctx context.Context, line int64, where string, args ...any) ([]Edit, error) {
 	var rows []editRow
 	query := `SELECT * FROM edits WHERE line_id = ? AND ` + where
@@ -185,7 +214,13 @@ func (s *Store) edits(ctx context.Context, line int64, where string, args ...any
 		if err != nil {
 			return nil, err
 		}
-		edits[i] = Edit{r.Revision, when, r.Actor, r.Client, r.Label, r.Sort, byRevision[r.Revision]}
+		edits[i] = Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision]}
+		if r.Request != nil && r.Said != nil {
+			edits[i].Request = *r.Request
+			if err := json.Unmarshal([]byte(*r.Said), &edits[i].Said); err != nil {
+				return nil, err
+			}
+		}
 	}
 	return edits, nil
 }

@@ -48,6 +48,7 @@ func Operation(name, summary string) huma.Operation {
 // Request says an intent of a program.
 type Request[I any] struct {
 	ProgramID
+	Once
 	Body struct {
 		Meant
 		Intent I `json:"intent"`
@@ -57,17 +58,18 @@ type Request[I any] struct {
 // Intent registers the operation of one intent.
 func Intent[I act.Intent](api huma.API, d *Door, name, summary string) {
 	huma.Register(api, Operation(name, summary), func(ctx context.Context, in *Request[I]) (*Planned, error) {
-		return d.Do(ctx, in.ID, in.Body.Meant, in.Body.Intent)
+		return Say(ctx, d, name, in, in.Body.Intent)
 	})
 }
 
-// Do makes an edit of an intent or, dry, says what it would do.
-func (d *Door) Do(ctx context.Context, id int64, m Meant, meant act.Intent) (*Planned, error) {
-	l, who, err := d.OpenAs(ctx, id)
+// Say makes an edit of what a request of a name means or, dry, says what it would do.
+func Say[I any](ctx context.Context, d *Door, name string, in *Request[I], meant act.Intent) (*Planned, error) {
+	m := in.Body.Meant
+	l, who, err := d.OpenAs(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
-	by := d.Author(ctx, who, m.Client.Client)
+	by := in.Sent(d.Author(ctx, who, m.Client.Client), name, in.Body)
 	var out Planned
 	if m.Dry {
 		proposal, err := l.Propose(by, meant)

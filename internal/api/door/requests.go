@@ -2,6 +2,9 @@ package door
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
 	"mime"
 	"time"
 
@@ -30,6 +33,23 @@ type Reading struct {
 // Client is where an edit is made.
 type Client struct {
 	Client string `json:"client" minLength:"1" maxLength:"80" doc:"Which open page: undo takes back its own edits"`
+}
+
+// Once is the name of a request.
+type Once struct {
+	Key string `header:"Idempotency-Key" maxLength:"80" doc:"A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again"`
+}
+
+// Sent is the author of an edit that was sent once: with its name, and a digest of all that
+// is in the request.
+func (o Once) Sent(by live.Author, operation string, body any) live.Author {
+	if o.Key == "" {
+		return by
+	}
+	digest := sha256.New()
+	_ = json.NewEncoder(digest).Encode([]any{operation, body}) // it was read from JSON
+	by.Request, by.Digest = o.Key, hex.EncodeToString(digest.Sum(nil)[:16])
+	return by
 }
 
 // Steps says what undo and redo do next.

@@ -14,6 +14,7 @@ import (
 
 type changesRequest struct {
 	door.ProgramID
+	door.Once
 	Body struct {
 		door.Client
 		Revision int64            `json:"revision" minimum:"0" doc:"The revision that the changes were made on"`
@@ -24,6 +25,7 @@ type changesRequest struct {
 
 type stepRequest struct {
 	door.ProgramID
+	door.Once
 	Body door.Client
 }
 
@@ -48,7 +50,7 @@ func (s stage) edits(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		by := s.Author(ctx, who, in.Body.Client.Client)
+		by := in.Sent(s.Author(ctx, who, in.Body.Client.Client), "changes", in.Body)
 		update, err := p.Apply(ctx, by, in.Body.Revision, in.Body.Label, in.Body.Changes)
 		return s.answer(ctx, p, by, update, err)
 	})
@@ -61,7 +63,7 @@ func (s stage) edits(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			by := s.Author(ctx, who, in.Body.Client)
+			by := in.Sent(s.Author(ctx, who, in.Body.Client), name, in.Body)
 			update, err := do(p, ctx, by)
 			return s.answer(ctx, p, by, update, err)
 		})

@@ -39,7 +39,7 @@ func (s stage) calendars(api huma.API) {
 		if err != nil {
 			return nil, huma.Error422UnprocessableEntity("The calendar cannot be read: " + err.Error())
 		}
-		return s.Do(ctx, in.ID, in.Body.Meant, act.Calendars{Of: []act.Calendar{{Person: in.Body.Intent.Person, Events: events}}})
+		return door.Say(ctx, s.Door, "read-calendar", in, act.Calendars{Of: []act.Calendar{{Person: in.Body.Intent.Person, Events: events}}})
 	})
 	huma.Register(api, door.Operation("fetch-calendars", "Fetch calendars anew"), func(ctx context.Context, in *door.Request[FetchCalendars]) (*door.Planned, error) {
 		l, who, err := s.OpenAs(ctx, in.ID)
@@ -47,7 +47,7 @@ func (s stage) calendars(api huma.API) {
 			return nil, err
 		}
 		state := l.State()
-		return s.Do(ctx, in.ID, in.Body.Meant, s.fetch(ctx, state.Program, who, in.Body.Intent.Person, state.Today))
+		return door.Say(ctx, s.Door, "fetch-calendars", in, s.fetch(ctx, state.Program, who, in.Body.Intent.Person, state.Today))
 	})
 }
 

@@ -1,4 +1,5 @@
 import { answer, client, clientId } from './client'
+import { once } from './once'
 import type { paths } from './schema.gen'
 import type { Outcome } from './types'
 
@@ -32,10 +33,12 @@ type Path = Extract<keyof paths, `/api/v1/programs/{id}/do/${string}`>
 /** Says an intent to the server, which works out what that changes. */
 export function say(program: number, intent: Intent, said: Said): Promise<Outcome> {
   const { do: name, ...rest } = intent
-  return answer<Outcome>(
-    client.POST(`/api/v1/programs/{id}/do/${name}` as Path, {
-      params: { path: { id: program } },
-      body: { client: clientId, ...said, intent: rest } as never,
-    }),
+  return once((header) =>
+    answer<Outcome>(
+      client.POST(`/api/v1/programs/{id}/do/${name}` as Path, {
+        params: { path: { id: program }, header },
+        body: { client: clientId, ...said, intent: rest } as never,
+      }),
+    ),
   )
 }

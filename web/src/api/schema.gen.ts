@@ -4541,7 +4541,10 @@ export interface operations {
     "apply-changes": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -4641,7 +4644,10 @@ export interface operations {
     "do-add-outline": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -4713,7 +4719,10 @@ export interface operations {
     "do-add-people": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -4785,7 +4794,10 @@ export interface operations {
     "do-add-team": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -4857,7 +4869,10 @@ export interface operations {
     "do-break-down": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -4929,7 +4944,10 @@ export interface operations {
     "do-close-iteration": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5001,7 +5019,10 @@ export interface operations {
     "do-delete": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5073,7 +5094,10 @@ export interface operations {
     "do-enter": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5145,7 +5169,10 @@ export interface operations {
     "do-fetch-calendars": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5217,7 +5244,10 @@ export interface operations {
     "do-fit-release": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5289,7 +5319,10 @@ export interface operations {
     "do-follow-cadence": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5361,7 +5394,10 @@ export interface operations {
     "do-insert-iteration": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5433,7 +5469,10 @@ export interface operations {
     "do-keep-template": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5505,7 +5544,10 @@ export interface operations {
     "do-lay-phases": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5577,7 +5619,10 @@ export interface operations {
     "do-make": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5649,7 +5694,10 @@ export interface operations {
     "do-move-iteration": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5721,7 +5769,10 @@ export interface operations {
     "do-move-release": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5793,7 +5844,10 @@ export interface operations {
     "do-place": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5865,7 +5919,10 @@ export interface operations {
     "do-rank": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -5937,7 +5994,10 @@ export interface operations {
     "do-read-calendar": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6009,7 +6069,10 @@ export interface operations {
     "do-remove": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6081,7 +6144,10 @@ export interface operations {
     "do-remove-iteration": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6153,7 +6219,10 @@ export interface operations {
     "do-repeat": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6225,7 +6294,10 @@ export interface operations {
     "do-resize-iteration": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6297,7 +6369,10 @@ export interface operations {
     "do-save-cadence": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6369,7 +6444,10 @@ export interface operations {
     "do-split": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6441,7 +6519,10 @@ export interface operations {
     "do-start-iteration": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -6513,7 +6594,10 @@ export interface operations {
     "do-take-in": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -7329,7 +7413,10 @@ export interface operations {
     redo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;
@@ -7673,7 +7760,10 @@ export interface operations {
     undo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 /** @description The program */
                 id: number;

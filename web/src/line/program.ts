@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { watchOnce } from '@vueuse/core'
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { RequestError, answer, client, clientId, wordsOf } from '@/api/client'
+import { once } from '@/api/once'
 import { say, type Intent, type Said } from '@/api/intents'
 import type {
   Change,
@@ -270,8 +271,11 @@ export const useProgram = defineStore('program', () => {
       label: label.slice(0, 200),
       changes,
     }
+    const path = { id: id.value }
     return !!(await send(() =>
-      answer(client.POST('/api/v1/programs/{id}/changes', { params: { path: { id: id.value } }, body })),
+      once((header) =>
+        answer(client.POST('/api/v1/programs/{id}/changes', { params: { path, header }, body })),
+      ),
     ))
   }
 
@@ -289,12 +293,17 @@ export const useProgram = defineStore('program', () => {
   const iterationName = (team: string, key: string): string =>
     teams.value.get(team)?.iterations?.find((it) => it.key === key)?.name ?? key
 
-  const author = () => ({
-    params: { path: { id: id.value } },
-    body: { client: clientId },
-  })
-  const undo = () => send(() => answer(client.POST('/api/v1/programs/{id}/undo', author())))
-  const redo = () => send(() => answer(client.POST('/api/v1/programs/{id}/redo', author())))
+  const step = (which: 'undo' | 'redo') => {
+    const path = { id: id.value }
+    const body = { client: clientId }
+    return send(() =>
+      once((header) =>
+        answer(client.POST(`/api/v1/programs/{id}/${which}`, { params: { path, header }, body })),
+      ),
+    )
+  }
+  const undo = () => step('undo')
+  const redo = () => step('redo')
 
   /** Sets one field of an item. */
   function setItem(item: Item, field: keyof Item, value: unknown, label: string): Promise<boolean> {
