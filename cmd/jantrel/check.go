@@ -14,7 +14,7 @@ func checkCommand() *cobra.Command {
 	var data string
 	cmd := &cobra.Command{
 		Use: "check", Short: "Check what a data folder holds; nothing is changed", Args: cobra.NoArgs,
-		Long: "Check what a data folder holds: the database itself, the sizes of files, and of every program that\nits things are what its journal says. Nothing is changed; a server may run meanwhile. Ends with 1 where\nsomething is wrong.",
+		Long: "Check what a data folder holds: the database itself, files of items against their hashes, and of every program that\nits things are what its journal says. Nothing is changed; a server may run meanwhile. Ends with 1 where\nsomething is wrong.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return withStore(store.OpenExisting, data, func(s *store.Store) error {
 				out := cmd.OutOrStdout()

@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"path/filepath"
 	"strings"
 	"time"
 
@@ -15,9 +16,12 @@ import (
 
 	"jantrel/internal/account"
 	"jantrel/internal/api"
+	"jantrel/internal/api/door"
+	"jantrel/internal/backups"
 	"jantrel/internal/demo"
 	"jantrel/internal/feeds"
 	"jantrel/internal/live"
+	"jantrel/internal/metrics"
 	"jantrel/internal/standin"
 	"jantrel/internal/store"
 )
@@ -29,6 +33,12 @@ type serveFlags struct {
 	today   dateFlag
 	verbose bool
 	hello   string // what the terminal says beside the address
+
+	editsPerMinute float64
+	backupEvery    time.Duration
+	backupsKeep    int
+	backupsIn      string
+	metrics        string
 }
 
 func (f *serveFlags) register(cmd *cobra.Command, data, dataHelp string) {
@@ -36,6 +46,11 @@ func (f *serveFlags) register(cmd *cobra.Command, data, dataHelp string) {
 	cmd.Flags().StringVar(&f.data, "data", data, dataHelp)
 	cmd.Flags().Var(&f.today, "today", "a fixed day to see plans on, YYYY-MM-DD, instead of the real one")
 	cmd.Flags().BoolVar(&f.verbose, "verbose", false, "log every request")
+	cmd.Flags().Float64Var(&f.editsPerMinute, "edits-per-minute", 600, "how many edits an account may make in the long run; other quotas follow from it. 0: no quotas")
+	cmd.Flags().DurationVar(&f.backupEvery, "backup-every", 0, "make a backup so often, as 24h; 0: only when an administrator asks")
+	cmd.Flags().IntVar(&f.backupsKeep, "backups-keep", 7, "how many backups are kept; the oldest go. 0: all")
+	cmd.Flags().StringVar(&f.backupsIn, "backups-in", "", "folder of the backups, best on another disk; without, the folder backups in the data folder")
+	cmd.Flags().StringVar(&f.metrics, "metrics", "", "address to serve metrics on, in the Prometheus format, as 127.0.0.1:9464: without signing in, so keep it off public networks; without, none are served")
 }
 
 const defaultData = "jantrel-data"
@@ -175,7 +190,25 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	if err != nil {
 		return err
 	}
-	o.Hub, o.Accounts, o.Log, o.Version = hub, accounts, log, version
+	o.Hub, o.Accounts, o.Log, o.Version, o.Quotas = hub, accounts, log, version, door.Usual(f.editsPerMinute)
+	if o.Backups, err = f.keeper(db, log); err != nil {
+		return err
+	}
+	ended := make(chan struct{})
+	scheduled, endSchedule := context.WithCancel(ctx)
+	go func() {
+		defer close(ended)
+		o.Backups.Run(scheduled)
+	}()
+	defer func() { // before the database is closed
+		endSchedule()
+		<-ended
+	}()
+	if f.metrics != "" {
+		if o.Seen, err = f.serveMetrics(ctx, metrics.Of{Hub: hub, Backups: o.Backups, Data: f.data, Version: version}); err != nil {
+			return err
+		}
+	}
 	server := &http.Server{
 		Handler:           api.New(o),
 		ReadHeaderTimeout: 10 * time.Second,
@@ -189,4 +222,32 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	err = serveUntil(ctx, server, listener)
 	log.Info("stopped")
 	return err
+}
+
+// keeper keeps the backups as the flags say.
+func (f *serveFlags) keeper(db *store.Store, log *slog.Logger) (*backups.Keeper, error) {
+	if f.backupEvery < 0 || f.backupEvery > 0 && f.backupEvery < time.Minute || f.backupsKeep < 0 {
+		return nil, errors.New("--backup-every is a minute or longer, or 0; --backups-keep is a number, or 0")
+	}
+	folder := f.backupsIn
+	if folder == "" {
+		folder = filepath.Join(f.data, "backups")
+	}
+	return &backups.Keeper{Store: db, Folder: folder, Keep: f.backupsKeep, Every: f.backupEvery, Clock: time.Now, Log: log}, nil
+}
+
+// serveMetrics serves metrics on an address of their own until ctx ends, and returns whom to
+// tell of requests.
+func (f *serveFlags) serveMetrics(ctx context.Context, of metrics.Of) (func(string, string, int, time.Duration), error) {
+	listener, err := net.Listen("tcp", f.metrics)
+	if err != nil {
+		return nil, fmt.Errorf("--metrics: cannot listen on %s: %w", f.metrics, err)
+	}
+	m := metrics.New(of)
+	mux := http.NewServeMux()
+	mux.Handle("GET /metrics", m.Handler())
+	server := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 10 * time.Second, WriteTimeout: 20 * time.Second}
+	go func() { _ = serveUntil(ctx, server, listener) }()
+	f.hello += fmt.Sprintf("Metrics are at http://%s/metrics\n", listener.Addr())
+	return m.Seen, nil
 }

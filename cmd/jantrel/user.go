@@ -39,6 +39,9 @@ func userCommand() *cobra.Command {
 		}
 		made, err := accounts.Add(ctx, args[0], strings.Join(args[1:], ""), password, *admin)
 		if err == nil {
+			err = note(ctx, accounts, store.AccountAdded, made.Login, map[bool]string{true: "administrator of the server"}[*admin])
+		}
+		if err == nil {
 			_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s can sign in now\n", made.Login)
 		}
 		return err
@@ -54,13 +57,19 @@ func userCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		return accounts.SetPassword(ctx, found, text, "")
+		if err := accounts.SetPassword(ctx, found, text, ""); err != nil {
+			return err
+		}
+		return note(ctx, accounts, store.PasswordChanged, found.Login, "")
 	})
 	change := func(name, short string, change store.AccountChange) *cobra.Command {
 		return &cobra.Command{Use: name + " LOGIN", Short: short, Args: cobra.ExactArgs(1), RunE: with(func(ctx context.Context, accounts *account.Service, _ *cobra.Command, args []string) error {
 			found, err := find(ctx, accounts, args[0])
 			if err == nil {
 				_, err = accounts.Store().ChangeAccount(ctx, found.ID, change)
+			}
+			if err == nil {
+				err = note(ctx, accounts, store.AccountChanged, found.Login, name)
 			}
 			return err
 		})}
@@ -75,11 +84,17 @@ func userCommand() *cobra.Command {
 			return err
 		}
 		if args[1] == "none" {
-			return accounts.Store().RemoveMembership(ctx, found.ID, *id)
+			if err := accounts.Store().RemoveMembership(ctx, found.ID, *id); err != nil {
+				return err
+			}
+			return note(ctx, accounts, store.RoleEnded, found.Login, fmt.Sprintf("of program %d", *id))
 		}
 		for _, r := range roles.All {
 			if string(r) == args[1] {
-				return accounts.Store().SaveMembership(ctx, store.Membership{AccountID: found.ID, ProgramID: *id, Role: r, Person: *person})
+				if err := accounts.Store().SaveMembership(ctx, store.Membership{AccountID: found.ID, ProgramID: *id, Role: r, Person: *person}); err != nil {
+					return err
+				}
+				return note(ctx, accounts, store.RoleGiven, found.Login, fmt.Sprintf("%s of program %d", r, *id))
 			}
 		}
 		return fmt.Errorf("there is no role %q", args[1])
@@ -91,6 +106,11 @@ func userCommand() *cobra.Command {
 		change("no-admin", "Make it none any more", store.AccountChange{Admin: new(false)}),
 	)
 	return cmd
+}
+
+// note puts what was done from the shell into the audit log.
+func note(ctx context.Context, accounts *account.Service, event store.Event, about, detail string) error {
+	return accounts.Store().Note(ctx, time.Now(), store.Audited{Event: event, About: about, Detail: strings.TrimSpace(detail + " (from the server's shell)")})
 }
 
 func find(ctx context.Context, accounts *account.Service, login string) (store.Account, error) {

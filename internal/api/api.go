@@ -13,6 +13,7 @@ import (
 	"path"
 	"reflect"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -25,8 +26,10 @@ import (
 	"jantrel/internal/api/forecast"
 	"jantrel/internal/api/plan"
 	"jantrel/internal/api/programs"
+	"jantrel/internal/api/server"
 	"jantrel/internal/api/setup"
 	"jantrel/internal/api/words"
+	"jantrel/internal/backups"
 	"jantrel/internal/feeds"
 	"jantrel/internal/live"
 )
@@ -40,6 +43,11 @@ type Options struct {
 	Version     string
 	Demo        []DemoAccount // accounts that a click enters, from this machine alone
 	BehindProxy bool          // requests come through a proxy of one's own, over HTTPS
+	Quotas      door.Quotas
+	Backups     *backups.Keeper // nil: made from the shell alone
+
+	// Seen is told of every request: which operation, and what came of it. May be nil.
+	Seen func(operation, method string, status int, took time.Duration)
 }
 
 // DemoAccount is a made-up account that the demo offers.
@@ -53,7 +61,7 @@ func New(o Options) http.Handler {
 	router := gin.New()
 	router.HandleMethodNotAllowed = true
 	router.NoMethod(func(c *gin.Context) { problem(c.Writer, http.StatusMethodNotAllowed, "This address does not do that.") })
-	router.Use(logged(o.Log), recovered(o.Log), headers(o.BehindProxy))
+	router.Use(logged(o.Log), seen(o.Seen), recovered(o.Log), headers(o.BehindProxy))
 	describe(router, o)
 	router.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	router.GET("/readyz", func(c *gin.Context) {
@@ -98,14 +106,15 @@ func describe(router *gin.Engine, o Options) huma.API {
 	config.Formats = map[string]huma.Format{"application/json": whole, "json": whole}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	api := humagin.New(router, config)
-	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy}
-	api.UseMiddleware(d.Authenticate(api), d.Admit(api))
+	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy, Quotas: o.Quotas}
+	api.UseMiddleware(d.Authenticate(api), d.Pace(api), d.Admit(api))
 	accounts.Register(api, d, o.Demo)
 	programs.Register(api, d)
 	setup.Register(api, d, o.Feeds)
 	backlog.Register(api, d)
 	plan.Register(api, d)
 	forecast.Register(api, d)
+	server.Register(api, d, o.Backups)
 	words.Describe(api.OpenAPI())
 	return api
 }

@@ -52,7 +52,7 @@ type harbour struct {
 	log      *bytes.Buffer
 }
 
-func newHarbour(t testing.TB, p program.Program) *harbour {
+func newHarbour(t testing.TB, p program.Program, alter ...func(*api.Options)) *harbour {
 	t.Helper()
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
@@ -60,9 +60,11 @@ func newHarbour(t testing.TB, p program.Program) *harbour {
 	_, err = h.hub.Create(t.Context(), p)
 	require.NoError(t, err)
 	calendars := httptest.NewServer(standin.Calendars(p, sample.Today))
-	h.Server = httptest.NewServer(api.New(api.Options{
-		Hub: h.hub, Accounts: h.accounts, Feeds: feeds.NewCalendars(calendars.URL), Log: slog.New(slog.NewTextHandler(h.log, nil)), Version: "test",
-	}))
+	options := api.Options{Hub: h.hub, Accounts: h.accounts, Feeds: feeds.NewCalendars(calendars.URL), Log: slog.New(slog.NewTextHandler(h.log, nil)), Version: "test"}
+	for _, do := range alter {
+		do(&options)
+	}
+	h.Server = httptest.NewServer(api.New(options))
 	t.Cleanup(func() {
 		h.hub.Close()
 		h.Close()

@@ -36,7 +36,7 @@ func compresses(contentType string) bool {
 // the content out where the tag is known. Browsers are to ask each time.
 func conditional(inner http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method != http.MethodGet || !strings.HasPrefix(r.URL.Path, "/api/") || strings.HasSuffix(r.URL.Path, "/events") || strings.Contains(r.URL.Path, "/attachments/") {
+		if r.Method != http.MethodGet || !strings.HasPrefix(r.URL.Path, "/api/") || streams(r.URL.Path) {
 			inner.ServeHTTP(w, r)
 			return
 		}
@@ -57,6 +57,11 @@ func conditional(inner http.Handler) http.Handler {
 		w.WriteHeader(held.status)
 		_, _ = w.Write(held.body.Bytes()) // who hung up misses nothing
 	})
+}
+
+// streams reports whether an answer goes out as it is made: it may be long, or without end.
+func streams(path string) bool {
+	return strings.HasSuffix(path, "/events") || strings.HasSuffix(path, "/export") || strings.Contains(path, "/attachments/") || strings.Contains(path, "/backups/")
 }
 
 // matches reports whether one of the tags that a client has is the tag: weak or not, and

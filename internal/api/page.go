@@ -104,6 +104,21 @@ func logged(log *slog.Logger) gin.HandlerFunc {
 	}
 }
 
+// seen tells of every request by the pattern of its path, of which there are few.
+func seen(tell func(operation, method string, status int, took time.Duration)) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		start := time.Now()
+		c.Next()
+		if tell != nil {
+			operation := c.FullPath()
+			if operation == "" {
+				operation = "page"
+			}
+			tell(operation, c.Request.Method, c.Writer.Status(), time.Since(start))
+		}
+	}
+}
+
 // recovered answers a panic with a problem instead of a broken connection.
 func recovered(log *slog.Logger) gin.HandlerFunc {
 	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {

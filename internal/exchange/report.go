@@ -105,7 +105,7 @@ func WriteCapacityCSV(w io.Writer, p *plan.Plan, span calendar.Span, by string) 
 func csvText(c cell) string {
 	switch x := c.(type) {
 	case string:
-		return guard(x)
+		return Guard(x)
 	case float64:
 		return strconv.FormatFloat(x, 'f', -1, 64)
 	case formula:

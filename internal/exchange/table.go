@@ -198,9 +198,9 @@ func readXLSX(data []byte) ([][]string, error) {
 	return rows.rows, lines.Error()
 }
 
-// guard keeps spreadsheets from taking a text of a CSV file for a formula: an
+// Guard keeps spreadsheets from taking a text of a CSV file for a formula: an
 // apostrophe goes before it. unguard takes it away again.
-func guard(text string) string {
+func Guard(text string) string {
 	if rest := strings.TrimLeft(text, "'"); rest != "" && strings.ContainsRune("=+-@\t\r", rune(rest[0])) {
 		return "'" + text
 	}
@@ -208,7 +208,7 @@ func guard(text string) string {
 }
 
 func unguard(text string) string {
-	if cut, ok := strings.CutPrefix(text, "'"); ok && guard(cut) != cut {
+	if cut, ok := strings.CutPrefix(text, "'"); ok && Guard(cut) != cut {
 		return cut
 	}
 	return text

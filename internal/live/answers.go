@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"jantrel/core/forecast"
+	"jantrel/core/plan"
 )
 
 // answers are what was computed of a state, by question: whoever asks the same gets the
@@ -146,6 +147,13 @@ func (s *State) Playing(ctx context.Context) forecast.Options {
 	return forecast.Options{Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Workers: runtime.GOMAXPROCS(0), Stop: func() bool { return ctx.Err() != nil }}
 }
 
+// Play plays a plan of the line.
+func (l *Line) Play(p *plan.Plan, o forecast.Options) forecast.Forecast {
+	f := forecast.Play(p, o)
+	l.hub.counts.plays.Add(int64(f.Plays))
+	return f
+}
+
 // Landings is the forecast of a state, and of the one asked for before it, so
 // that a page can say what an edit did.
 type Landings struct {
@@ -170,7 +178,7 @@ type seenLandings struct {
 func (l *Line) Landings(ctx context.Context) (now Landings, before *Landings, err error) {
 	state := l.State()
 	result, err := Answer(ctx, l, state, "landings", func(ctx context.Context) (forecast.Forecast, error) {
-		return forecast.Play(state.Plan, state.Playing(ctx)), ctx.Err()
+		return l.Play(state.Plan, state.Playing(ctx)), ctx.Err()
 	})
 	if err != nil {
 		return Landings{}, nil, err

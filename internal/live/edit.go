@@ -227,6 +227,8 @@ func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Up
 	if err := l.hub.store.Commit(context.WithoutCancel(ctx), l.id, next.Program, edit); err != nil {
 		return Update{}, err
 	}
+	l.hub.counts.edits.Add(1)
+	l.hub.counts.changes.Add(int64(len(edit.Changes)))
 	state := newState(next, edit.Revision, l.hub.today())
 	l.state.Store(state)
 	l.remember(edit)

@@ -25,6 +25,8 @@ type Hub struct {
 	queued atomic.Int32   // answers that wait for that
 	jobs   sync.WaitGroup // what goes on in the background
 
+	counts counters
+
 	mu     sync.Mutex
 	lives  map[int64]*opening // the live line of each program
 	copies map[int64]*opening // others, by their own ids

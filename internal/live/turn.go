@@ -175,4 +175,3 @@ func (l *Line) rebase(b *behind, client string, changes []program.Change) ([]pro
 	}
 	return gate.Rebase(before, now, changes), nil
 }
-

@@ -2,7 +2,9 @@ package store
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 
@@ -39,13 +41,19 @@ func (s *Store) Attachments(ctx context.Context, id int64, item string) ([]Attac
 func (s *Store) AddAttachment(ctx context.Context, id int64, a Attachment, content []byte) (Attachment, error) {
 	a.Size = int64(len(content))
 	result, err := s.db.ExecContext(ctx, `
-		INSERT INTO attachments (program_id, item, name, type, size, added_by, added_at, content) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-		id, a.Item, a.Name, a.Type, a.Size, a.AddedBy, a.AddedAt, content)
+		INSERT INTO attachments (program_id, item, name, type, size, added_by, added_at, content, sha256) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		id, a.Item, a.Name, a.Type, a.Size, a.AddedBy, a.AddedAt, content, hashOf(content))
 	if err != nil {
 		return Attachment{}, err
 	}
 	a.ID, err = result.LastInsertId()
 	return a, err
+}
+
+// hashOf is the SHA-256 of what a file holds, in hexadecimal.
+func hashOf(content []byte) string {
+	sum := sha256.Sum256(content)
+	return hex.EncodeToString(sum[:])
 }
 
 // Attachment returns a file and what is in it.
@@ -55,6 +63,14 @@ func (s *Store) Attachment(ctx context.Context, id, attachment int64) (Attachmen
 		Content []byte `db:"content"`
 	}](ctx, s, ErrNoAttachment, `SELECT `+attachmentColumns+`, content FROM attachments WHERE program_id = ? AND id = ?`, id, attachment)
 	return row.Attachment, row.Content, err
+}
+
+// FilesOfGone lists the files of items that a program's line does not have any more, oldest first.
+func (s *Store) FilesOfGone(ctx context.Context, id, line int64) ([]Attachment, error) {
+	list := []Attachment{}
+	err := s.db.SelectContext(ctx, &list, `SELECT `+attachmentColumns+` FROM attachments WHERE program_id = ?
+		AND item NOT IN (SELECT key FROM things WHERE line_id = ? AND kind = 'item') ORDER BY id`, id, line)
+	return list, err
 }
 
 // RemoveAttachment deletes a file for good.

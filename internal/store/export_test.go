@@ -21,8 +21,8 @@ func (s *Store) Later(ctx context.Context) error {
 	return err
 }
 
-// Damage shortens a file of an item.
+// Damage alters a byte of each file of an item; their lengths stay.
 func (s *Store) Damage(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE attachments SET content = x'00'`)
+	_, err := s.db.ExecContext(ctx, `UPDATE attachments SET content = CAST(x'00' || substr(content, 2) AS BLOB)`)
 	return err
 }

@@ -90,7 +90,7 @@ func migrate(db *sql.DB) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(thingsOfTables))
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(thingsOfTables, hashesOfFiles))
 	if err != nil {
 		return err
 	}

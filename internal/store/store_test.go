@@ -347,5 +347,5 @@ func TestVerifyFindsDamage(t *testing.T) {
 	require.NoError(t, s.Damage(t.Context()))
 	faults, err = s.Verify(t.Context())
 	require.NoError(t, err)
-	assert.Equal(t, []string{"the file plan.txt of I1 in program 1 is not as long as it was"}, faults)
+	assert.Equal(t, []string{"the file plan.txt of I1 in program 1 is not what it was"}, faults)
 }

@@ -71,6 +71,9 @@ func (s stage) accounts(api huma.API) {
 			return nil, err
 		}
 		added, err := s.Accounts.Add(ctx, in.Body.Login, in.Body.Name, in.Body.Password, in.Body.Admin)
+		if err == nil {
+			s.Note(ctx, store.AccountAdded, added.Login, rightsOf(added))
+		}
 		return &struct{ Body store.Account }{added}, s.unsaved(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
@@ -97,10 +100,25 @@ func (s stage) accounts(api huma.API) {
 			if err != nil {
 				return nil, s.unsaved(ctx, err)
 			}
+			s.Note(ctx, store.PasswordChanged, a.Login, "by an administrator")
 		}
 		a, err := s.Accounts.Store().ChangeAccount(ctx, in.Account, store.AccountChange{Name: in.Body.Name, Admin: in.Body.Admin, Disabled: in.Body.Disabled})
+		if b := in.Body; err == nil && (b.Name != nil || b.Admin != nil || b.Disabled != nil) {
+			s.Note(ctx, store.AccountChanged, a.Login, rightsOf(a))
+		}
 		return &struct{ Body store.Account }{a}, s.unsaved(ctx, err)
 	})
+}
+
+// rightsOf says what an account may, for the audit log.
+func rightsOf(a store.Account) string {
+	switch {
+	case a.Disabled:
+		return "cannot sign in"
+	case a.Admin:
+		return "administrator of the server"
+	}
+	return "as programs say"
 }
 
 // Access is by what an account can reach the server.
@@ -138,7 +156,14 @@ func (s stage) access(api huma.API) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		return nil, s.unsaved(ctx, s.Accounts.SignOutEverywhere(ctx, in.Account, door.VisitorOf(ctx).Session))
+		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+		if err == nil {
+			err = s.Accounts.SignOutEverywhere(ctx, in.Account, door.VisitorOf(ctx).Session)
+		}
+		if err == nil {
+			s.Note(ctx, store.AccessEnded, a.Login, "all sessions")
+		}
+		return nil, s.unsaved(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "end-token", Method: http.MethodDelete, Path: "/api/v1/accounts/{account}/tokens/{token}", Summary: "End a token of an account",
@@ -149,6 +174,10 @@ func (s stage) access(api huma.API) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		return nil, s.unsaved(ctx, s.Accounts.Store().RemoveToken(ctx, in.Account, in.Token))
+		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+		if err != nil {
+			return nil, s.unsaved(ctx, err)
+		}
+		return nil, s.endToken(ctx, a, in.Token)
 	})
 }

@@ -47,6 +47,7 @@ func (s stage) me(api huma.API) {
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
+		s.Note(ctx, store.SignedOut, "", map[bool]string{true: "everywhere"}[in.Body.Everywhere])
 		return &struct {
 			SetCookie http.Cookie `header:"Set-Cookie"`
 		}{s.cookie(door.SessionCookie, "", 0)}, nil
@@ -66,11 +67,16 @@ func (s stage) me(api huma.API) {
 		err := s.Accounts.ChangePassword(ctx, v.Account, in.Body.Present, in.Body.Next, v.Session)
 		var wait *account.WaitError
 		if errors.As(err, &wait) {
+			s.Note(ctx, store.Refused, "", "change of password: too many tries")
 			return nil, tooMany(wait)
+		}
+		if errors.Is(err, account.ErrPassword) {
+			s.Note(ctx, store.Refused, "", "change of password: the present one is wrong")
 		}
 		if err != nil {
 			return nil, huma.Error422UnprocessableEntity("The password was not changed: " + err.Error() + ".")
 		}
+		s.Note(ctx, store.PasswordChanged, v.Account.Login, "")
 		return nil, nil
 	})
 }

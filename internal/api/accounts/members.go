@@ -49,6 +49,9 @@ func (s stage) members(api huma.API) {
 		if err == nil {
 			err = s.Accounts.Store().SaveMembership(ctx, store.Membership{AccountID: a.ID, ProgramID: in.ID, Role: in.Body.Role, Person: in.Body.Person})
 		}
+		if err == nil {
+			s.Note(ctx, store.RoleGiven, a.Login, string(in.Body.Role)+" of "+p.State().Program.Name)
+		}
 		if errors.Is(err, store.ErrNoAccount) {
 			return nil, huma.Error422UnprocessableEntity("There is no account with the sign-in name " + in.Body.Login + ". An administrator of the server makes accounts, under Accounts.")
 		}
@@ -60,9 +63,17 @@ func (s stage) members(api huma.API) {
 		door.ProgramID
 		Account int64 `path:"account"`
 	}) (*struct{}, error) {
-		if _, err := s.Administrator(ctx, in.ID); err != nil {
+		p, err := s.Administrator(ctx, in.ID)
+		if err != nil {
 			return nil, err
 		}
-		return nil, s.unsaved(ctx, s.Accounts.Store().RemoveMembership(ctx, in.Account, in.ID))
+		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+		if err == nil {
+			err = s.Accounts.Store().RemoveMembership(ctx, in.Account, in.ID)
+		}
+		if err == nil {
+			s.Note(ctx, store.RoleEnded, a.Login, "of "+p.State().Program.Name)
+		}
+		return nil, s.unsaved(ctx, err)
 	})
 }

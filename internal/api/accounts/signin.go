@@ -67,7 +67,7 @@ func (s stage) signIn(api huma.API) {
 	}) (*signedIn, error) {
 		v := door.VisitorOf(ctx)
 		session, err := s.Accounts.SignIn(ctx, in.Body.Login, in.Body.Password, v.Address, v.Device)
-		return s.begun(ctx, session, err)
+		return s.begun(ctx, in.Body.Login, session, err)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "sign-in-demo", Method: http.MethodPost, Path: "/api/v1/sign-in/demo", Summary: "Enter the demo as one of its made-up accounts", Metadata: door.Public,
@@ -85,10 +85,11 @@ func (s stage) signIn(api huma.API) {
 					return nil, s.Failed(ctx, err)
 				}
 				session, err := s.Accounts.Begin(ctx, found, "")
-				return s.begun(ctx, session, err)
+				return s.begun(ctx, found.Login, session, err)
 			}
 		}
 		s.Log.WarnContext(ctx, "refused: demo sign-in", "from", v.Address)
+		s.NoteAs(ctx, in.Body.Login, store.SignInRefused, "", "the demo's sign-in")
 		return nil, huma.Error403Forbidden("This is offered in the demo only, from a browser on the same machine.")
 	})
 	huma.Register(api, huma.Operation{
@@ -114,7 +115,10 @@ func (s stage) signIn(api huma.API) {
 		}
 	}) (*signedIn, error) {
 		session, err := s.Accounts.First(ctx, in.Body.Secret, in.Body.Login, in.Body.Name, in.Body.Password)
-		return s.begun(ctx, session, err)
+		if err == nil {
+			s.NoteAs(ctx, session.Account.Login, store.AccountAdded, session.Account.Login, "the first, administrator of the server")
+		}
+		return s.begun(ctx, in.Body.Login, session, err)
 	})
 }
 
@@ -123,20 +127,23 @@ type FirstLink struct {
 	Holds bool `json:"holds"`
 }
 
-// begun answers with the cookies of a session, or why there is none.
-func (s stage) begun(ctx context.Context, session account.SignedIn, err error) (*signedIn, error) {
+// begun answers with the cookies of a session of who gave a sign-in name, or why there is none.
+func (s stage) begun(ctx context.Context, login string, session account.SignedIn, err error) (*signedIn, error) {
 	var wait *account.WaitError
 	switch {
 	case errors.As(err, &wait):
 		s.Log.WarnContext(ctx, "refused: too many tries", "from", door.VisitorOf(ctx).Address)
+		s.NoteAs(ctx, login, store.SignInRefused, "", "too many tries")
 		return nil, tooMany(wait)
 	case errors.Is(err, account.ErrWrong):
 		s.Log.WarnContext(ctx, "refused: wrong password", "from", door.VisitorOf(ctx).Address)
+		s.NoteAs(ctx, login, store.SignInRefused, "", "wrong name or password")
 		return nil, huma.Error401Unauthorized("Not signed in: " + err.Error() + ".")
 	case err != nil:
 		return nil, huma.Error422UnprocessableEntity("Not done: " + err.Error() + ".")
 	}
 	s.Log.InfoContext(ctx, "signed in", "account", session.Account.Login)
+	s.NoteAs(ctx, session.Account.Login, store.SignedIn, "", "")
 	me, err := s.meOf(ctx, session.Account)
 	if err != nil {
 		return nil, s.Failed(ctx, err)

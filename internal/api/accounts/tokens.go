@@ -45,7 +45,7 @@ func (s stage) tokens(api huma.API) {
 		OperationID: "make-token", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/tokens", Summary: "A token for a program of one's own to use this interface",
 		DefaultStatus: http.StatusCreated, MaxBodyBytes: 4 << 10,
 	}, func(ctx context.Context, in *newToken) (*struct{ Body MadeToken }, error) {
-		_, who, err := s.OpenAs(ctx, in.ID)
+		l, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -57,6 +57,9 @@ func (s stage) tokens(api huma.API) {
 			return nil, s.Denied(ctx, "A token's role is at most your own, "+string(who.Role)+".")
 		}
 		text, err := s.Accounts.NewToken(ctx, v.Account.ID, in.ID, in.Body.Name, in.Body.Role, in.Body.Expires.Add(1).Time().Add(-time.Second))
+		if err == nil {
+			s.Note(ctx, store.TokenMade, in.Body.Name, string(in.Body.Role)+" of "+l.State().Program.Name)
+		}
 		return &struct{ Body MadeToken }{MadeToken{text}}, s.unsaved(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
@@ -71,6 +74,21 @@ func (s stage) tokens(api huma.API) {
 		if err := s.Person(ctx); err != nil {
 			return nil, err
 		}
-		return nil, s.unsaved(ctx, s.Accounts.Store().RemoveToken(ctx, door.VisitorOf(ctx).Account.ID, in.Token))
+		return nil, s.endToken(ctx, door.VisitorOf(ctx).Account, in.Token)
 	})
+}
+
+// endToken ends a token of an account.
+func (s stage) endToken(ctx context.Context, of store.Account, token int64) error {
+	tokens, err := s.Accounts.Store().TokensOf(ctx, of.ID)
+	if err == nil {
+		err = s.Accounts.Store().RemoveToken(ctx, of.ID, token)
+	}
+	if err != nil {
+		return s.unsaved(ctx, err)
+	}
+	if i := slices.IndexFunc(tokens, func(t store.TokenOf) bool { return t.ID == token }); i >= 0 {
+		s.Note(ctx, store.TokenEnded, tokens[i].Name, "of "+of.Login)
+	}
+	return nil
 }

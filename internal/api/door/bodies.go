@@ -49,45 +49,52 @@ var bodyLimits = bounds.JSON{Values: 1_500_000, List: 50_000, Names: 200, Depth:
 func (d *Door) Admit(api huma.API) func(huma.Context, func(huma.Context)) {
 	turns := newTurns(together)
 	return func(ctx huma.Context, next func(huma.Context)) {
-		refuse := func(err error) {
-			var status huma.StatusError
-			if !errors.As(err, &status) {
-				status = huma.Error500InternalServerError("The server could not do this. Its log says why.")
-			}
-			var headers huma.HeadersError
-			if errors.As(err, &headers) {
-				for name, values := range headers.GetHeaders() {
-					ctx.SetHeader(name, values[0])
-				}
-			}
-			_ = huma.WriteErr(api, ctx, status.GetStatus(), status.Error())
-		}
 		if ctx.Operation().RequestBody == nil { // the operation asks for rights itself
 			next(ctx)
 			return
 		}
 		if err := d.admits(ctx); err != nil {
-			refuse(err)
+			refuse(api, ctx, err)
 			return
 		}
 		request := humagin.Unwrap(ctx).Request
 		if request.ContentLength < 0 || request.ContentLength > large {
 			end, err := turns.take(request.Context(), VisitorOf(ctx.Context()).Account.ID)
 			if err != nil {
-				refuse(err)
+				refuse(api, ctx, err)
 				return
 			}
 			defer end()
 		}
 		// Who reads a body itself keeps to limits of its own.
-		if o := ctx.Operation(); o.RequestBody.Content["application/json"] != nil && !o.SkipValidateBody {
-			if err := measure(ctx, request); err != nil {
-				refuse(err)
+		if isJSON(ctx.Operation()) {
+			unknown := request.ContentLength < 0
+			size, err := measure(ctx, request)
+			if err == nil && unknown {
+				err = d.pacedBytes(ctx, size)
+			}
+			if err != nil {
+				refuse(api, ctx, err)
 				return
 			}
 		}
 		next(ctx)
 	}
+}
+
+// refuse answers with a problem.
+func refuse(api huma.API, ctx huma.Context, err error) {
+	var status huma.StatusError
+	if !errors.As(err, &status) {
+		status = huma.Error500InternalServerError("The server could not do this. Its log says why.")
+	}
+	var headers huma.HeadersError
+	if errors.As(err, &headers) {
+		for name, values := range headers.GetHeaders() {
+			ctx.SetHeader(name, values[0])
+		}
+	}
+	_ = huma.WriteErr(api, ctx, status.GetStatus(), status.Error())
 }
 
 // admits refuses who may not do an operation whatever they send.
@@ -114,11 +121,20 @@ func (d *Door) admits(ctx huma.Context) error {
 	if err == nil && who.Role == roles.Viewer && o.Metadata["asks"] == nil {
 		err = d.Denied(ctx.Context(), "Nothing was changed: as viewer you may not change anything; ask a program manager.")
 	}
+	if err == nil {
+		err = d.paced(ctx, id)
+	}
 	return err
 }
 
-// measure reads the body of a request and counts what is in it. It is handed on as it came.
-func measure(ctx huma.Context, request *http.Request) error {
+// isJSON reports whether the body of an operation's request is JSON that is to be counted.
+func isJSON(o *huma.Operation) bool {
+	return o.RequestBody.Content["application/json"] != nil && !o.SkipValidateBody
+}
+
+// measure reads the body of a request, counts what is in it and returns its bytes. It is
+// handed on as it came.
+func measure(ctx huma.Context, request *http.Request) (int, error) {
 	o := ctx.Operation()
 	if o.BodyReadTimeout > 0 {
 		_ = ctx.SetReadDeadline(time.Now().Add(o.BodyReadTimeout))
@@ -127,17 +143,17 @@ func measure(ctx huma.Context, request *http.Request) error {
 	var timeout net.Error
 	switch {
 	case errors.As(err, &timeout) && timeout.Timeout():
-		return huma.NewError(http.StatusRequestTimeout, "The request took too long to arrive.")
+		return 0, huma.NewError(http.StatusRequestTimeout, "The request took too long to arrive.")
 	case err != nil:
-		return huma.Error400BadRequest("The request broke off.")
+		return 0, huma.Error400BadRequest("The request broke off.")
 	case int64(len(body)) == o.MaxBodyBytes:
-		return huma.NewError(http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was done: the request is larger than %d kB.", o.MaxBodyBytes>>10))
+		return 0, huma.NewError(http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was done: the request is larger than %d kB.", o.MaxBodyBytes>>10))
 	}
 	if err := bodyLimits.Check(body); err != nil {
-		return huma.Error422UnprocessableEntity("Nothing was done: the request is too much at once. " + err.Error() + ".")
+		return 0, huma.Error422UnprocessableEntity("Nothing was done: the request is too much at once. " + err.Error() + ".")
 	}
 	request.Body = io.NopCloser(bytes.NewReader(body))
-	return nil
+	return len(body), nil
 }
 
 // turns are those of large requests: one at a time for each account, few in all.

@@ -26,6 +26,10 @@ type Door struct {
 	Accounts    *account.Service
 	Log         *slog.Logger
 	BehindProxy bool // requests come through a proxy of one's own, over HTTPS
+	Quotas      Quotas
+
+	refusals refusals
+	used     quotas
 }
 
 // Open returns a program by id for a visitor who belongs to it, or the problem to
@@ -102,6 +106,7 @@ func (d *Door) Author(ctx context.Context, who roles.Who, client string) live.Au
 			err := roles.Check(p, who, changes)
 			if err != nil {
 				d.Log.WarnContext(ctx, "refused: role", "account", v.Account.Login, "role", who.Role, "error", err)
+				d.Note(ctx, store.Refused, p.Name, "as "+string(who.Role)+": "+err.Error())
 			}
 			return err
 		},
@@ -139,5 +144,6 @@ func (d *Door) Person(ctx context.Context) error {
 // Denied notes that somebody may not do something, and is the answer to it.
 func (d *Door) Denied(ctx context.Context, text string) error {
 	d.Log.WarnContext(ctx, "refused: role", "account", VisitorOf(ctx).Account.Login)
+	d.Note(ctx, store.Refused, "", text)
 	return huma.Error403Forbidden(text)
 }

@@ -3,6 +3,7 @@ package door
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
@@ -68,6 +69,15 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 func Later(text string, wait time.Duration) error {
 	seconds := int((wait + time.Second - 1) / time.Second)
 	return huma.ErrorWithHeaders(huma.Error429TooManyRequests(text), http.Header{"Retry-After": {strconv.Itoa(seconds)}})
+}
+
+// inSeconds says when to try again.
+func inSeconds(wait time.Duration) string {
+	seconds := int((wait + time.Second - 1) / time.Second)
+	if seconds == 1 {
+		return "Try again in a second."
+	}
+	return fmt.Sprintf("Try again in %d seconds.", seconds)
 }
 
 // sentence writes an error as one.

@@ -62,6 +62,6 @@ func (s stage) forecast(ctx context.Context, in *struct {
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
 		o := state.Playing(ctx)
 		o.Plays, o.Seed, o.Items = in.Plays, in.Seed, in.Items
-		return forecast.Play(state.Plan, o), nil
+		return l.Play(state.Plan, o), nil
 	})
 }

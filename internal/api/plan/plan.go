@@ -104,8 +104,8 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[draf
 		facts := standing.Of(after, state.Today)
 		out.Over = [2]int{len(state.Facts.Counts.Over), len(facts.Counts.Over)}
 		out.Broken = [2]int{len(state.Facts.Counts.Broken), len(facts.Counts.Broken)}
-		out.Before = forecast.Play(state.Plan, state.Playing(ctx)).Releases
-		out.After = forecast.Play(after, state.Playing(ctx)).Releases
+		out.Before = l.Play(state.Plan, state.Playing(ctx)).Releases
+		out.After = l.Play(after, state.Playing(ctx)).Releases
 		return out, nil
 	})
 }

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/danielgtaylor/huma/v2/sse"
 
 	"jantrel/internal/api/door"
@@ -30,7 +29,7 @@ const beatEvery = 4 * time.Second
 func (s stage) events(api huma.API) {
 	sse.Register(api, huma.Operation{
 		OperationID: "get-events", Method: http.MethodGet, Path: "/api/v1/programs/{id}/events", Summary: "The edits, as they happen",
-		Middlewares: huma.Middlewares{endless},
+		Middlewares: huma.Middlewares{door.Endless},
 	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *door.ProgramID, send sse.Sender) {
 		p, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {
@@ -66,12 +65,4 @@ func (s stage) events(api huma.API) {
 			}
 		}
 	})
-}
-
-// endless lifts the server's time limits from a request that stays open.
-func endless(ctx huma.Context, next func(huma.Context)) {
-	control := http.NewResponseController(humagin.Unwrap(ctx).Writer)
-	_ = control.SetReadDeadline(time.Time{})
-	_ = control.SetWriteDeadline(time.Time{})
-	next(ctx)
 }

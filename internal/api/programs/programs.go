@@ -98,12 +98,15 @@ func (s stage) programs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "delete-program", Method: http.MethodDelete, Path: "/api/v1/programs/{id}", Summary: "Delete a program with its journal",
 	}, func(ctx context.Context, in *door.ProgramID) (*struct{}, error) {
-		if _, err := s.Administrator(ctx, in.ID); err != nil {
+		p, err := s.Administrator(ctx, in.ID)
+		if err != nil {
 			return nil, err
 		}
+		name := p.State().Program.Name
 		if err := s.Hub.Delete(ctx, in.ID); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
+		s.Note(ctx, store.ProgramDeleted, name, "")
 		return nil, nil
 	})
 	huma.Register(api, huma.Operation{
@@ -123,6 +126,7 @@ func (s stage) create(ctx context.Context, p program.Program) (*created, error) 
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
+	s.Note(ctx, store.ProgramMade, p.Name, "")
 	out := &created{}
 	out.Body.ID = id
 	return out, nil

@@ -1,0 +1,36 @@
+package live
+
+import "sync/atomic"
+
+type counters struct{ edits, changes, plays atomic.Int64 }
+
+// Counts are what a hub has done since it was made, and what it holds at the moment.
+type Counts struct {
+	Edits, Changes, Plays int64
+	Lines                 int // in memory
+	Listeners             int // streams of events that are open
+	Waiting               int // answers that wait for their turn
+}
+
+// Counts returns them.
+func (h *Hub) Counts() Counts {
+	c := Counts{Edits: h.counts.edits.Load(), Changes: h.counts.changes.Load(), Plays: h.counts.plays.Load(), Waiting: int(h.queued.Load())}
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for _, in := range []map[int64]*opening{h.lives, h.copies} {
+		for _, o := range in {
+			select {
+			case <-o.done:
+				if o.line == nil {
+					continue
+				}
+				c.Lines++
+				o.line.listening.Lock()
+				c.Listeners += len(o.line.subscribers)
+				o.line.listening.Unlock()
+			default: // being loaded
+			}
+		}
+	}
+	return c
+}
