@@ -156,7 +156,7 @@ func (d *Denied) Error() string {
 
 // Check returns a *Denied for the first of the changes that who may not make on
 // p. What is own is judged by the program as it is before all of them, and for
-// items also by what they would become.
+// items also by what they would become; items that are added are there for what follows.
 func Check(p program.Program, who Who, changes []program.Change) error {
 	var mine *owner
 	for i := range changes {
@@ -170,6 +170,7 @@ func Check(p program.Program, who Who, changes []program.Change) error {
 				mine = newOwner(p, who)
 			}
 			if mine.owns(c) {
+				mine.adds(c)
 				continue
 			}
 		}
@@ -241,6 +242,14 @@ func (o *owner) owns(c *program.Change) bool {
 		return c.Op == program.Set && c.Field == "agreement" && o.ownsTeamOf(c.Key)
 	}
 	return false
+}
+
+// adds takes note of an own item that a change adds: its needs come with later changes.
+func (o *owner) adds(c *program.Change) {
+	var item program.Item
+	if c.Op == program.Add && c.Kind == program.KindItem && o.items[c.Key] == nil && json.Unmarshal(c.Value, &item) == nil {
+		o.items[c.Key] = &item
+	}
 }
 
 func (o *owner) ownsTeamOf(item string) bool {

@@ -149,3 +149,21 @@ func TestRightsAreTheTable(t *testing.T) {
 		assert.Equal(t, roles.ReachOf(roles.Lead, right.Kind, right.Op, right.Field), right.Reach, right)
 	}
 }
+
+// A lead adds an item of the own team along with what it needs; not one of another's, and
+// not the needs of what is another's.
+func TestALeadAddsAnItemWithItsNeeds(t *testing.T) {
+	p := harbour()
+	lead := roles.Who{Role: roles.Lead, Person: "ann"}
+	add := func(key, team string) program.Change {
+		return program.AddOf(program.Ref{Kind: program.KindItem, Key: key}, program.Item{Key: key, Title: key, Team: team})
+	}
+	need := func(item, on string) program.Change {
+		return program.AddOf(program.Ref{Kind: program.KindNeed, In: item, Key: on}, program.Need{Item: item, Needs: on})
+	}
+	assert.NoError(t, roles.Check(p, lead, []program.Change{add("A-9", "A"), need("A-9", "B-1")}))
+	assert.Error(t, roles.Check(p, lead, []program.Change{add("B-9", "B"), need("B-9", "A-1")}))
+	assert.Error(t, roles.Check(p, lead, []program.Change{add("A-9", "A"), need("B-1", "A-9")}))
+	assert.Error(t, roles.Check(p, lead, []program.Change{need("A-9", "B-1"), add("A-9", "A")}), "not before it is there")
+	assert.Error(t, roles.Check(p, lead, []program.Change{add("B-1", "A"), need("B-1", "A-1")}), "what is another's stays that")
+}

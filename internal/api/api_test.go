@@ -3,6 +3,7 @@ package api_test
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -50,6 +51,8 @@ type harbour struct {
 	hub      *live.Hub
 	accounts *account.Service
 	log      *bytes.Buffer
+	ctx      context.Context
+	members  []int64 // accounts, one of each role
 }
 
 func newHarbour(t testing.TB, p program.Program, alter ...func(*api.Options)) *harbour {
@@ -279,3 +282,5 @@ func BenchmarkChange5000(b *testing.B) {
 	}
 	reportPercentile(b, times)
 }
+
+func decode(text string, into any) error { return json.Unmarshal([]byte(text), into) }

@@ -65,11 +65,11 @@ func (s *Store) Attachment(ctx context.Context, id, attachment int64) (Attachmen
 	return row.Attachment, row.Content, err
 }
 
-// FilesOfGone lists the files of items that a program's line does not have any more, oldest first.
-func (s *Store) FilesOfGone(ctx context.Context, id, line int64) ([]Attachment, error) {
+// FilesOfGone lists the files of items that a program does not have any more, by item, oldest first.
+func (s *Store) FilesOfGone(ctx context.Context, id int64) ([]Attachment, error) {
 	list := []Attachment{}
-	err := s.db.SelectContext(ctx, &list, `SELECT `+attachmentColumns+` FROM attachments WHERE program_id = ?
-		AND item NOT IN (SELECT key FROM things WHERE line_id = ? AND kind = 'item') ORDER BY id`, id, line)
+	err := s.db.SelectContext(ctx, &list, `SELECT `+attachmentColumns+` FROM attachments WHERE program_id = ? AND item NOT IN (
+		SELECT t.key FROM things t JOIN lines l ON l.id = t.line_id WHERE l.program_id = ? AND l.base_line IS NULL AND t.kind = 'item') ORDER BY item, id`, id, id)
 	return list, err
 }
 

@@ -2,6 +2,7 @@ package backlog
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"mime"
 	"net/http"
@@ -14,6 +15,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
+	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
 
@@ -40,6 +42,9 @@ func (s stage) attachments(api huma.API) {
 		return &struct{ Body []store.Attachment }{list}, nil
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "list-gone-files", Method: http.MethodGet, Path: "/api/v1/programs/{id}/attachments/gone", Summary: "The files of items that are gone",
+	}, s.filesOfGone)
+	huma.Register(api, huma.Operation{
 		OperationID: "add-attachment", Method: http.MethodPost, Path: "/api/v1/programs/{id}/attachments", Summary: "Attach a file to an item",
 		DefaultStatus: http.StatusCreated, MaxBodyBytes: maxAttachment + 1, BodyReadTimeout: door.ImportTime, SkipValidateBody: true,
 		Errors: []int{http.StatusForbidden, http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity},
@@ -62,7 +67,7 @@ func (s stage) attachments(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		if err := s.mayAttach(ctx, in.ID, a.Item); err != nil {
+		if err := s.mayRemove(ctx, in.ID, a.Item); err != nil {
 			return nil, err
 		}
 		if err := s.Hub.Store().RemoveAttachment(ctx, in.ID, a.ID); err != nil {
@@ -106,6 +111,69 @@ func (s stage) mayAttach(ctx context.Context, id int64, item string) error {
 		return s.Problem(ctx, err)
 	}
 	return nil
+}
+
+// manages refuses who may not look after all of a program.
+func (s stage) manages(ctx context.Context, id int64) (*live.Line, error) {
+	l, who, err := s.OpenAs(ctx, id)
+	if err == nil && who.Role != roles.Administrator && who.Role != roles.Manager {
+		err = s.Denied(ctx, "Only administrators and program managers look after the files of items that are gone.")
+	}
+	return l, err
+}
+
+// mayRemove refuses who may not remove a file of an item. Files of an item that is gone are
+// for those who look after all of the program.
+func (s stage) mayRemove(ctx context.Context, id int64, item string) error {
+	l, err := s.Open(ctx, id)
+	if err != nil {
+		return err
+	}
+	if _, ok := l.State().Index().Tree().Index[item]; ok {
+		return s.mayAttach(ctx, id, item)
+	}
+	_, err = s.manages(ctx, id)
+	return err
+}
+
+// GoneFile is a file of an item that is gone.
+type GoneFile struct {
+	store.Attachment
+	Title  string `json:"title" doc:"What the item was called last; empty where that is not known"`
+	GoneBy string `json:"goneBy,omitempty" doc:"Who removed the item"`
+	GoneAt string `json:"goneAt,omitempty"`
+}
+
+func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Body []GoneFile }, error) {
+	l, err := s.manages(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	files, err := s.Hub.Store().FilesOfGone(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	list := make([]GoneFile, len(files))
+	for i, f := range files {
+		list[i] = GoneFile{Attachment: f}
+		if i > 0 && list[i-1].Item == f.Item {
+			list[i].Title, list[i].GoneBy, list[i].GoneAt = list[i-1].Title, list[i-1].GoneBy, list[i-1].GoneAt
+			continue
+		}
+		edits, err := l.HistoryOf(ctx, f.Item, 1)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		for _, e := range edits {
+			for _, a := range e.Changes {
+				var item program.Item
+				if a.Change.Kind == program.KindItem && a.Change.Op == program.Remove && json.Unmarshal(a.Inverse.Value, &item) == nil {
+					list[i].Title, list[i].GoneBy, list[i].GoneAt = item.Title, e.Actor, e.At.UTC().Format(time.RFC3339)
+				}
+			}
+		}
+	}
+	return &struct{ Body []GoneFile }{list}, nil
 }
 
 func (s stage) attach(ctx context.Context, in *struct {

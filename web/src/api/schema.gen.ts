@@ -90,6 +90,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sign-ins, refusals and changes of rights, newest first */
+        get: operations["get-audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audit/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The audit log as CSV, newest first */
+        get: operations["export-audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/backlog-vocabulary": {
         parameters: {
             query?: never;
@@ -99,6 +133,41 @@ export interface paths {
         };
         /** Fields, comparisons and ready-made views */
         get: operations["get-vocabulary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The backups that there are */
+        get: operations["get-backups"];
+        put?: never;
+        /** Make a backup now; the oldest that is more than are kept goes */
+        post: operations["make-backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/backups/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A backup, to keep elsewhere */
+        get: operations["get-backup"];
         put?: never;
         post?: never;
         delete?: never;
@@ -224,6 +293,23 @@ export interface paths {
         put?: never;
         /** Attach a file to an item */
         post: operations["add-attachment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/attachments/gone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of items that are gone */
+        get: operations["list-gone-files"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2105,6 +2191,25 @@ export interface components {
             /** @description When the items asked about are done */
             when?: components["schemas"]["forecast.Landing"];
         };
+        "backlog.GoneFile": {
+            addedAt: string;
+            addedBy: string;
+            goneAt?: string;
+            /** @description Who removed the item */
+            goneBy?: string;
+            /** Format: int64 */
+            id: number;
+            item: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description In bytes
+             */
+            size: number;
+            /** @description What the item was called last; empty where that is not known */
+            title: string;
+            type: string;
+        };
         "backlog.Group": {
             /** Format: int64 */
             done: number;
@@ -2233,6 +2338,16 @@ export interface components {
             key?: string;
             /** @enum {string} */
             to: "top" | "bottom" | "above" | "below" | "up" | "down";
+        };
+        "backups.Backup": {
+            /** Format: date-time */
+            at: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description In bytes
+             */
+            size: number;
         };
         "cadence.Break": {
             /** @description The one that should start the day after */
@@ -3311,6 +3426,42 @@ export interface components {
             iteration?: string;
             text: string;
         };
+        "server.AuditPage": {
+            /** @description Newest first */
+            entries: components["schemas"]["store.Audited"][];
+            /** @description All there can be */
+            events: string[];
+            /** @description There are older ones */
+            more: boolean;
+        };
+        "server.Backups": {
+            /** @description Backups can be made here */
+            available: boolean;
+            /**
+             * Format: int64
+             * @description Bytes of the database, about what a backup needs
+             */
+            database: number;
+            /**
+             * Format: double
+             * @description Hours between two that nobody asks for; 0: none are made
+             */
+            everyHours: number;
+            /** @description Where they are, on the server */
+            folder: string;
+            /**
+             * Format: int64
+             * @description How many are kept; 0: all
+             */
+            keep: number;
+            /** @description Newest first */
+            list: components["schemas"]["backups.Backup"][];
+            /**
+             * Format: int64
+             * @description Bytes that the disk of the backups has room for; 0: not known
+             */
+            room: number;
+        };
         "setup.CapacityDetail": {
             /** @enum {string} */
             basis: "by hand" | "available time" | "agreed velocity" | "measured velocity" | "unknown";
@@ -3629,6 +3780,21 @@ export interface components {
             size: number;
             type: string;
         };
+        "store.Audited": {
+            /** @description Whom or what it was done to */
+            about: string;
+            /** @description Sign-in name of who did it, or tried to */
+            account: string;
+            /** @description Where the request came from */
+            address: string;
+            at: string;
+            detail: string;
+            event: string;
+            /** Format: int64 */
+            id: number;
+            /** @description The request's id in the server's log */
+            request: string;
+        };
         "store.Belonging": {
             /** Format: int64 */
             accountId: number;
@@ -3878,6 +4044,76 @@ export interface operations {
             };
         };
     };
+    "get-audit": {
+        parameters: {
+            query?: {
+                /** @description Only such events */
+                event?: string;
+                /** @description Only by or about this one: a sign-in name */
+                account?: string;
+                /** @description Only entries older than this one */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["server.AuditPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-audit": {
+        parameters: {
+            query?: {
+                /** @description Only such events */
+                event?: string;
+                /** @description Only by or about this one: a sign-in name */
+                account?: string;
+                /** @description Only entries older than this one */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-vocabulary": {
         parameters: {
             query?: never;
@@ -3895,6 +4131,102 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["backlog.Vocabulary"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["server.Backups"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["backups.Backup"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -4283,6 +4615,38 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-gone-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["backlog.GoneFile"][];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };

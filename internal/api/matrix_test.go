@@ -1,0 +1,377 @@
+package api_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/core/sample"
+	"jantrel/internal/account"
+	"jantrel/internal/api"
+	"jantrel/internal/backups"
+	"jantrel/internal/demo"
+	"jantrel/internal/live"
+	"jantrel/internal/store"
+)
+
+// Who comes through, a letter each.
+const (
+	serverAdmin = "S"
+	admin       = "A"
+	manager     = "M"
+	lead        = "L" // of Lamp & Control: person p01
+	member      = "B" // the same person
+	viewer      = "V"
+	managerKey  = "t" // a manager's token
+	elsewhere   = "O" // an administrator of another program alone
+	nowhere     = "R" // who was a manager, until the role was ended
+
+	reads      = serverAdmin + admin + manager + lead + member + viewer + managerKey
+	manages    = serverAdmin + admin + manager + managerKey
+	leads      = manages + lead
+	works      = leads + member
+	everybody  = reads + elsewhere + nowhere
+	people     = serverAdmin + admin + manager + lead + member + viewer // of the program, without tokens
+	programmer = serverAdmin + admin
+)
+
+// attempt is a request of an operation, and who comes through with it.
+type attempt struct {
+	path, body string
+	may        string
+	fails      int                    // what else is wrong with it, which those who may are told; 0: nothing
+	fresh      func(*harbour) []any   // what goes into the path, made anew each time
+	sends      string                 // media type of the body; empty: JSON
+	again      func(*harbour, string) // puts things back, given the visitor's letter
+}
+
+// attempts are of every operation that is not public, by its id: one or more, about own
+// things and about others'.
+func attempts() map[string][]attempt {
+	one := func(path, body, may string) []attempt { return []attempt{{path: path, body: body, may: may}} }
+	in := "/programs/1"
+	// Intents are asked dry: who may say them is asked, and nothing changes.
+	dry := func(intent string) string {
+		return `{"client":"m","revision":0,"dry":true,"intent":` + intent + `}`
+	}
+	do := func(name, intent, may string) attempt {
+		return attempt{path: in + "/do/" + name, body: dry(intent), may: may}
+	}
+	view := `{"view":{"key":"v","name":"All"}`
+	change := func(text string) string { return edit("m", 0, text) }
+	undo := func(h *harbour, _ string) { forget(h) }
+	return map[string][]attempt{
+		"list-accounts": one("/accounts", "", serverAdmin),
+		"add-account":   {{path: "/accounts", body: `{"login":"x","name":"X","password":"short"}`, may: serverAdmin, fails: http.StatusUnprocessableEntity}},
+		"save-account":  {{path: "/accounts/%d", body: `{"name":"Victim"}`, may: serverAdmin, fresh: victim}},
+		"get-access":    {{path: "/accounts/%d/access", may: serverAdmin, fresh: victim}},
+		"end-sessions":  {{path: "/accounts/%d/sessions", may: serverAdmin, fresh: victim}},
+		"end-token": {{path: "/accounts/%d/tokens/%d", may: serverAdmin, fresh: func(h *harbour) []any {
+			of := victim(h)[0].(int64)
+			return []any{of, token(h, of)}
+		}}},
+		"get-audit":       one("/audit", "", serverAdmin),
+		"export-audit":    one("/audit/export", "", serverAdmin),
+		"get-backups":     one("/backups", "", serverAdmin),
+		"make-backup":     one("/backups", "", serverAdmin),
+		"get-backup":      {{path: "/backups/jantrel-20200101-000000.db", may: serverAdmin, fails: http.StatusNotFound}},
+		"get-vocabulary":  one("/backlog-vocabulary", "", everybody),
+		"get-me":          one("/me", "", everybody),
+		"change-password": {{path: "/me/password", body: `{"present":"x","next":"short"}`, may: people + elsewhere + nowhere, fails: http.StatusUnprocessableEntity}},
+		"list-programs":   one("/programs", "", everybody),
+		"create-program":  one("/programs", `{"name":"New"}`, serverAdmin+admin+manager+elsewhere),
+		"import-program":  {{path: "/programs/import", body: `{}`, may: serverAdmin + admin + manager + elsewhere, fails: http.StatusUnprocessableEntity}},
+		"delete-program": {{path: "/programs/%d", may: serverAdmin, fresh: func(h *harbour) []any {
+			id, _ := h.hub.Create(h.ctx, program.Program{Name: "To go"}.Normal())
+			return []any{id}
+		}}, {path: "/programs/%d", may: programmer, fresh: func(h *harbour) []any {
+			id, _ := h.hub.Create(h.ctx, program.Program{Name: "To go"}.Normal())
+			for i, role := range roles.All {
+				_ = h.hub.Store().SaveMembership(h.ctx, store.Membership{AccountID: h.members[i], ProgramID: id, Role: role})
+			}
+			return []any{id}
+		}}},
+		"get-program":      one(in, "", reads),
+		"list-attachments": one(in+"/attachments?item=LC-8", "", reads),
+		"list-gone-files":  one(in+"/attachments/gone", "", manages),
+		"add-attachment": {
+			{path: in + "/attachments?item=LC-5&name=a", body: "x", may: works, sends: "application/octet-stream"},
+			{path: in + "/attachments?item=LC-8&name=a", body: "x", may: leads, sends: "application/octet-stream"},
+			{path: in + "/attachments?item=TW-5&name=a", body: "x", may: manages, sends: "application/octet-stream"},
+		},
+		"remove-attachment": {
+			{path: in + "/attachments/%d", may: works, fresh: file("LC-5")},
+			{path: in + "/attachments/%d", may: leads, fresh: file("LC-8")},
+			{path: in + "/attachments/%d", may: manages, fresh: file("TW-5")},
+			{path: in + "/attachments/%d", may: manages, fresh: file("GONE-1")},
+		},
+		"get-attachment":    {{path: in + "/attachments/%d", may: reads, fresh: file("LC-5")}},
+		"list-backlog":      one(in+"/backlog", view+"}", reads),
+		"write-backlog":     one(in+"/backlog/file", view+`,"format":"csv"}`, reads),
+		"get-capacity":      one(in+"/capacity?team=LC&iteration=LC-i11", "", reads),
+		"get-capacity-rows": one(in+"/capacity/rows?by=person", "", reads),
+		"get-details":       one(in+"/details", "", reads),
+		"apply-changes": {
+			{path: in + "/changes", body: change(fmt.Sprintf(set, "LC-5", "title", `"Mine"`)), may: works, again: undo},
+			{path: in + "/changes", body: change(`{"op":"set","kind":"person","key":"p01","field":"daysOff","value":[]}`), may: works, again: undo},
+			{path: in + "/changes", body: change(fmt.Sprintf(set, "LC-8", "size", "2")), may: leads, again: undo},
+			{path: in + "/changes", body: change(`{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":"capacity","value":9}`), may: leads, again: undo},
+			{path: in + "/changes", body: change(fmt.Sprintf(set, "TW-5", "size", "2")), may: manages, again: undo},
+			{path: in + "/changes", body: change(`{"op":"set","kind":"program","field":"fillTo","value":0.5}`), may: manages, again: undo},
+		},
+		"undo":               {{path: in + "/undo", body: `{"client":"nothing yet"}`, may: works, fails: http.StatusConflict}},
+		"redo":               {{path: in + "/redo", body: `{"client":"nothing yet"}`, may: works, fails: http.StatusConflict}},
+		"do-add-outline":     {do("add-outline", `{"text":"A lamp","under":{"team":"LC"}}`, leads), do("add-outline", `{"text":"A lamp","under":{"team":"TW"}}`, manages)},
+		"do-add-people":      {do("add-people", `{"text":"Ada Ng, LC 50%"}`, manages)},
+		"do-add-team":        {do("add-team", `{"team":{"key":"PQ","name":"Pier","unit":"points","cadence":"two-week"}}`, manages)},
+		"do-break-down":      {do("break-down", `{"key":"FE-1","pattern":"across"}`, manages)},
+		"do-close-iteration": {do("close-iteration", `{"team":"LC","key":"LC-i10"}`, leads), do("close-iteration", `{"team":"TW","key":"TW-i10"}`, manages)},
+		"do-delete":          {do("delete", `{"keys":["LC-8"]}`, leads), do("delete", `{"keys":["LC-5"]}`, manages), do("delete", `{"keys":["TW-5"]}`, manages)},
+		"do-enter": {
+			do("enter", `{"keys":["LC-5"],"fields":["title"],"cells":[["Mine"]]}`, works),
+			do("enter", `{"keys":["LC-8"],"fields":["size"],"cells":[["2"]]}`, leads), do("enter", `{"keys":["TW-5"],"fields":["size"],"cells":[["2"]]}`, manages),
+		},
+		"do-fetch-calendars":  {do("fetch-calendars", `{"person":"p01"}`, works)},
+		"do-fit-release":      {do("fit-release", `{"key":"R2"}`, manages)},
+		"do-follow-cadence":   {do("follow-cadence", `{"team":"LC","cadence":"three-week","from":"2027-04-30"}`, manages)},
+		"do-insert-iteration": {do("insert-iteration", `{"team":"LC","key":"LC-i12","name":"Hardening","days":7}`, leads), do("insert-iteration", `{"team":"TW","key":"TW-i12","name":"Hardening","days":7}`, manages)},
+		"do-keep-template":    {do("keep-template", `{"key":"R1","name":"As before"}`, manages)},
+		"do-lay-phases":       {do("lay-phases", `{"key":"R2","template":"usual"}`, manages)},
+		"do-make": {
+			do("make", `{"label":"E","changes":[`+fmt.Sprintf(set, "LC-8", "title", `"New"`)+`]}`, leads),
+			do("make", `{"label":"E","changes":[`+fmt.Sprintf(set, "TW-5", "title", `"New"`)+`]}`, manages),
+		},
+		"do-move-iteration": {do("move-iteration", `{"team":"LC","key":"LC-i12","days":7}`, leads), do("move-iteration", `{"team":"TW","key":"TW-i12","days":7}`, manages)},
+		"do-move-release":   {do("move-release", `{"key":"R1","days":-7}`, manages)},
+		"do-place": {
+			do("place", `{"label":"Place","placements":[{"item":"LC-8","iteration":"LC-i13"}]}`, leads),
+			do("place", `{"label":"Place","placements":[{"item":"TW-5","iteration":"TW-i13"}]}`, manages),
+		},
+		"do-rank":             {do("rank", `{"keys":["LC-8"],"to":{"to":"top"}}`, leads), do("rank", `{"keys":["TW-5"],"to":{"to":"top"}}`, manages)},
+		"do-read-calendar":    {do("read-calendar", `{"person":"p01","text":"BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n"}`, works)},
+		"do-remove":           {do("remove", `{"ref":{"kind":"release","key":"R2"}}`, manages)},
+		"do-remove-iteration": {do("remove-iteration", `{"team":"LC","key":"LC-i12"}`, leads), do("remove-iteration", `{"team":"TW","key":"TW-i12"}`, manages)},
+		"do-repeat":           {do("repeat", `{"keys":["watch"],"until":"2027-05-01"}`, leads)},
+		"do-resize-iteration": {do("resize-iteration", `{"team":"LC","key":"LC-i12","end":"2027-04-08","along":true}`, leads), do("resize-iteration", `{"team":"TW","key":"TW-i12","end":"2027-04-08","along":true}`, manages)},
+		"do-save-cadence":     {do("save-cadence", `{"cadence":{"key":"week","start":"2027-03-02","lengthDays":7,"ahead":3}}`, manages)},
+		"do-split":            {do("split", `{"key":"LC-14","parts":[{"title":"a","needs":false,"wanted":false},{"title":"b","needs":false,"wanted":false}],"chain":true}`, leads)},
+		"do-start-iteration":  {do("start-iteration", `{"team":"KC","key":"KC-i11"}`, leads), do("start-iteration", `{"team":"CD","key":"CD-i11"}`, manages)},
+		"do-take-in":          {do("take-in", `{"columns":["title","team"],"rows":[["Fog bell","LC"]]}`, leads), do("take-in", `{"columns":["title","team"],"rows":[["Fog bell","TW"]]}`, manages)},
+		"export-program":      one(in+"/document", "", reads),
+		"draft-schedule":      one(in+"/draft", "{}", reads),
+		"fit-backlog":         one(in+"/fit", view+"}", reads),
+		"get-fits":            one(in+"/fits?team=LC&items=LC-8", "", reads),
+		"get-forecast":        one(in+"/forecast?plays=100", "", reads),
+		"find-people":         one(in+"/free?from=2027-03-01&to=2027-04-01", "", reads),
+		"get-here":            one(in+"/here?client=m", "", reads),
+		"get-history":         one(in+"/history?item=LC-8", "", reads),
+		"check-import":        one(in+"/imports/check", `{"columns":["title"],"rows":[["Fog bell"]]}`, works),
+		"get-journal":         one(in+"/journal", "", reads),
+		"get-landings":        one(in+"/landings", "", reads),
+		"list-members":        one(in+"/members", "", programmer),
+		"save-member":         one(in+"/members", `{"login":"victim","role":"viewer"}`, programmer),
+		"remove-member":       {{path: in + "/members/%d", may: programmer, fresh: victim}},
+		"get-mix":             one(in+"/mix", "{}", reads),
+		"get-outline":         one(in+"/outline", "", reads),
+		"get-private-views":   one(in+"/private-views", "", reads),
+		"put-private-views":   one(in+"/private-views", "[]", reads),
+		"get-reason":          one(in+"/reason?item=LC-8", "", reads),
+		"report-capacity":     one(in+"/reports/capacity?from=2027-03-01&to=2027-04-01", "", reads),
+		"get-set-up":          one(in+"/set-up", "", reads),
+		"get-starts":          one(in+"/starts", "", reads),
+		"get-steps":           one(in+"/steps?client=m", "", reads),
+		"read-table":          {{path: in + "/tables?name=a.csv", body: "title\nx\n", may: works, sends: "application/octet-stream"}},
+		"list-tokens":         one(in+"/tokens", "", reads),
+		"make-token":          one(in+"/tokens", `{"name":"x","role":"viewer","expires":"`+time.Now().AddDate(0, 0, 9).Format("2006-01-02")+`"}`, people),
+		"remove-token":        one(in+"/tokens/999", "", people),
+		"sign-out":            nil, // who is signed in may; TestRevokedStreamsEnd and others
+	}
+}
+
+func victim(h *harbour) []any {
+	a, _ := h.hub.Store().AccountBy(h.ctx, "login", "victim")
+	return []any{a.ID}
+}
+
+func token(h *harbour, of int64) int64 {
+	_, _ = h.accounts.NewToken(h.ctx, of, 1, "x", roles.Viewer, time.Now().Add(time.Hour))
+	tokens, _ := h.hub.Store().TokensOf(h.ctx, of)
+	return tokens[len(tokens)-1].ID
+}
+
+func file(item string) func(*harbour) []any {
+	return func(h *harbour) []any {
+		a, _ := h.hub.Store().AddAttachment(h.ctx, 1, store.Attachment{Item: item, Name: "a", Type: "text/plain"}, []byte("x"))
+		return []any{a.ID}
+	}
+}
+
+// forget takes back what the last edit did, whoever made it.
+func forget(h *harbour) {
+	l, _ := h.hub.Open(h.ctx, 1)
+	edits, _ := l.Journal(h.ctx, 0, 1)
+	if len(edits) > 0 {
+		_, _ = l.Undo(h.ctx, authorOf(edits[0]))
+	}
+}
+
+// Every operation, as everybody, about own things and others', comes through or is refused
+// as it says above: 403 to who belongs to the program, 404 to who does not, 401 to who has
+// been shut out.
+func TestWhoMayDoWhat(t *testing.T) {
+	h := newHarbour(t, someClosed(demo.Program(sample.Today)), func(o *api.Options) {
+		o.Backups = &backups.Keeper{Store: o.Hub.Store(), Folder: t.TempDir(), Clock: ticking(), Log: o.Log}
+	})
+	h.ctx = t.Context()
+	clients := map[string]*http.Client{serverAdmin: h.client(t, h.begin(t, "root", "Root", ""))}
+	headers := map[string][]string{}
+	letters := []string{admin, manager, lead, member, viewer}
+	sessions := map[string]account.SignedIn{}
+	for i, role := range roles.All {
+		in := h.begin(t, "user"+letters[i], string(role), role)
+		sessions[letters[i]] = in
+		h.members = append(h.members, in.Account.ID)
+		clients[letters[i]] = h.client(t, in)
+		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: in.Account.ID, ProgramID: 1, Role: role, Person: map[string]string{lead: "p01", member: "p01"}[letters[i]]}))
+	}
+	h.begin(t, "victim", "Victim", roles.Viewer)
+	url := h.URL + "/api/v1"
+	clients[managerKey], headers[managerKey] = nobody, newToken(t, clients[manager], url+"/programs/1", "program manager")
+
+	other, err := h.hub.Create(t.Context(), program.Program{Name: "Other"}.Normal())
+	require.NoError(t, err)
+	outside := h.begin(t, "outside", "Outside", roles.Administrator)
+	gone := h.begin(t, "gone", "Gone", roles.Manager)
+	for _, in := range []account.SignedIn{outside, gone} {
+		require.NoError(t, h.hub.Store().RemoveMembership(t.Context(), in.Account.ID, 1))
+	}
+	require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: outside.Account.ID, ProgramID: other, Role: roles.Administrator}))
+	clients[elsewhere], clients[nowhere] = h.client(t, outside), h.client(t, gone)
+
+	// Who has been shut out, whatever they were before.
+	out := map[string][]string{"nobody": nil, "a forged session": {"Cookie", "jantrel-session=made-up"}, "a forged token": {"Authorization", "Bearer jantrel_made-up"}}
+	ended := h.begin(t, "ended", "Ended", roles.Administrator)
+	require.NoError(t, h.accounts.SignOut(t.Context(), ended.Secret))
+	out["a session that ended"] = []string{"Cookie", "jantrel-session=" + ended.Secret}
+	disabled := h.begin(t, "disabled", "Disabled", roles.Administrator)
+	out["a token of a disabled account"] = newToken(t, h.client(t, disabled), url+"/programs/1", "administrator")
+	_, err = h.hub.Store().ChangeAccount(t.Context(), disabled.Account.ID, store.AccountChange{Disabled: new(true)})
+	require.NoError(t, err)
+	out["a disabled account"] = []string{"Cookie", "jantrel-session=" + disabled.Secret}
+	dropped := h.begin(t, "dropped", "Dropped", roles.Administrator)
+	out["a token that was ended"] = newToken(t, h.client(t, dropped), url+"/programs/1", "administrator")
+	tokens, err := h.hub.Store().TokensOf(t.Context(), dropped.Account.ID)
+	require.NoError(t, err)
+	require.NoError(t, h.hub.Store().RemoveToken(t.Context(), dropped.Account.ID, tokens[0].ID))
+	// Who was a manager when they made a token, and is a viewer now.
+	demoted := h.begin(t, "demoted", "Demoted", roles.Manager)
+	demotedKey := newToken(t, h.client(t, demoted), url+"/programs/1", "program manager")
+	require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: demoted.Account.ID, ProgramID: 1, Role: roles.Viewer}))
+
+	var described struct {
+		Paths map[string]map[string]struct{ OperationID string }
+	}
+	require.NoError(t, json.Unmarshal([]byte(as(t, nobody, http.MethodGet, url+"/openapi.json", "").text), &described))
+	all := attempts()
+	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds
+	asked := 0
+	for _, methods := range described.Paths {
+		for method, operation := range methods {
+			if slices.Contains(public, operation.OperationID) {
+				continue
+			}
+			rows, known := all[operation.OperationID]
+			require.True(t, known, "%s stands in no row: say who may", operation.OperationID)
+			delete(all, operation.OperationID)
+			for _, row := range rows {
+				send := func(who *http.Client, header []string) answer {
+					asked++
+					path := row.path
+					if row.fresh != nil {
+						path = fmt.Sprintf(path, row.fresh(h)...)
+					}
+					if row.sends != "" {
+						header = append([]string{"Content-Type", row.sends}, header...)
+					}
+					body := row.body
+					if operation.OperationID == "apply-changes" {
+						body = strings.Replace(body, `"revision":0`, fmt.Sprintf(`"revision":%d`, revision(t, h)), 1)
+					}
+					return as(t, who, strings.ToUpper(method), url+path, body, header...)
+				}
+				name := operation.OperationID + " " + row.path + " " + row.body
+				for letter, who := range clients {
+					before := stored(t, h)
+					got := send(who, headers[letter])
+					inProgram := strings.HasPrefix(row.path, "/programs/")
+					switch {
+					case strings.Contains(row.may, letter):
+						if row.fails != 0 {
+							assert.Equal(t, row.fails, got.status, "%s as %s: %.200s", name, letter, got.text)
+						} else {
+							assert.Less(t, got.status, 300, "%s as %s: %.200s", name, letter, got.text)
+						}
+						if row.again != nil {
+							row.again(h, letter)
+						}
+						continue
+					case inProgram && (letter == elsewhere || letter == nowhere || operation.OperationID == "delete-program" && row.may == serverAdmin || operation.OperationID == "delete-program" && letter == managerKey) && operation.OperationID != "create-program" && operation.OperationID != "import-program":
+						assert.Equal(t, http.StatusNotFound, got.status, "%s as %s: %.200s", name, letter, got.text)
+					default:
+						assert.Equal(t, http.StatusForbidden, got.status, "%s as %s: %.200s", name, letter, got.text)
+					}
+					assert.Equal(t, before, stored(t, h), "%s as %s", name, letter)
+				}
+				for why, header := range out {
+					assert.Equal(t, http.StatusUnauthorized, send(nobody, header).status, "%s with %s", name, why)
+				}
+				got := send(nobody, demotedKey)
+				if strings.Contains(row.may, viewer) && strings.Contains(row.may, managerKey) {
+					assert.Less(t, got.status, 300, "%s with a demoted owner's token: %s", name, got.text)
+				} else {
+					assert.GreaterOrEqual(t, got.status, 400, "%s with a demoted owner's token", name)
+				}
+			}
+		}
+	}
+	assert.Empty(t, all, "rows of operations that there are not")
+	assert.Greater(t, asked, 1500)
+	t.Logf("%d requests", asked)
+}
+
+// someClosed is a program of which two teams have closed the iteration that is over, so that
+// the next can be started; p01 has a share in one of them.
+func someClosed(p program.Program) program.Program {
+	for t := range p.Teams {
+		team := &p.Teams[t]
+		if team.Key == "KC" {
+			team.Members = append(team.Members, program.Member{Person: "p01"})
+		}
+		for i := range team.Iterations {
+			if it := &team.Iterations[i]; it.Key == "KC-i10" || it.Key == "CD-i10" {
+				it.State = program.Closed
+			}
+		}
+	}
+	return p
+}
+
+// ticking is a clock that goes on by a second each time it is looked at.
+func ticking() func() time.Time {
+	now := time.Date(2027, 3, 2, 12, 0, 0, 0, time.UTC)
+	return func() time.Time {
+		now = now.Add(time.Second)
+		return now
+	}
+}
+
+func authorOf(e store.Edit) live.Author { return live.Author{Client: e.Client} }
