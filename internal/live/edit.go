@@ -225,8 +225,10 @@ func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Up
 	edit.Revision, edit.At = now.Revision+1, l.hub.clock()
 	// An edit that has come this far is carried through, even if who sent it hangs up.
 	if err := l.hub.store.Commit(context.WithoutCancel(ctx), l.id, next.Program, edit); err != nil {
+		l.hub.full.note(store.IsFull(err), edit.At)
 		return Update{}, err
 	}
+	l.hub.full.note(false, edit.At)
 	l.hub.counts.edits.Add(1)
 	l.hub.counts.changes.Add(int64(len(edit.Changes)))
 	state := newState(next, edit.Revision, l.hub.today())

@@ -26,6 +26,7 @@ type Hub struct {
 	jobs   sync.WaitGroup // what goes on in the background
 
 	counts counters
+	full   fullness
 
 	mu     sync.Mutex
 	lives  map[int64]*opening // the live line of each program

@@ -25,6 +25,21 @@ func (f *Fault) Full() bool {
 	return errors.As(f.Err, &of) && of.Code()&0xff == full
 }
 
+// Probe tries whether there is room to write: some of it, which goes again.
+func (s *Store) Probe(ctx context.Context) error {
+	_, err := s.db.ExecContext(ctx, `INSERT INTO probe (body) VALUES (zeroblob(65536))`)
+	if err == nil {
+		_, err = s.db.ExecContext(ctx, `DELETE FROM probe`)
+	}
+	return err
+}
+
+// IsFull reports whether an error is that the disk has no room.
+func IsFull(err error) bool {
+	var f *Fault
+	return errors.As(err, &f) && f.Full()
+}
+
 // fault marks errors of the database. What this package says itself, and that somebody
 // hung up, are none.
 func fault(err error) error {

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { enter, expect, test, type Server } from './server'
 import { noViolations } from './axe'
 
-const tabs = ['calendar', 'releases', 'teams', 'people', 'capacity', 'velocity', 'access']
+const tabs = ['calendar', 'releases', 'teams', 'people', 'capacity', 'velocity', 'files', 'access']
 const go = (server: Server, tab: string) => `${server.url}/programs/1/set-up/${tab}`
 
 /**
@@ -173,7 +173,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
         if (tab === 'velocity') await page.locator('svg').first().waitFor()
         await noViolations(page)
       }
-      for (const path of ['/account', '/accounts']) {
+      for (const path of ['/account', '/server/accounts', '/server/audit', '/server/backups']) {
         await page.goto(server.url + path)
         await page.getByRole('heading', { level: 1 }).waitFor()
         await noViolations(page)
@@ -347,7 +347,7 @@ test('a member edits their own days off, and nobody else’s', async ({ page, se
 
 test('accounts and roles are given in the browser, and taken at once', async ({ page, server, browser }) => {
   await enter(page, server, 'solveig')
-  await page.goto(server.url + '/accounts')
+  await page.goto(server.url + '/server')
   await page.getByRole('button', { name: 'New account' }).click()
   await page.getByLabel('Name', { exact: true }).fill('Ines Marek')
   await page.getByLabel('Sign-in name').fill('ines')
@@ -369,7 +369,7 @@ test('accounts and roles are given in the browser, and taken at once', async ({ 
   await expect(page.getByRole('row', { name: /Ines Marek/ })).toHaveCount(0)
   await ines.reload()
   await expect(ines.getByText('There is no such program')).toBeVisible()
-  await page.goto(server.url + '/accounts')
+  await page.goto(server.url + '/server')
   await page.getByRole('main').getByRole('button', { name: 'Ines Marek' }).click()
   const access = page.getByRole('region', { name: 'Access' })
   await expect(access).toContainText('Signed in on 1 browser')

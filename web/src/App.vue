@@ -84,6 +84,13 @@ watch(
             back. It is being tried again.
           </span>
         </div>
+        <div v-else-if="store.full" class="offline" role="alert">
+          <i class="pi pi-exclamation-triangle" aria-hidden="true" />
+          <span>
+            <b>Edits cannot be saved: the server's disk is full.</b> All that is stored can be read. Whoever
+            looks after the server has to make room; it is tried again by itself.
+          </span>
+        </div>
         <StandingStrip />
         <RouterView />
       </template>

@@ -1,10 +1,10 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import AccountPage from './stages/account/AccountPage.vue'
-import AccountsPage from './stages/account/AccountsPage.vue'
 import FirstPage from './stages/account/FirstPage.vue'
 import SignInPage from './stages/account/SignInPage.vue'
 import PlanStage from './stages/plan/PlanStage.vue'
 import ProgramsPage from './stages/programs/ProgramsPage.vue'
+import { serverTabs } from './stages/server/tabs'
 import { setUpTabs } from './stages/setup/tabs'
 import { useSession } from '@/line/session'
 
@@ -22,7 +22,18 @@ export const router = createRouter({
     { path: '/sign-in', name: 'sign-in', component: SignInPage, meta: { open: true } },
     { path: '/first', name: 'first', component: FirstPage, meta: { open: true } },
     { path: '/account', name: 'account', component: AccountPage },
-    { path: '/accounts', name: 'accounts', component: AccountsPage },
+    {
+      path: '/server',
+      name: 'server',
+      redirect: { name: 'server-accounts' },
+      component: () => import('./stages/server/ServerStage.vue'),
+      children: serverTabs.map((tab) => ({
+        path: tab.path,
+        name: `server-${tab.path}`,
+        component: tab.component,
+      })),
+    },
+    { path: '/accounts', redirect: { name: 'server-accounts' } },
     { path: '/programs/:id(\\d+)', redirect: (to) => ({ name: 'plan', params: to.params }) },
     { path: '/programs/:id(\\d+)/plan', name: 'plan', component: PlanStage },
     {

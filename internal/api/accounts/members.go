@@ -53,7 +53,7 @@ func (s stage) members(api huma.API) {
 			s.Note(ctx, store.RoleGiven, a.Login, string(in.Body.Role)+" of "+p.State().Program.Name)
 		}
 		if errors.Is(err, store.ErrNoAccount) {
-			return nil, huma.Error422UnprocessableEntity("There is no account with the sign-in name " + in.Body.Login + ". An administrator of the server makes accounts, under Accounts.")
+			return nil, huma.Error422UnprocessableEntity("There is no account with the sign-in name " + in.Body.Login + ". An administrator of the server makes accounts, under The server.")
 		}
 		return nil, s.unsaved(ctx, err)
 	})

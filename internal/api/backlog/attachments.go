@@ -144,7 +144,14 @@ type GoneFile struct {
 	GoneAt string `json:"goneAt,omitempty"`
 }
 
-func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Body []GoneFile }, error) {
+// GoneFiles are those, and how much room all files of the program take.
+type GoneFiles struct {
+	Files []GoneFile `json:"files"`
+	Taken int64      `json:"taken" doc:"Bytes of all files of the program"`
+	Most  int64      `json:"most" doc:"Bytes that they may take"`
+}
+
+func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Body GoneFiles }, error) {
 	l, err := s.manages(ctx, in.ID)
 	if err != nil {
 		return nil, err
@@ -173,7 +180,11 @@ func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Bo
 			}
 		}
 	}
-	return &struct{ Body []GoneFile }{list}, nil
+	taken, err := s.Hub.Store().AttachmentsSize(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	return &struct{ Body GoneFiles }{GoneFiles{list, taken, maxAttachments}}, nil
 }
 
 func (s stage) attach(ctx context.Context, in *struct {

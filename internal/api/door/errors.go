@@ -92,8 +92,7 @@ func (d *Door) Failed(ctx context.Context, err error) error {
 		return d.Problem(ctx, err)
 	}
 	d.Log.ErrorContext(ctx, "request failed", "error", err)
-	var fault *store.Fault
-	if errors.As(err, &fault) && fault.Full() {
+	if store.IsFull(err) {
 		return huma.NewError(http.StatusInsufficientStorage, "Nothing was changed: the server's disk is full, and edits cannot be saved until there is room again. All that is stored can still be read.")
 	}
 	return huma.Error500InternalServerError("The server could not do this. Its log says why.")

@@ -16,12 +16,14 @@ import (
 type hello struct {
 	Revision int64  `json:"revision"`
 	Today    string `json:"today"`
+	Full     bool   `json:"full" doc:"Edits cannot be saved: the server's disk is full"`
 }
 
 // beat comes every few seconds, so that a page knows the line is up. At each it is asked anew
 // whether the visitor may still listen.
 type beat struct {
 	Today string `json:"today"`
+	Full  bool   `json:"full" doc:"Edits cannot be saved: the server's disk is full"`
 }
 
 const beatEvery = 4 * time.Second
@@ -38,7 +40,7 @@ func (s stage) events(api huma.API) {
 		updates, end := p.Subscribe()
 		defer end()
 		state := p.State()
-		if send.Data(hello{state.Revision, state.Today.String()}) != nil {
+		if send.Data(hello{state.Revision, state.Today.String(), s.Hub.Full(ctx)}) != nil {
 			return
 		}
 		ticker := time.NewTicker(beatEvery)
@@ -58,7 +60,7 @@ func (s stage) events(api huma.API) {
 				if now, err := s.Still(ctx, in.ID); err != nil || now != who {
 					return
 				}
-				err = send.Data(beat{p.State().Today.String()})
+				err = send.Data(beat{p.State().Today.String(), s.Hub.Full(ctx)})
 			}
 			if err != nil {
 				return

@@ -159,11 +159,10 @@ func (s stage) backups(api huma.API) {
 			return nil, huma.Error404NotFound("Backups are made from the server's shell here.")
 		}
 		made, err := s.keeper.Make(ctx)
-		var fault *store.Fault
 		switch {
 		case errors.Is(err, backups.ErrBusy):
 			return nil, door.Later("A backup is being made at the moment. It will be in the list when it is done.", 10*time.Second)
-		case errors.As(err, &fault) && fault.Full():
+		case store.IsFull(err):
 			s.Log.ErrorContext(ctx, "no backup was made", "error", err)
 			return nil, huma.NewError(http.StatusInsufficientStorage, "No backup was made: there is no room for it on the disk. Those that there are stay.")
 		case err != nil:

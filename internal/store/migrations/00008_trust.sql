@@ -22,3 +22,6 @@ CREATE INDEX audit_of_event ON audit(event, id);
 
 -- What a file holds, as SHA-256, so that damage can be told.
 ALTER TABLE attachments ADD COLUMN sha256 TEXT NOT NULL DEFAULT '';
+
+-- Where it is tried whether anything can be written.
+CREATE TABLE probe (body BLOB NOT NULL);

@@ -2210,6 +2210,19 @@ export interface components {
             title: string;
             type: string;
         };
+        "backlog.GoneFiles": {
+            files: components["schemas"]["backlog.GoneFile"][];
+            /**
+             * Format: int64
+             * @description Bytes that they may take
+             */
+            most: number;
+            /**
+             * Format: int64
+             * @description Bytes of all files of the program
+             */
+            taken: number;
+        };
         "backlog.Group": {
             /** Format: int64 */
             done: number;
@@ -3200,6 +3213,8 @@ export interface components {
             sort?: string;
         };
         "programs.Beat": {
+            /** @description Edits cannot be saved: the server's disk is full */
+            full: boolean;
             today: string;
         };
         "programs.Details": {
@@ -3209,6 +3224,8 @@ export interface components {
             revision: number;
         };
         "programs.Hello": {
+            /** @description Edits cannot be saved: the server's disk is full */
+            full: boolean;
             /** Format: int64 */
             revision: number;
             today: string;
@@ -4642,7 +4659,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["backlog.GoneFile"][];
+                    "application/json": components["schemas"]["backlog.GoneFiles"];
                 };
             };
             /** @description Error */

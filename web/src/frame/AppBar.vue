@@ -104,7 +104,7 @@ async function signOut(): Promise<void> {
           <b>{{ session.me.name }}</b>
           <span v-if="inProgram" class="quiet">{{ store.mine.role }}</span>
           <RouterLink to="/account" @click="menu?.hide()">Your account</RouterLink>
-          <RouterLink v-if="session.me.admin" to="/accounts" @click="menu?.hide()">Accounts</RouterLink>
+          <RouterLink v-if="session.me.admin" to="/server" @click="menu?.hide()">The server</RouterLink>
           <button class="link" @click="signOut">Sign out</button>
         </div>
       </Popover>

@@ -26,6 +26,12 @@ import { toDay } from '@/ui/dates'
 import { may as mayMake, type Asked } from './may'
 import { useSession } from './session'
 
+/** What comes over the line every few seconds. */
+interface Beat {
+  today: string
+  full: boolean
+}
+
 export type Status = 'loading' | 'ready' | 'missing' | 'failed'
 
 /** The program in view: as the server has it, kept up to date by its events. */
@@ -35,6 +41,8 @@ export const useProgram = defineStore('program', () => {
   const failure = ref('')
   /** Whether the line to the server is up; while it is not, edits are refused. */
   const connected = ref(false)
+  /** Whether edits cannot be saved, as the server's disk is full. */
+  const full = ref(false)
   const program = shallowRef<Program>({ name: '', settings: { sameIteration: 'same-team', fillTo: 1 } })
   const facts = shallowRef<Facts>({
     iterations: [],
@@ -164,14 +172,16 @@ export const useProgram = defineStore('program', () => {
     events = new EventSource(`/api/v1/programs/${id.value}/events`)
     events.addEventListener('hello', (event) => {
       connected.value = true
-      const hello = JSON.parse((event as MessageEvent<string>).data) as { revision: number; today: string }
+      const hello = JSON.parse((event as MessageEvent<string>).data) as Beat & { revision: number }
+      full.value = hello.full
       if (hello.revision !== revision.value || hello.today !== today.value) void load()
     })
     events.addEventListener('update', (event) =>
       receive(JSON.parse((event as MessageEvent<string>).data) as Update),
     )
     events.addEventListener('beat', (event) => {
-      const beat = JSON.parse((event as MessageEvent<string>).data) as { today: string }
+      const beat = JSON.parse((event as MessageEvent<string>).data) as Beat
+      full.value = beat.full
       if (beat.today !== today.value) void load()
     })
     events.onerror = () => {
@@ -247,12 +257,14 @@ export const useProgram = defineStore('program', () => {
     }
     try {
       const edited = await request()
+      full.value = false
       if (edited.update) receive(edited.update)
       undoLabel.value = edited.undo
       redoLabel.value = edited.redo
       return edited
     } catch (error) {
       if (error instanceof RequestError && error.status === 401) session.me = undefined
+      if (error instanceof RequestError && error.status === 507) full.value = true
       if (error instanceof RequestError && handled?.(error.problem)) return undefined
       notice.value = { text: wordsOf(error), severity: 'error' }
       return undefined
@@ -328,6 +340,7 @@ export const useProgram = defineStore('program', () => {
     status,
     failure,
     connected,
+    full,
     program,
     facts,
     revision,

@@ -70,12 +70,12 @@ export function weekTicks(from: Day, to: Day, weeks: number): Tick[] {
   return ticks
 }
 
-const clock = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-})
+const parts = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' } as const
+const clock = new Intl.DateTimeFormat('en-GB', parts)
+const clockOfYears = new Intl.DateTimeFormat('en-GB', { ...parts, year: 'numeric' })
 
-/** When something was done, by the clock of who looks: "25 Jun, 14:05". */
-export const timeText = (at: string): string => clock.format(new Date(at))
+/** When something was done, by the clock of who looks: "25 Jun, 14:05", with the year where it is another. */
+export function timeText(at: string, now = new Date()): string {
+  const when = new Date(at)
+  return (when.getFullYear() === now.getFullYear() ? clock : clockOfYears).format(when)
+}

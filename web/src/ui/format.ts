@@ -12,6 +12,13 @@ export const sized = (n: number | undefined, team: Team | undefined): string =>
 /** "1 item", "3 items". */
 export const count = (n: number, one: string, many = one + 's'): string => `${n} ${n === 1 ? one : many}`
 
+/** "3 KB", "1.2 MB", "4.0 GB". */
+export function bytes(n: number): string {
+  if (n < 1024 * 1024) return `${n ? Math.max(1, Math.round(n / 1024)) : 0} KB`
+  if (n < 1024 ** 3) return `${(n / 1024 ** 2).toFixed(n < 100 * 1024 ** 2 ? 1 : 0)} MB`
+  return `${(n / 1024 ** 3).toFixed(1)} GB`
+}
+
 /** "35 %", which never breaks over two lines. */
 export const percent = (share: number): string => `${Math.round(share * 100)}\u00a0%`
 

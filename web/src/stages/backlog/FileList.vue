@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 import { answer, carry, client, wordsOf } from '@/api/client'
 import type { Attachment, Item } from '@/api/types'
+import { bytes } from '@/ui/format'
 import { useProgram } from '@/line/program'
 
 /** Files of an item. They are kept beside the program, and removed for good. */
@@ -49,8 +50,6 @@ async function remove(id: number): Promise<void> {
 }
 /** The file that waits for a yes before it is removed. */
 const asking = ref(0)
-const size = (n: number) =>
-  n < 1024 * 1024 ? `${Math.max(1, Math.round(n / 1024))} KB` : `${(n / 1024 / 1024).toFixed(1)} MB`
 </script>
 
 <template>
@@ -58,7 +57,7 @@ const size = (n: number) =>
   <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
   <div v-for="f in files" :key="f.id" class="entry">
     <a :href="`/api/v1/programs/${store.id}/attachments/${f.id}`" :download="f.name">{{ f.name }}</a>
-    <span class="quiet small">{{ size(f.size) }} · {{ f.addedBy }}</span>
+    <span class="quiet small">{{ bytes(f.size) }} · {{ f.addedBy }}</span>
     <template v-if="may()">
       <button v-if="asking === f.id" class="chip" @click="remove(f.id)">Remove for good</button>
       <button v-else class="round" :aria-label="`Remove ${f.name}`" @click="asking = f.id">

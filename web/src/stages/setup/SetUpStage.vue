@@ -58,29 +58,4 @@ watch(
   display: flex;
   flex-direction: column;
 }
-
-.tabs {
-  display: flex;
-  flex: none;
-  gap: 2px;
-  padding: 6px 16px 0;
-  border-bottom: 1px solid var(--rule);
-}
-
-.tabs a {
-  padding: 5px 14px 7px;
-  border-bottom: 3px solid transparent;
-  color: var(--quiet);
-  text-decoration: none;
-  font: 600 14px var(--heading);
-}
-
-.tabs a:hover {
-  color: var(--ink);
-}
-
-.tabs a.router-link-active {
-  border-color: var(--water);
-  color: var(--ink);
-}
 </style>

@@ -6,5 +6,6 @@ export const setUpTabs = [
   { path: 'people', title: 'People', component: () => import('./people/PeopleTab.vue') },
   { path: 'capacity', title: 'Capacity', component: () => import('./capacity/CapacityTab.vue') },
   { path: 'velocity', title: 'Velocity', component: () => import('./velocity/VelocityTab.vue') },
+  { path: 'files', title: 'Files', component: () => import('./files/FilesTab.vue') },
   { path: 'access', title: 'Access', component: () => import('./access/AccessTab.vue') },
 ] as const

@@ -57,8 +57,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <main class="page">
-    <h1>Accounts</h1>
+  <section aria-label="Accounts">
     <p class="quiet">
       Who may sign in to this server. What an account is to a program is said in that program, under Set up,
       Access.
@@ -137,5 +136,5 @@ async function save(): Promise<void> {
         </div>
       </form>
     </Dialog>
-  </main>
+  </section>
 </template>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { answer, client } from '@/api/client'
+import type { GoneFiles } from '@/api/types'
+import { timeText } from '@/ui/dates'
+import { bytes, percent } from '@/ui/format'
+import { useAttempt } from '@/ui/useAttempt'
+import { useProgram } from '@/line/program'
+
+/** How much room the files of the program's items take, and those of items that are gone. */
+const store = useProgram()
+const { failure, busy, attempt } = useAttempt()
+const found = ref<GoneFiles>()
+const may = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
+/** The file that waits for a yes before it is removed. */
+const asking = ref(0)
+
+const load = async () => {
+  const params = { path: { id: store.id } }
+  found.value = await answer(client.GET('/api/v1/programs/{id}/attachments/gone', { params }))
+}
+watch(
+  () => [store.id, store.revision, may.value],
+  () => may.value && attempt(load),
+  { immediate: true },
+)
+
+const remove = (attachment: number) =>
+  attempt(async () => {
+    const params = { path: { id: store.id, attachment } }
+    await answer(client.DELETE('/api/v1/programs/{id}/attachments/{attachment}', { params }))
+    asking.value = 0
+    await load()
+  })
+</script>
+
+<template>
+  <div class="files">
+    <h2>Files of items</h2>
+    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <p v-if="!may">Administrators and program managers see how much room files take.</p>
+    <template v-else-if="found">
+      <p>
+        All files of the program take {{ bytes(found.taken) }} of {{ bytes(found.most) }}
+        <span class="quiet">({{ percent(found.taken / found.most) }})</span>.
+      </p>
+      <h2>Of items that are gone</h2>
+      <p class="quiet">
+        They stay, so that undoing a removal brings them back. Removed here, they are gone for good.
+      </p>
+      <table v-if="found.files.length" class="table">
+        <thead>
+          <tr>
+            <th>File</th>
+            <th>Item</th>
+            <th class="n">Size</th>
+            <th>Item removed</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="f in found.files" :key="f.id">
+            <td>
+              <a :href="`/api/v1/programs/${store.id}/attachments/${f.id}`" :download="f.name">{{
+                f.name
+              }}</a>
+            </td>
+            <td>
+              {{ f.title || 'an item' }} <span class="quiet">{{ f.item }}</span>
+            </td>
+            <td class="n">{{ bytes(f.size) }}</td>
+            <td>{{ f.goneAt ? `${timeText(f.goneAt)}, by ${f.goneBy}` : '' }}</td>
+            <td class="n">
+              <button v-if="asking === f.id" class="chip" :disabled="busy" @click="remove(f.id)">
+                Remove for good
+              </button>
+              <button v-else class="round" :aria-label="`Remove ${f.name}`" @click="asking = f.id">
+                <i class="pi pi-times" aria-hidden="true" />
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else>There are none.</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.files {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  padding: 16px 24px 30px;
+}
+
+.files > * {
+  max-width: 900px;
+}
+
+h2 {
+  margin: 12px 0 6px;
+}
+
+td {
+  overflow-wrap: anywhere;
+}
+
+a {
+  color: inherit;
+}
+</style>
