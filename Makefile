@@ -7,7 +7,7 @@ PAGE_FILES := $(shell find web/src web/public -type f) web/index.html web/api-do
 NPM := npm --prefix web
 GO_CODE := ./core/... ./internal/... ./cmd/... ./web
 
-.PHONY: demo build dev test test-go test-web test-e2e race lint fmt bench screenshots generate types clean
+.PHONY: demo build dev test test-go test-web test-e2e race lint fmt bench soak screenshots generate types clean
 
 demo: build
 	bin/jantrel demo --addr $(ADDR)
@@ -49,7 +49,7 @@ test-go:
 # Whatever many do at once, with the race detector, which needs a C compiler.
 race:
 	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq gcc libc6-dev; }
-	CGO_ENABLED=1 go test -race ./internal/live ./internal/api/... ./internal/store
+	CGO_ENABLED=1 go test -race -short ./internal/live ./internal/api/... ./internal/store
 
 test-web: web/node_modules/.package-lock.json
 	$(NPM) run --silent test
@@ -57,6 +57,10 @@ test-web: web/node_modules/.package-lock.json
 test-e2e: build
 	@test -x /usr/bin/chromium || { apt-get update -qq && apt-get install -y -qq chromium; }
 	$(NPM) run --silent e2e
+
+# A hundred clients and attacks on a server for half an hour; SOAK=5m make soak for less.
+soak:
+	SOAK=$${SOAK:-30m} go test ./cmd/jantrel -run '^TestSoak$$' -v -timeout 2h
 
 bench:
 	go test $(GO_CODE) -run '^$$' -bench . -benchmem

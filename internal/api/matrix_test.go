@@ -228,6 +228,9 @@ func forget(h *harbour) {
 // as it says above: 403 to who belongs to the program, 404 to who does not, 401 to who has
 // been shut out.
 func TestWhoMayDoWhat(t *testing.T) {
+	if testing.Short() {
+		t.Skip("two thousand requests")
+	}
 	h := newHarbour(t, someClosed(demo.Program(sample.Today)), func(o *api.Options) {
 		o.Backups = &backups.Keeper{Store: o.Hub.Store(), Folder: t.TempDir(), Clock: ticking(), Log: o.Log}
 	})
