@@ -112,7 +112,7 @@ func newSoak(t *testing.T) *soak {
 	hub.Close()
 	require.NoError(t, db.Close())
 	s.server = exec.Command(binary, "serve", "--data", s.data, "--addr", "127.0.0.1:0", "--today", sample.Today.String())
-	s.server.Env = append(os.Environ(), "GOMEMLIMIT=400MiB") // as the unit of deploy/ has it, for 512 MB
+	s.server.Env = append(os.Environ(), "GOMEMLIMIT=400MiB") // what docs/operations.md says for 512 MB
 	out, err := s.server.StdoutPipe()
 	require.NoError(t, err)
 	log, err := os.Create(filepath.Join(t.TempDir(), "log"))

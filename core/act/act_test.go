@@ -12,6 +12,7 @@ import (
 
 	"jantrel/core/act"
 	"jantrel/core/backlog"
+	"jantrel/core/cadence"
 	"jantrel/core/calendar"
 	"jantrel/core/gate"
 	"jantrel/core/intake"
@@ -201,4 +202,23 @@ func TestWhatIsBeyondLimits(t *testing.T) {
 func leafOf(p program.Program) int {
 	tree := program.TreeOf(p)
 	return slices.IndexFunc(p.Items, func(x program.Item) bool { return tree.IsLeaf(tree.Index[x.Key]) && x.State != program.Done })
+}
+
+// Teams that were left alone for years get their iterations when somebody asks.
+func TestResumeIterations(t *testing.T) {
+	s := stateOf(demo.Program(sample.Today))
+	s.Today = sample.Today.Add(900)
+	resume := act.ResumeIterations{Teams: cadence.Stalled(s.Program, s.Today)}
+	planned, err := resume.Plan(s)
+	require.NoError(t, err)
+	next, _, err := gate.Try(s.Plan, planned.Changes)
+	require.NoError(t, err)
+	for _, team := range next.Program.Teams {
+		last := team.Iterations[len(team.Iterations)-1]
+		assert.Greater(t, last.Start, s.Today, team.Key)
+	}
+	s.Plan = next
+	again, err := resume.Plan(s)
+	require.NoError(t, err)
+	assert.Empty(t, again.Changes)
 }

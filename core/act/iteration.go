@@ -120,3 +120,15 @@ func (o OfTeam) neighbours(p program.Program) (before, it *program.Iteration, er
 	}
 	return before, it, err
 }
+
+// ResumeIterations makes the iterations of teams that have had none for so long that none are
+// made by themselves, from the last one until as many lie ahead as cadences keep.
+type ResumeIterations struct {
+	Teams []string `json:"teams"` // which of them
+}
+
+// Plan implements Intent.
+func (x ResumeIterations) Plan(s State) (Plan, error) {
+	changes, err := cadence.Resume(s.Program, s.Today, x.Teams)
+	return made("Make iterations until today", changes, err)
+}

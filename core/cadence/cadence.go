@@ -30,17 +30,66 @@ const maxGap = 400
 // iterations that have not started as its cadence keeps ahead. A new iteration
 // starts the day after the last and takes the cadence's length; a team's first
 // is the one of the cadence that holds today, or the first where it starts later. A team
-// whose last iteration ended over a year ago gets none.
+// whose last iteration ended over a year ago gets none, see Resume.
 func Keep(p program.Program, today program.Date) []program.Change {
+	return keep(p, today, func(t *program.Team) bool { return !leftAlone(t, today) })
+}
+
+// maxResumed is how many iterations of a team are made at once to catch up.
+const maxResumed = 600
+
+// Stalled lists the teams whose cadence keeps iterations ahead and whose last one ended so
+// long ago that none are made by themselves.
+func Stalled(p program.Program, today program.Date) []string {
+	stalled := []string{}
+	for i := range p.Teams {
+		t := &p.Teams[i]
+		if c := cadenceOf(p, t.Cadence); c == nil || c.Ahead == 0 || c.LengthDays < 1 {
+			continue
+		}
+		if leftAlone(t, today) {
+			stalled = append(stalled, t.Key)
+		}
+	}
+	return stalled
+}
+
+// leftAlone reports whether a team's last iteration ended too long ago to go on by itself.
+func leftAlone(t *program.Team, today program.Date) bool {
+	last := lastOf(t)
+	return last != nil && int(today-last.End) > maxGap
+}
+
+// Resume returns the changes that give stalled teams, of those named, all iterations from
+// their last one until as many lie ahead as their cadences keep. It is refused where that
+// would be very many: the day that plans are seen on is then wrong, or the team better begun
+// anew.
+func Resume(p program.Program, today program.Date, teams []string) ([]program.Change, error) {
+	resumed := map[string]bool{}
+	for _, key := range Stalled(p, today) {
+		resumed[key] = slices.Contains(teams, key)
+	}
+	for i := range p.Teams {
+		t := &p.Teams[i]
+		if !resumed[t.Key] {
+			continue
+		}
+		c, last := cadenceOf(p, t.Cadence), lastOf(t)
+		if n := int(today-last.End)/c.LengthDays + c.Ahead; n > maxResumed {
+			return nil, fmt.Errorf("the last iteration of %s ended on %s, and until today, %s, that would be %d more; at most %d are made at once. Is the day right?", t.Name, last.End, today, n, maxResumed)
+		}
+	}
+	return keep(p, today, func(t *program.Team) bool { return resumed[t.Key] }), nil
+}
+
+// keep extends the teams that are wanted.
+func keep(p program.Program, today program.Date, wanted func(*program.Team) bool) []program.Change {
 	var changes []program.Change
 	names := newNamer(p)
 	for i := range p.Teams {
 		before := &p.Teams[i]
 		c := cadenceOf(p, before.Cadence)
-		if c == nil || c.Ahead == 0 || c.LengthDays < 1 {
-			continue
-		}
-		if last := lastOf(before); last != nil && int(today-last.End) > maxGap {
+		if c == nil || c.Ahead == 0 || c.LengthDays < 1 || !wanted(before) {
 			continue
 		}
 		after := *before

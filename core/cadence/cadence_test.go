@@ -82,6 +82,24 @@ func TestKeepDoesNotBridgeYears(t *testing.T) {
 	assert.NotEmpty(t, cadence.Keep(p, last.Add(400)))
 	assert.Empty(t, cadence.Keep(p, last.Add(401)))
 	assert.Empty(t, cadence.Keep(p, day("2199-01-01")))
+
+	assert.Empty(t, cadence.Stalled(p, last.Add(400)))
+	assert.Equal(t, []string{"A"}, cadence.Stalled(p, last.Add(401)))
+	changes, err := cadence.Resume(p, last.Add(400), []string{"A"})
+	require.NoError(t, err)
+	assert.Empty(t, changes, "there is nothing to resume")
+	changes, err = cadence.Resume(p, last.Add(401), []string{"A"})
+	resumed := apply(t, p, changes, err)
+	assert.Empty(t, cadence.Stalled(resumed, last.Add(401)))
+	assert.Empty(t, cadence.Keep(resumed, last.Add(401)), "as many lie ahead as are kept")
+	assert.Empty(t, cadence.Breaks(resumed))
+	changes, err = cadence.Resume(p, last.Add(401), nil)
+	require.NoError(t, err)
+	assert.Empty(t, changes, "of no team")
+	_, err = cadence.Resume(p, day("2199-01-01"), []string{"A"})
+	assert.ErrorContains(t, err, "at most 600 are made at once")
+	_, err = cadence.Resume(p, day("9999-01-01"), []string{"A"})
+	assert.ErrorContains(t, err, "Is the day right?")
 }
 
 func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {

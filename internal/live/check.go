@@ -116,6 +116,8 @@ func differences(a, b program.Program) ([]program.Ref, error) {
 }
 
 // checkSoon checks a line that was just loaded, in the background, and logs what it finds.
+// After a long way it leaves a checkpoint, so that the next start has a short one, however
+// often the server starts.
 func (l *Line) checkSoon(ctx context.Context, stored program.Program, revision int64) {
 	ctx = context.WithoutCancel(ctx)
 	l.hub.jobs.Go(func() {
@@ -125,6 +127,10 @@ func (l *Line) checkSoon(ctx context.Context, stored program.Program, revision i
 			slog.ErrorContext(ctx, "checking what is stored", "line", l.id, "error", err)
 		case len(c.Faults) > 0:
 			slog.ErrorContext(ctx, "what is stored is not what was edited; see: jantrel check", "line", l.id, "revision", c.Revision, "faults", c.Faults)
+		case c.Changes >= betweenCheckpoints:
+			if err := l.hub.store.SaveCheckpoint(ctx, l.id, store.Checkpoint{Revision: revision, Program: stored}); err != nil {
+				slog.ErrorContext(ctx, "keeping a checkpoint", "line", l.id, "revision", revision, "error", err)
+			}
 		}
 	})
 }

@@ -207,3 +207,30 @@ func TestKeysAreNotUsedTwice(t *testing.T) {
 	require.NoError(t, err)
 	check(again, "LC-5")
 }
+
+// A server that starts often and makes little each time never has a long way to check.
+func TestStartsThatDoLittleKeepTheCheckShort(t *testing.T) {
+	folder := t.TempDir()
+	h, l := start(t, folder)
+	longest := 0
+	for round := range 8 {
+		keys := l.State().Program.Items
+		changes := make([]program.Change, 1500)
+		for i := range changes {
+			changes[i] = title(keys[i%len(keys)].Key, fmt.Sprintf("%d %d", round, i))
+		}
+		_, err := l.Apply(ctx, ann, l.State().Revision, "Many", changes)
+		require.NoError(t, err)
+		h.Close()
+		h = hub(t, folder)
+		l, err = h.Open(ctx, 1)
+		require.NoError(t, err)
+		h.Close() // waits for what goes on in the background
+		checked, err := live.Check(ctx, h.Store(), 1)
+		require.NoError(t, err)
+		assert.Empty(t, checked.Faults)
+		longest = max(longest, checked.Changes)
+	}
+	assert.Less(t, longest, 4000)
+	assert.Greater(t, longest, 1500, "a checkpoint is not left behind each time")
+}

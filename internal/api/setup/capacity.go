@@ -22,6 +22,7 @@ import (
 type SetUp struct {
 	Revision int64              `json:"revision"`
 	Breaks   []cadence.Break    `json:"breaks" doc:"Where a team's iterations overlap or leave days out"`
+	Stalled  []string           `json:"stalled" doc:"Teams whose last iteration ended so long ago that none are made by themselves"`
 	People   []people.Committed `json:"people" doc:"What teams hold of each person"`
 	Teams    []TeamVelocity     `json:"teams"`
 }
@@ -43,7 +44,7 @@ const (
 
 func setUpOf(state *live.State) SetUp {
 	p := state.Program
-	out := SetUp{Revision: state.Revision, Breaks: cadence.Breaks(p), People: people.Commitments(p, state.Today), Teams: []TeamVelocity{}}
+	out := SetUp{Revision: state.Revision, Breaks: cadence.Breaks(p), Stalled: cadence.Stalled(p, state.Today), People: people.Commitments(p, state.Today), Teams: []TeamVelocity{}}
 	figures := capacity.Of(state.Plan)
 	for t := range p.Teams {
 		team := &p.Teams[t]

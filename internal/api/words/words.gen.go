@@ -67,6 +67,9 @@ var fields = map[string]map[string]string{
 		"Along": "later iterations move along; else the next gives or takes the days",
 		"End":   "its last day",
 	},
+	"act.ResumeIterations": {
+		"Teams": "which of them",
+	},
 	"act.SaveCadence": {
 		"Cadence": "as it should be",
 	},

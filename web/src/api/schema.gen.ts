@@ -827,6 +827,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/resume-iterations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the iterations of teams that have had none for long */
+        post: operations["do-resume-iterations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/save-cadence": {
         parameters: {
             query?: never;
@@ -1840,6 +1857,20 @@ export interface components {
              */
             revision: number;
         };
+        RequestResumeIterationsBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.ResumeIterations"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestSaveCadenceBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2094,6 +2125,9 @@ export interface components {
             /** @description The iteration's */
             key: string;
             team: string;
+        };
+        "act.ResumeIterations": {
+            teams: string[];
         };
         "act.SaveCadence": {
             /** @description As it should be */
@@ -3564,6 +3598,8 @@ export interface components {
             people: components["schemas"]["people.Committed"][];
             /** Format: int64 */
             revision: number;
+            /** @description Teams whose last iteration ended so long ago that none are made by themselves */
+            stalled: string[];
             teams: components["schemas"]["setup.TeamVelocity"][];
         };
         "setup.TeamVelocity": {
@@ -6688,6 +6724,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestResizeIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-resume-iterations": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestResumeIterationsBody"];
             };
         };
         responses: {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { pair } from '@/line/pair'
@@ -66,6 +67,12 @@ function pick(row: GridRow<CalendarCell>, cell: CalendarCell): void {
 }
 
 const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
+/** Teams that have had no iterations for so long that none are made by themselves. */
+const stalled = computed(() => setUp.facts?.stalled ?? [])
+const resumable = computed(() =>
+  stalled.value.filter((team) => store.may({ op: 'add', kind: 'iteration', in: team, key: '' })),
+)
+const teamNames = (keys: string[]) => keys.map((key) => store.teams.get(key)?.name ?? key).join(', ')
 const breaks = computed(() => setUp.facts?.breaks ?? [])
 </script>
 
@@ -84,6 +91,20 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
     <li v-for="b in breaks.slice(0, 3)" :key="b.team + b.before + b.after">{{ b.text }}.</li>
     <li v-if="breaks.length > 3">and {{ breaks.length - 3 }} more</li>
   </ul>
+  <div v-if="stalled.length" class="breaks stalled" role="status">
+    <span>
+      <b>{{ teamNames(stalled) }}: no iterations for over a year.</b> None are made by themselves after such a
+      time.
+    </span>
+    <Button
+      v-if="resumable.length"
+      size="small"
+      outlined
+      label="Make them until today"
+      :disabled="setUp.working"
+      @click="setUp.propose({ do: 'resume-iterations', teams: resumable })"
+    />
+  </div>
   <TimeGrid :rows="rows" :chosen="chosen" name="Calendar" @pick="pick">
     <template #cell="{ row, cell, width }">
       <span
@@ -152,6 +173,12 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
 
 .gap {
   flex: 1;
+}
+
+.stalled {
+  display: flex;
+  gap: 12px;
+  align-items: center;
 }
 
 .breaks {
