@@ -1,4 +1,4 @@
-import { block, test } from './server'
+import { block, enter, test } from './server'
 
 // Not a test: the pictures in docs/screenshots. Run with `make screenshots`.
 
@@ -103,4 +103,20 @@ test('import', async ({ plan, server }) => {
     .setInputFiles({ name: 'fog.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
   await plan.getByRole('heading', { name: '3 problems' }).waitFor()
   await plan.screenshot({ path: to('import') })
+})
+
+test('audit log', async ({ page, server }) => {
+  for (const login of ['matthias', 'solveig']) await enter(page, server, login)
+  const guess = { data: { login: 'matthias', password: 'not the right one' } }
+  await page.request.post(`${server.url}/api/v1/sign-in`, guess)
+  const newcomer = { name: 'Ines Marek', login: 'ines', password: 'nine lamps burn' }
+  await page.request.post(`${server.url}/api/v1/accounts`, { data: newcomer })
+  await page.request.put(`${server.url}/api/v1/programs/1/members`, {
+    data: { login: 'ines', role: 'team lead', person: 'p02' },
+  })
+  await page.request.post(`${server.url}/api/v1/backups`)
+  await page.goto(server.url + '/server/audit')
+  await page.getByRole('row', { name: /backup made/ }).waitFor()
+  await page.mouse.move(600, 770)
+  await page.screenshot({ path: to('audit') })
 })
