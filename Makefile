@@ -73,6 +73,7 @@ screenshots: build
 # All that is made from other files: the description of the interface, the page's types, its
 # copy of the registry, and the vectors that its tests replay.
 generate: web/node_modules/.package-lock.json
+	go generate ./internal/api/words # what the others are described with
 	go generate ./internal/...
 
 types: generate

@@ -2127,6 +2127,7 @@ export interface components {
             team: string;
         };
         "act.ResumeIterations": {
+            /** @description Which of them */
             teams: string[];
         };
         "act.SaveCadence": {
