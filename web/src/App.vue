@@ -10,6 +10,8 @@ import AppBar from './frame/AppBar.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import { router } from './router'
 import { keysRest } from '@/ui/keysRest'
+import { useKeepFocus } from '@/ui/useKeepFocus'
+import { useRegions } from '@/ui/useRegions'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
 
@@ -18,6 +20,9 @@ const toast = useToast()
 const store = useProgram()
 const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
+
+useKeepFocus(() => store.revision)
+useRegions()
 
 watch(id, (now) => (now ? void store.open(now) : store.close()), { immediate: true })
 

@@ -35,7 +35,7 @@ async function signOut(): Promise<void> {
 </script>
 
 <template>
-  <header class="bar">
+  <header class="bar" data-region="nav a.router-link-active">
     <RouterLink to="/" class="brand" aria-label="Jantrel: all programs">
       <svg viewBox="0 0 26 24" width="24" height="22" aria-hidden="true">
         <path d="M2 10h6v7H2zM10 2h6v15h-6zM18 7h6v10h-6z" fill="currentColor" />

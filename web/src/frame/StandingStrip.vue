@@ -81,7 +81,7 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
 </script>
 
 <template>
-  <section class="strip" aria-label="Where the plan stands">
+  <section class="strip" data-region aria-label="Where the plan stands">
     <div class="releases">
       <article v-for="card in cards" :key="card.release.key" class="release">
         <span class="mark" :style="{ background: card.colour }" />

@@ -111,7 +111,7 @@ const empty = computed(() => !store.program.items?.length && backlog.adding === 
     <ViewBar @add="add" @help="help = true" @pattern="patterns = true" @repeat="repeating = true" />
     <p v-if="backlog.failure" class="failure" role="alert">{{ backlog.failure }}</p>
     <div class="split">
-      <div class="left">
+      <div class="left" data-region="[role=grid]">
         <div v-if="empty" class="empty">
           <h2>There is no work yet</h2>
           <p>Write or paste items, a line each, or bring them in from a spreadsheet.</p>
@@ -150,7 +150,12 @@ const empty = computed(() => !store.program.items?.length && backlog.adding === 
         </template>
         <BulkBar v-if="backlog.selection.length > 1" @act="act" />
       </div>
-      <aside v-if="side" class="side" :aria-label="panels.find(([p]) => p === backlog.panel)?.[1]">
+      <aside
+        v-if="side"
+        class="side"
+        data-region
+        :aria-label="panels.find(([p]) => p === backlog.panel)?.[1]"
+      >
         <ItemDetail v-if="backlog.panel === 'item'" @act="act" />
         <FitPanel v-else-if="backlog.panel === 'fit'" />
         <ReadyPanel v-else-if="backlog.panel === 'ready'" />

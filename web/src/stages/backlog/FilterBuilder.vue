@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import type { Condition } from '@/api/types'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
-import { choicesOf, type Choice } from './cells'
+import type { Choice } from '@/ui/matching'
+import { choicesOf } from './cells'
 
 /** Conditions that are chosen word by word, so that they read as a sentence. */
 const store = useProgram()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Item } from '@/api/types'
 import { count } from '@/ui/format'
 import ItemNeeds from '@/line/ItemNeeds.vue'
@@ -76,8 +76,17 @@ watch(
   { immediate: true },
 )
 
+const area = ref<HTMLTextAreaElement>()
+const opener = ref<HTMLButtonElement>()
+/** Begins to write, or ends it; the focus goes along. */
+async function write(now: boolean): Promise<void> {
+  writing.value = now
+  await nextTick()
+  ;(now ? area : opener).value?.focus()
+}
+
 function keepText(): void {
-  writing.value = false
+  void write(false)
   const now = item.value
   if (now && text.value !== (now.description ?? ''))
     void store.apply(
@@ -198,12 +207,13 @@ const group = computed(() => item.value && !facts.value?.leaf)
     <template v-if="part === 'details'">
       <h3>
         Description
-        <button v-if="known && !writing && may('description')" class="link" @click="writing = true">
+        <button v-if="known && !writing && may('description')" ref="opener" class="link" @click="write(true)">
           {{ item.description ? 'Edit' : 'Write one' }}
         </button>
       </h3>
       <template v-if="writing">
         <textarea
+          ref="area"
           v-model="text"
           class="in"
           rows="8"
@@ -212,7 +222,7 @@ const group = computed(() => item.value && !facts.value?.leaf)
         />
         <div class="flags">
           <span class="quiet small">Markdown</span><span class="gap" />
-          <button class="chip" @click="((writing = false), (text = item.description ?? ''))">Cancel</button>
+          <button class="chip" @click="((text = item.description ?? ''), write(false))">Cancel</button>
           <button class="chip" @click="keepText">Keep</button>
         </div>
       </template>

@@ -4,11 +4,17 @@ import type { IntentOf } from '@/api/intents'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 
-/** The line in which new items are written, below the one that the cursor is on. */
+/**
+ * The line in which new items are written, below the one that the cursor is on. One writes on
+ * while what was written is being added: nothing that is typed gets lost.
+ */
 const store = useProgram()
 const backlog = useBacklog()
 const text = ref('')
-const busy = ref(false)
+/** Written, and not added yet, in order. */
+const waiting: string[] = []
+/** What could not be added. */
+const refused = ref<string[]>([])
 const input = ref<HTMLInputElement>()
 onMounted(() => input.value?.focus())
 
@@ -25,32 +31,63 @@ function under(): IntentOf<'add-outline'>['under'] {
   }
 }
 
-async function add(lines: string): Promise<void> {
+let adding = false
+/** Adds what waits, one after the other, each below the one before. */
+async function addWaiting(): Promise<void> {
+  if (adding) return
+  adding = true
+  for (let lines = waiting[0]; lines !== undefined; lines = waiting[0]) {
+    const done = await backlog.edit({ do: 'add-outline', text: lines, under: under() })
+    if (!done) {
+      // It is back where it was written, or beside what is being written by now.
+      const back = waiting.splice(0)
+      if (!text.value && !back[0].includes('\n')) text.value = back.shift()!
+      refused.value = [...refused.value, ...back]
+      break
+    }
+    waiting.shift()
+    const last = done.keys[done.keys.length - 1]
+    if (backlog.adding !== undefined) {
+      if (backlog.places.has(backlog.adding)) backlog.addingAt = backlog.adding
+      backlog.adding = last
+    }
+    await backlog.refresh()
+    const unseen = done.keys.filter((key) => !backlog.places.has(key))
+    if (unseen.length)
+      store.notice = {
+        text: `${unseen.join(', ')} ${unseen.length === 1 ? 'was' : 'were'} added; what is shown here leaves ${unseen.length === 1 ? 'it' : 'them'} out.`,
+        severity: 'info',
+      }
+    else backlog.go(last)
+  }
+  adding = false
+}
+
+function add(lines: string): void {
   if (!lines.trim()) {
-    backlog.adding = undefined
+    if (!waiting.length) backlog.adding = undefined
     return
   }
-  busy.value = true
-  const done = await backlog.edit({ do: 'add-outline', text: lines, under: under() })
-  busy.value = false
-  if (!done) return
+  waiting.push(lines)
   text.value = ''
-  await backlog.refresh()
-  const last = done.keys[done.keys.length - 1]
-  // Items that the filter does not show cannot be gone on from.
-  backlog.go(backlog.places.has(last) ? last : backlog.cursor.key)
-  backlog.adding = backlog.places.has(last) ? last : undefined
+  void addWaiting()
+}
+
+function again(): void {
+  waiting.push(...refused.value.splice(0))
+  input.value?.focus()
+  void addWaiting()
 }
 
 function paste(event: ClipboardEvent): void {
   const lines = event.clipboardData?.getData('text/plain') ?? ''
   if (!lines.trim().includes('\n')) return
   event.preventDefault()
-  void add(lines)
+  add(lines)
 }
 
 function leave(): void {
-  if (!busy.value && !text.value.trim()) backlog.adding = undefined
+  if (!waiting.length && !refused.value.length && !text.value.trim()) backlog.adding = undefined
 }
 </script>
 
@@ -62,7 +99,6 @@ function leave(): void {
     aria-label="Title of the new item"
     placeholder="Title of the new item, for example: Fog bell (3 pt, defect). Paste lines to add many."
     maxlength="500"
-    :disabled="busy"
     @keydown.stop
     @keydown.enter.prevent="add(text)"
     @keydown.escape.prevent="backlog.adding = undefined"
@@ -70,11 +106,20 @@ function leave(): void {
     @copy.stop
     @blur="leave"
   />
+  <span v-if="refused.length" class="refused" role="alert">
+    Not added: {{ refused.join(', ') }}
+    <button class="chip" @click="again">Try again</button>
+  </span>
 </template>
 
 <style scoped>
 .in {
   width: 640px;
   height: 24px;
+}
+
+.refused {
+  margin-left: 8px;
+  color: var(--over);
 }
 </style>

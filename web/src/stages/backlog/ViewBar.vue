@@ -87,7 +87,7 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
 </script>
 
 <template>
-  <div class="bar">
+  <div class="bar" data-region>
     <select class="view" aria-label="View" :value="current" @change="pick">
       <option v-if="current < 0" :value="-1">{{ backlog.view.name }}</option>
       <template v-for="(kind, k) in kinds" :key="kind.label">

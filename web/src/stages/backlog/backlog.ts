@@ -62,6 +62,8 @@ export const useBacklog = defineStore('backlog', () => {
   const picked = ref<Set<string>>(new Set())
   /** Where the line for a new item stands: below this one; undefined while there is none. */
   const adding = ref<string>()
+  /** Where that line is drawn while the item above it is not in the list: it was just written. */
+  const addingAt = ref('')
 
   const kept = useLocalStorage<Record<number, { view: View; words: string }>>('jantrel-backlog', {})
 
@@ -106,7 +108,9 @@ export const useBacklog = defineStore('backlog', () => {
         out.push({ type: 'cut', ...cut })
     }
     draw('')
-    if (adding.value === '') out.push({ type: 'new' })
+    const inList = adding.value === undefined || adding.value === '' || found.rows.includes(adding.value)
+    const newBelow = inList ? adding.value : addingAt.value
+    if (newBelow === '') out.push({ type: 'new' })
     let group = 0
     let hidden = false
     let below = Infinity
@@ -125,7 +129,7 @@ export const useBacklog = defineStore('backlog', () => {
       } else if (hidden) return
       const item = program.items.get(key)
       if (item) out.push({ type: 'item', item, depth, index })
-      if (key === adding.value) out.push({ type: 'new' })
+      if (key === newBelow) out.push({ type: 'new' })
       draw(key)
     })
     return out
@@ -305,6 +309,7 @@ export const useBacklog = defineStore('backlog', () => {
     anchor,
     picked,
     adding,
+    addingAt,
     fields,
     columns,
     widthOf,

@@ -4,7 +4,18 @@ import type { Facts, Program } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { factsOf, smallProgram } from '@/line/testing'
 import vectors from './cells.gen.json'
-import { copyOf, ranksOf, choicesOf, enteredAs, entryOf, fromBlock, needsOf, textOf, toBlock } from './cells'
+import {
+  copyOf,
+  ranksOf,
+  choicesOf,
+  suggestionsOf,
+  enteredAs,
+  entryOf,
+  fromBlock,
+  needsOf,
+  textOf,
+  toBlock,
+} from './cells'
 
 describe('blocks of cells', () => {
   it('come as a spreadsheet copies them', () => {
@@ -102,9 +113,18 @@ describe('cells', () => {
   it('offer what can be chosen', () => {
     const store = useProgram()
     expect(choicesOf('iteration', store.program, of('x'))?.map((c) => c.label)).toContain('A·3')
+    expect(choicesOf('iteration', store.program, of('x'))?.map((c) => c.label)).not.toContain('A·1')
+    expect(choicesOf('iteration', store.program, { ...of('x'), iteration: '1' })?.[1].label).toBe('A·1')
     expect(choicesOf('iteration', store.program, of('y'))).toHaveLength(1)
     expect(choicesOf('parent', store.program)?.map((c) => c.value)).toEqual(['', 'I', 'F'])
     expect(choicesOf('title', store.program)).toBeUndefined()
+  })
+
+  it('suggest what the program has already', () => {
+    const store = useProgram()
+    expect(suggestionsOf('tags', store.program)?.map((c) => c.label)).toEqual(['a,b', 'c'])
+    expect(suggestionsOf('role', store.program)).toEqual([])
+    expect(suggestionsOf('title', store.program)).toBeUndefined()
   })
 })
 

@@ -2,14 +2,10 @@ import type { Field, Item, Program } from '@/api/types'
 import { kinds } from '@/line/kinds.gen'
 import { shortDate } from '@/ui/dates'
 import { amount } from '@/ui/format'
+import type { Choice } from '@/ui/matching'
 import type { useProgram } from '@/line/program'
 
 type Store = ReturnType<typeof useProgram>
-
-export interface Choice {
-  value: string
-  label: string
-}
 
 const { kind, state } = kinds.item.fields
 const plain = (values: readonly string[]): Choice[] => values.map((value) => ({ value, label: value }))
@@ -33,7 +29,9 @@ export function choicesOf(field: string, program: Program, item?: Item): Choice[
       return [none, ...(program.people ?? []).map((p) => ({ value: p.key, label: p.name }))]
     case 'iteration': {
       const team = program.teams?.find((t) => t.key === item?.team)
-      return [none, ...(team?.iterations ?? []).map((it) => ({ value: it.key, label: it.name ?? it.key }))]
+      // What is closed is over: nothing is placed there any more. What is there already says so.
+      const open = team?.iterations?.filter((it) => it.state !== 'closed' || it.key === item?.iteration)
+      return [none, ...(open ?? []).map((it) => ({ value: it.key, label: it.name ?? it.key }))]
     }
     case 'parent':
     case 'feature':
@@ -42,6 +40,17 @@ export function choicesOf(field: string, program: Program, item?: Item): Choice[
     default:
       return undefined
   }
+}
+
+/** What the program has already of what one writes into a field; nothing for other fields. */
+export function suggestionsOf(field: string, program: Program): Choice[] | undefined {
+  const items = program.items ?? []
+  const of: Record<string, () => (string | undefined)[]> = {
+    role: () => [...(program.people ?? []).flatMap((p) => p.roles ?? []), ...items.map((x) => x.role)],
+    tags: () => items.flatMap((x) => x.tags ?? []),
+  }
+  const found = of[field]?.().filter((x): x is string => !!x)
+  return found && plain([...new Set(found)].sort((a, b) => a.localeCompare(b)))
 }
 
 /** The rank of each item, counted over those that are no groups of others. */

@@ -20,6 +20,7 @@ export const gridKeys: [keys: string[], text: string][] = [
   [['Alt', 'S'], 'Split the item'],
   [['Ctrl', 'Del'], 'Delete the selected items'],
   [['/'], 'Find'],
+  [['F6'], 'Go to the next region of the page; with Shift, back'],
   [['?'], 'Show these keys'],
 ]
 

@@ -64,7 +64,7 @@ function look(p: Proposal): void {
 </script>
 
 <template>
-  <section class="draft" aria-label="Draft of a schedule">
+  <section class="draft" data-region aria-label="Draft of a schedule">
     <div class="side">
       <h2>Draft</h2>
       <label

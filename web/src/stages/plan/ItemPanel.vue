@@ -64,7 +64,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
 </script>
 
 <template>
-  <section class="panel" aria-label="Selected item">
+  <section class="panel" data-region aria-label="Selected item">
     <p v-if="!item" class="quiet none">
       Select an item to see why it is where it is, what it needs and what needs it. Press <kbd>?</kbd> for the
       keys.

@@ -74,7 +74,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
     <EmptyPlan v-if="empty" />
     <template v-else>
       <PlanToolbar @help="help = true" @today="goToday" />
-      <div ref="scroller" class="scroller" @wheel="wheel">
+      <section ref="scroller" class="scroller" data-region="[data-block]" aria-label="Lanes" @wheel="wheel">
         <TimeHeader />
         <div class="lanes" :style="{ height: layout.height.value + 'px' }">
           <ReleaseBands />
@@ -87,7 +87,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
           </div>
           <NeedCurves />
         </div>
-      </div>
+      </section>
       <div class="below">
         <DraftPanel v-if="draft.visible" />
         <template v-else>

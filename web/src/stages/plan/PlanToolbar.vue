@@ -21,7 +21,7 @@ const needs: [ShowNeeds, string][] = [
 </script>
 
 <template>
-  <div class="toolbar" role="toolbar" aria-label="What the plan shows">
+  <div class="toolbar" data-region role="toolbar" aria-label="What the plan shows">
     <span class="quiet">Colour by</span>
     <button
       v-for="[value, label] in colourings"

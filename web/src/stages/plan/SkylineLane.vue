@@ -8,6 +8,7 @@ import LaneHead from './LaneHead.vue'
 import type { Lane } from './layout'
 import { useBasins } from './useBasins'
 import { press, useDragState } from './useDrag'
+import { moveCursor } from './moveCursor'
 import { usePlanLayout } from './usePlanLayout'
 
 const props = defineProps<{ lane: Lane }>()
@@ -47,7 +48,7 @@ function down(event: PointerEvent): void {
         class="sky"
         width="100%"
         :height="lane.height"
-        role="img"
+        role="group"
         :aria-label="summary"
         @click="click"
         @pointerdown="down"
@@ -78,6 +79,11 @@ function down(event: PointerEvent): void {
             :class="['block', { over: block.over, selected: plan.selected.has(block.item.key) }]"
             :style="{ fill: block.over ? undefined : layout.colour(block.item) }"
             :data-key="block.item.key"
+            :data-block="block.item.key"
+            role="button"
+            tabindex="-1"
+            :aria-pressed="plan.selected.has(block.item.key)"
+            @keydown="moveCursor(block.item.key, $event)"
           >
             <title>{{ block.item.key }} {{ block.item.title }}</title>
           </rect>
@@ -160,6 +166,10 @@ function down(event: PointerEvent): void {
 
 .block.over {
   fill: var(--over);
+}
+
+.block:focus-visible {
+  outline: 3px solid var(--ink);
 }
 
 .block.selected {

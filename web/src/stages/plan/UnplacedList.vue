@@ -78,6 +78,7 @@ function pick(item: Item, event: MouseEvent): void {
     :class="['unplaced', { drop: drag.keys.length && drag.over === 'unplaced' }]"
     :aria-label="title"
     data-drop="unplaced"
+    data-region="[data-row]"
   >
     <header>
       <h2>{{ title }}</h2>

@@ -19,6 +19,7 @@ export const keyList: [keys: string[], text: string][] = [
   [['Shift', '←', '→'], 'Scroll in time'],
   [['+', '−'], 'Zoom in and out'],
   [['T'], 'Go to today'],
+  [['F6'], 'Go to the next region of the page; with Shift, back'],
   [['?'], 'Show these keys'],
 ]
 

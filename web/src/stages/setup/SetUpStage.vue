@@ -36,7 +36,7 @@ watch(
 <template>
   <main class="set-up">
     <h1 class="visually-hidden">Set up {{ store.program.name }}</h1>
-    <nav class="tabs" aria-label="Parts of the set-up">
+    <nav class="tabs" data-region aria-label="Parts of the set-up">
       <RouterLink
         v-for="(tab, i) in setUpTabs"
         :key="tab.path"
@@ -46,12 +46,16 @@ watch(
         {{ tab.title }}
       </RouterLink>
     </nav>
-    <RouterView />
+    <div class="part" data-region><RouterView /></div>
     <ProposalDialog />
   </main>
 </template>
 
 <style scoped>
+.part {
+  display: contents;
+}
+
 .set-up {
   flex: 1;
   min-height: 0;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Change } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
@@ -49,10 +49,19 @@ async function leaveOut(iteration: string): Promise<void> {
   ) {
     leaving.value = ''
     reason.value = ''
+    await onward(iteration)
   }
 }
-const count_again = (iteration: string) =>
-  store.apply(`Count ${name(iteration)} again`, [set(iteration, 'leftOut', '')])
+async function countAgain(iteration: string): Promise<void> {
+  if (await store.apply(`Count ${name(iteration)} again`, [set(iteration, 'leftOut', '')]))
+    await onward(iteration)
+}
+/** The focus goes to what can be done next with an iteration, once it is there. */
+async function onward(iteration: string): Promise<void> {
+  await setUp.refresh()
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-past="${CSS.escape(iteration)}"]`)?.focus()
+}
 const lookBack = (event: Event) => {
   const n = Number((event.target as HTMLSelectElement).value)
   return store.apply(`Velocity of ${team.value!.name} from ${n ? `the last ${n}` : 'all'}`, [
@@ -167,7 +176,12 @@ const agreeVelocity = () => {
               </form>
               <template v-else-if="p.leftOut">
                 no: {{ p.leftOut }}
-                <button v-if="mayIteration" class="link" @click="count_again(p.iteration)">
+                <button
+                  v-if="mayIteration"
+                  class="link"
+                  :data-past="p.iteration"
+                  @click="countAgain(p.iteration)"
+                >
                   count it again
                 </button>
               </template>
@@ -176,6 +190,7 @@ const agreeVelocity = () => {
                 <button
                   v-if="mayIteration && p.counts"
                   class="link"
+                  :data-past="p.iteration"
                   @click="((leaving = p.iteration), (reason = ''))"
                 >
                   leave out
