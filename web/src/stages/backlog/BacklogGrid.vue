@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, nextTick, ref, watch, watchEffect } from 'vue'
 import type { Item } from '@/api/types'
 import { count } from '@/ui/format'
 import { useBacklog, type Line } from './backlog'
@@ -32,15 +33,14 @@ const {
 const page = computed(() => Math.max(1, Math.floor(seen.value / ROW) - 3))
 
 const showsOdds = computed(() => backlog.chances.size > 0)
+/** What stands before the columns, in pixels. */
+const before = computed(() => 30 + (showsOdds.value ? 54 : 0))
+const { width: boxWidth } = useElementSize(box)
+watchEffect(() => (backlog.room = Math.max(0, boxWidth.value - before.value)))
 const template = computed(
-  () =>
-    '30px ' +
-    (showsOdds.value ? '54px ' : '') +
-    backlog.columns.map((c) => `${backlog.widthOf(c)}px`).join(' '),
+  () => '30px ' + (showsOdds.value ? '54px ' : '') + backlog.columns.map((c) => `${c.width}px`).join(' '),
 )
-const width = computed(
-  () => 30 + (showsOdds.value ? 54 : 0) + backlog.columns.reduce((sum, c) => sum + backlog.widthOf(c), 0),
-)
+const width = computed(() => before.value + backlog.columns.reduce((sum, c) => sum + c.width, 0))
 const ranks = computed(() => ranksOf(store))
 
 /** The cell that is being edited, what was typed to begin, and the revision that was seen then. */

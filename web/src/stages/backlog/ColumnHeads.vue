@@ -6,7 +6,7 @@ import { useBacklog } from './backlog'
 /** The heads of the columns: a click orders by one, its edge makes it wider. */
 defineProps<{ template: string; width: number; odds: boolean }>()
 const backlog = useBacklog()
-const resizing = ref<{ column: number; x: number; width: number }>()
+const resizing = ref<{ field: string; x: number; width: number }>()
 
 /** From one order to the next: up, down, by rank again. */
 function order(field: string): void {
@@ -21,7 +21,11 @@ const sorted = (field: string) =>
   backlog.view.sort === field ? (backlog.view.descending ? 'descending' : 'ascending') : undefined
 
 function grip(column: number, event: PointerEvent): void {
-  resizing.value = { column, x: event.clientX, width: backlog.widthOf(backlog.columns[column]) }
+  resizing.value = {
+    field: backlog.columns[column].field,
+    x: event.clientX,
+    width: backlog.columns[column].width,
+  }
 }
 useEventListener(window, 'pointermove', (event: PointerEvent) => {
   const r = resizing.value
@@ -30,7 +34,7 @@ useEventListener(window, 'pointermove', (event: PointerEvent) => {
   const width = Math.max(40, Math.min(800, r.width + event.clientX - r.x))
   backlog.view = {
     ...backlog.view,
-    columns: backlog.columns.map((c, i) => (i === r.column ? { ...c, width } : c)),
+    columns: backlog.chosenColumns.map((c) => (c.field === r.field ? { ...c, width } : c)),
   }
 })
 useEventListener(window, 'pointerup', () => (resizing.value = undefined))

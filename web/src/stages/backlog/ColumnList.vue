@@ -6,17 +6,17 @@ import { useBacklog } from './backlog'
 const backlog = useBacklog()
 /** When something was changed is for filters alone. */
 const offered = computed(() => (backlog.vocabulary?.fields ?? []).filter((f) => f.name !== 'changed'))
-const shown = computed(() => backlog.columns.map((c) => c.field))
+const shown = computed(() => backlog.chosenColumns.map((c) => c.field))
 const hidden = computed(() => offered.value.filter((f) => !shown.value.includes(f.name)))
 
-function set(columns: typeof backlog.columns): void {
+function set(columns: typeof backlog.chosenColumns): void {
   backlog.view = { ...backlog.view, columns }
 }
 function remove(field: string): void {
-  if (backlog.columns.length > 1) set(backlog.columns.filter((c) => c.field !== field))
+  if (backlog.chosenColumns.length > 1) set(backlog.chosenColumns.filter((c) => c.field !== field))
 }
 function move(at: number, by: number): void {
-  const next = [...backlog.columns]
+  const next = [...backlog.chosenColumns]
   const [column] = next.splice(at, 1)
   next.splice(at + by, 0, column)
   set(next)
@@ -27,7 +27,7 @@ const title = (field: string) => backlog.fields.get(field)?.title ?? field
 <template>
   <div class="columns">
     <h3>Columns</h3>
-    <div v-for="(c, i) in backlog.columns" :key="c.field" class="one">
+    <div v-for="(c, i) in backlog.chosenColumns" :key="c.field" class="one">
       <label class="check"
         ><input type="checkbox" checked @change="remove(c.field)" /><span>{{ title(c.field) }}</span></label
       >
@@ -42,7 +42,7 @@ const title = (field: string) => backlog.fields.get(field)?.title ?? field
       <button
         class="round"
         :aria-label="`${title(c.field)} later`"
-        :disabled="i === backlog.columns.length - 1"
+        :disabled="i === backlog.chosenColumns.length - 1"
         @click="move(i, 1)"
       >
         <i class="pi pi-arrow-down" aria-hidden="true" />
@@ -53,7 +53,7 @@ const title = (field: string) => backlog.fields.get(field)?.title ?? field
       ><input
         type="checkbox"
         :checked="false"
-        @change="set([...backlog.columns, { field: f.name }])"
+        @change="set([...backlog.chosenColumns, { field: f.name }])"
       /><span>{{ f.title }}</span></label
     >
     <button class="link" @click="set([])">As usual</button>

@@ -16,6 +16,13 @@ const store = useProgram()
 const backlog = useBacklog()
 const filter = ref<InstanceType<typeof Popover>>()
 const columns = ref<InstanceType<typeof Popover>>()
+/** The columns of the view that there is no room for. */
+const hidden = computed(() =>
+  backlog.chosenColumns
+    .filter((c) => !backlog.columns.some((x) => x.field === c.field))
+    .map((c) => backlog.fields.get(c.field)?.title ?? c.field)
+    .join(', '),
+)
 const more = ref<InstanceType<typeof Popover>>()
 const saving = ref(false)
 
@@ -127,7 +134,14 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
     <select v-model="group" aria-label="Heads">
       <option v-for="[value, label] in groups" :key="value" :value="value">{{ label }}</option>
     </select>
-    <button class="chip" aria-haspopup="true" @click="columns?.toggle($event)">Columns</button>
+    <button
+      class="chip"
+      aria-haspopup="true"
+      :title="hidden ? `There is no room for: ${hidden}` : undefined"
+      @click="columns?.toggle($event)"
+    >
+      Columns{{ hidden ? ' …' : '' }}
+    </button>
     <span class="quiet total" role="status">{{
       backlog.list ? count(backlog.list.total.items, 'item') : ''
     }}</span>

@@ -5,6 +5,7 @@ import { answer, client, wordsOf } from '@/api/client'
 import type { Intent, IntentOf, Said } from '@/api/intents'
 import type { Column, Field, Fitted, Item, Listed, View, Vocabulary, Outcome } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { fit } from './columnWidths'
 
 /** What somebody asks to be done; who, where and on which revision is added. */
 
@@ -20,27 +21,6 @@ export type Line =
   | { type: 'group'; group: NonNullable<Listed['groups']>[number]; open: boolean; count: number }
   | ({ type: 'cut' } & Cut)
   | { type: 'new' }
-
-/** Usual widths of columns, in pixels. */
-const usual: Record<string, number> = {
-  rank: 46,
-  key: 68,
-  title: 262,
-  kind: 66,
-  feature: 122,
-  initiative: 122,
-  parent: 122,
-  team: 110,
-  role: 66,
-  size: 46,
-  release: 86,
-  iteration: 68,
-  state: 58,
-  needs: 92,
-  neededBy: 92,
-  readiness: 176,
-  description: 200,
-}
 
 /** The view that is shown, its list, and what is selected in it. */
 export const useBacklog = defineStore('backlog', () => {
@@ -70,16 +50,27 @@ export const useBacklog = defineStore('backlog', () => {
   const fields = computed(
     () => new Map((vocabulary.value?.fields ?? []).map((f): [string, Field] => [f.name, f])),
   )
-  const columns = computed<Column[]>(() => {
-    const own = view.value.columns?.length ? view.value.columns : (vocabulary.value?.standard ?? [])
+  const standard = computed(() => vocabulary.value?.standard ?? [])
+  /** The columns of the view. */
+  const chosenColumns = computed<Column[]>(() => {
+    const own = view.value.columns?.length ? view.value.columns : standard.value
     return own.filter((c) => fields.value.has(c.field))
   })
+  /** How many pixels the columns have; 0: not known yet. */
+  const room = ref(0)
+  /** Whether the columns are the usual ones, of which some may give way where there is no room. */
+  const usualColumns = computed(
+    () =>
+      chosenColumns.value.length === standard.value.length &&
+      chosenColumns.value.every((c) => standard.value.some((s) => s.field === c.field)),
+  )
+  /** Those that are shown. */
+  const columns = computed(() => fit(chosenColumns.value, room.value, usualColumns.value))
   // What a column shows that an outline leaves out is brought for all.
   watch(
     () => columns.value.some((c) => c.field === 'description') && program.status === 'ready',
     (shows) => shows && void program.bringDetails(''),
   )
-  const widthOf = (c: Column) => c.width || usual[c.field] || 96
 
   const sharedViews = computed(() => program.program.views ?? [])
   const views = computed(() => [
@@ -311,8 +302,9 @@ export const useBacklog = defineStore('backlog', () => {
     adding,
     addingAt,
     fields,
+    chosenColumns,
+    room,
     columns,
-    widthOf,
     ranked,
     cuts,
     chances,
