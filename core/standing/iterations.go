@@ -3,8 +3,6 @@ package standing
 import (
 	"slices"
 
-	"gonum.org/v1/gonum/stat"
-
 	"jantrel/core/cadence"
 	"jantrel/core/capacity"
 	"jantrel/core/plan"
@@ -32,8 +30,8 @@ type TeamFacts struct {
 	Key      string    `json:"key"`
 	Headroom float64   `json:"headroom"` // room left in the next iterations, in the team's unit
 	Ahead    int       `json:"ahead"`    // how many iterations the headroom counts
-	Pace     []float64 `json:"pace"`     // units completed in each closed iteration, oldest first
-	Mean     float64   `json:"mean"`     // mean of pace
+	Pace     []float64 `json:"pace"`     // what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History
+	Mean     float64   `json:"mean"`     // mean of pace: the measured velocity, wherever it shows
 	Spread   float64   `json:"spread"`   // standard deviation of pace
 }
 
@@ -75,21 +73,14 @@ func (f *Facts) iterations(p *plan.Plan, today program.Date) {
 				state.Ahead++
 				state.Headroom += max(0, c.Capacity-loads.Size[t][s])
 			}
-			if it.State == program.Closed && it.Completed != nil {
-				state.Pace = append(state.Pace, *it.Completed)
+		}
+		history := capacity.History(team, figures[t])
+		for _, past := range history {
+			if past.Counts {
+				state.Pace = append(state.Pace, past.Normalised)
 			}
 		}
-		state.Mean, state.Spread = meanAndSpread(state.Pace)
+		_, state.Mean, state.Spread = capacity.Normalised(history)
 		f.Teams = append(f.Teams, state)
 	}
-}
-
-func meanAndSpread(samples []float64) (mean, spread float64) {
-	if len(samples) == 0 {
-		return 0, 0
-	}
-	if len(samples) == 1 {
-		return samples[0], 0
-	}
-	return stat.MeanStdDev(samples, nil)
 }

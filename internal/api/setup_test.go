@@ -219,3 +219,46 @@ func BenchmarkOpen200Teams(b *testing.B) {
 		}
 	}
 }
+
+// The measured velocity is one figure, in the plan's lanes and on the velocity page: with
+// iterations left out and looked back on alike.
+func TestOneMeasuredVelocity(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
+	url := h.URL + "/api/v1/programs/1"
+	read := func(path string) map[string][2]float64 {
+		var found struct {
+			Facts struct {
+				Teams []struct {
+					Key          string
+					Mean, Spread float64
+				}
+			}
+			Teams []struct {
+				Team         string
+				Mean, Spread float64
+			}
+		}
+		require.NoError(t, decode(as(t, ann, http.MethodGet, url+path, "").text, &found))
+		of := map[string][2]float64{}
+		for _, x := range found.Facts.Teams {
+			of[x.Key] = [2]float64{x.Mean, x.Spread}
+		}
+		for _, x := range found.Teams {
+			of[x.Team] = [2]float64{x.Mean, x.Spread}
+		}
+		return of
+	}
+	before := read("/set-up")
+	assert.Equal(t, before, read(""))
+	assert.Positive(t, before["LC"][1])
+	for i, change := range []string{
+		`{"op":"set","kind":"iteration","in":"LC","key":"LC-i7","field":"leftOut","value":"storm"}`, `{"op":"set","kind":"team","key":"TW","field":"lookback","value":3}`,
+		`{"op":"set","kind":"person","key":"p01","field":"daysOff","value":[{"from":"2027-01-04","to":"2027-01-15"}]}`,
+	} {
+		require.Equal(t, http.StatusOK, as(t, ann, http.MethodPost, url+"/changes", edit("a", i, change)).status, change)
+		assert.Equal(t, read("/set-up"), read(""), change)
+	}
+	assert.NotEqual(t, before["LC"], read("")["LC"])
+	assert.NotEqual(t, before["TW"], read("")["TW"])
+}

@@ -11,6 +11,7 @@ import StandingStrip from './frame/StandingStrip.vue'
 import { router } from './router'
 import { keysRest } from '@/ui/keysRest'
 import { useKeepFocus } from '@/ui/useKeepFocus'
+import { provideToday } from '@/ui/today'
 import { useRegions } from '@/ui/useRegions'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
@@ -21,6 +22,7 @@ const store = useProgram()
 const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
 
+provideToday(computed(() => (id.value ? store.todayDay : 0)))
 useKeepFocus(() => store.revision)
 useRegions()
 

@@ -4,7 +4,7 @@ import 'primeicons/primeicons.css'
 import './theme/tokens.css'
 import './theme/forms.css'
 import { createPinia } from 'pinia'
-import PrimeVue from 'primevue/config'
+import PrimeVue, { defaultOptions } from 'primevue/config'
 import ToastService from 'primevue/toastservice'
 import { createApp } from 'vue'
 import App from './App.vue'
@@ -14,7 +14,10 @@ import { preset } from './theme/preset'
 createApp(App)
   .use(createPinia())
   .use(router)
-  .use(PrimeVue, { theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } } })
+  .use(PrimeVue, {
+    theme: { preset, options: { darkModeSelector: '[data-theme="dark"]' } },
+    locale: { ...defaultOptions.locale, firstDayOfWeek: 1 },
+  })
   .use(ToastService)
   // What somebody is about to type into has the focus when it appears.
   .directive('focus', { mounted: (el: HTMLElement) => el.focus() })

@@ -31,6 +31,7 @@ type Demo struct {
 type SignInOptions struct {
 	First bool   `json:"first" doc:"There is no account yet: the server's terminal shows the link to make the first"`
 	Demo  []Demo `json:"demo" doc:"Accounts that can be entered by a click"`
+	Me    *Me    `json:"me,omitempty" doc:"Who is signed in already; missing: nobody"`
 }
 
 // signedIn sets the cookies of a session.
@@ -53,8 +54,18 @@ func (s stage) signIn(api huma.API) {
 			out.Body.Demo = s.demo
 		}
 		has, err := s.Accounts.Store().HasAccount(ctx)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
 		out.Body.First = !has
-		return out, err
+		if v := door.VisitorOf(ctx); v.Session != "" {
+			me, err := s.meOf(ctx, v.Account)
+			if err != nil {
+				return nil, s.Failed(ctx, err)
+			}
+			out.Body.Me = &me
+		}
+		return out, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "sign-in", Method: http.MethodPost, Path: "/api/v1/sign-in", Summary: "Sign in with a password", Metadata: door.Public,

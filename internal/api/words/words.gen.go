@@ -431,8 +431,8 @@ var fields = map[string]map[string]string{
 	"standing.TeamFacts": {
 		"Ahead":    "how many iterations the headroom counts",
 		"Headroom": "room left in the next iterations, in the team's unit",
-		"Mean":     "mean of pace",
-		"Pace":     "units completed in each closed iteration, oldest first",
+		"Mean":     "mean of pace: the measured velocity, wherever it shows",
+		"Pace":     "what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History",
 		"Spread":   "standard deviation of pace",
 	},
 }

@@ -1995,6 +1995,8 @@ export interface components {
             demo: components["schemas"]["accounts.Demo"][];
             /** @description There is no account yet: the server's terminal shows the link to make the first */
             first: boolean;
+            /** @description Who is signed in already; missing: nobody */
+            me?: components["schemas"]["accounts.Me"];
         };
         "act.AddOutline": {
             text: string;
@@ -3800,10 +3802,10 @@ export interface components {
             key: string;
             /**
              * Format: double
-             * @description Mean of pace
+             * @description Mean of pace: the measured velocity, wherever it shows
              */
             mean: number;
-            /** @description Units completed in each closed iteration, oldest first */
+            /** @description What each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History */
             pace: number[];
             /**
              * Format: double

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { answer, client, RequestError } from '@/api/client'
+import { answer, client } from '@/api/client'
 import type { Me, SignInOptions } from '@/api/types'
 
 /** Who is signed in. */
@@ -11,14 +11,14 @@ export const useSession = defineStore('session', () => {
 
   async function load(): Promise<void> {
     try {
-      me.value = await answer(client.GET('/api/v1/me'))
-    } catch (error) {
+      me.value = (await options()).me
+    } catch {
       // Without a line to the server nobody knows; the page then says so itself.
-      if (error instanceof RequestError && error.status === 401) me.value = undefined
     }
     known.value = true
   }
 
+  /** How one can sign in here, and who is signed in already: asked of by who is nobody yet, too. */
   const options = (): Promise<SignInOptions> => answer(client.GET('/api/v1/sign-in'))
 
   async function signIn(login: string, password: string): Promise<void> {

@@ -128,7 +128,7 @@ function click(event: MouseEvent): void {
 const marked = (key: string): { left: number; right: number } => {
   const { top, bottom, left, right } = backlog.range
   const at = backlog.places.get(key) ?? -1
-  return backlog.picked.size || at < top || at > bottom ? { left: -1, right: -2 } : { left, right }
+  return backlog.picks.length || at < top || at > bottom ? { left: -1, right: -2 } : { left, right }
 }
 /** How the row is marked while something is dragged over it. */
 const overOf = (key: string): string =>

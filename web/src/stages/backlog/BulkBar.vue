@@ -94,7 +94,7 @@ const rank = () => backlog.rank({ to: rankTo.value, key: rankKey.value.trim() })
       @click="emit('act', 'delete')"
     />
     <span class="gap" />
-    <button class="chip" @click="backlog.go(backlog.cursor.key)">Select nothing</button>
+    <button class="chip" title="Esc" @click="backlog.unpick()">Select nothing</button>
   </div>
 </template>
 

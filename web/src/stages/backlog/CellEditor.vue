@@ -2,7 +2,9 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onMounted, reactive, ref, watch } from 'vue'
 import type { Item } from '@/api/types'
+import { toDate } from '@/ui/dates'
 import { matching, unsettled } from '@/ui/matching'
+import { dayHint, dayText, parseDay } from '@/ui/parseDay'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 import { choicesOf, enteredAs, entryOf, suggestionsOf } from './cells'
@@ -25,7 +27,8 @@ const isDay = computed(() => backlog.fields.get(field.value)?.sort === 'day')
 const title = computed(() => backlog.fields.get(field.value)?.title)
 
 const label = choices?.find((c) => c.value === before)?.label ?? ''
-const text = ref(choices ? label : before)
+const shown = choices ? label : isDay.value ? dayText(before) : before
+const text = ref(shown)
 /** Whether anything was written: before that, all choices are shown. */
 const written = ref(false)
 /** The line that the arrow keys are on; −1: none. */
@@ -51,15 +54,23 @@ watch(text, () => {
 })
 
 onMounted(() => {
-  if (props.typed !== undefined && !isDay.value) text.value = props.typed
+  if (props.typed !== undefined) text.value = props.typed
   input.value?.focus()
-  if (props.typed === undefined && !isDay.value) input.value?.select()
+  if (props.typed === undefined) input.value?.select()
   at.value = choices && props.typed === undefined ? choices.findIndex((c) => c.value === before) : -1
   place()
 })
 
 /** What is taken, or why nothing can be. */
 function taken(): { text?: string; refused?: string } {
+  if (isDay.value) {
+    const day = text.value.trim() ? parseDay(text.value, store.todayDay) : undefined
+    if (text.value === shown) return { text: before }
+    if (!text.value.trim()) return { text: '' }
+    return day === undefined
+      ? { refused: `“${text.value.trim()}” is no date. ${dayHint}` }
+      : { text: toDate(day) }
+  }
   if (!choices) return { text: text.value }
   const chosen = offered.value[at.value]
   if (chosen) return { text: chosen.value }
@@ -145,7 +156,6 @@ useEventListener(window, 'resize', place)
   <input
     ref="input"
     v-model="text"
-    :type="isDay ? 'date' : 'text'"
     :aria-label="title"
     :role="choices || suggestions ? 'combobox' : undefined"
     :aria-expanded="choices || suggestions ? offered.length > 0 : undefined"
@@ -160,7 +170,7 @@ useEventListener(window, 'resize', place)
     @blur="leave"
     @pointerdown.stop
   />
-  <Teleport v-if="choices || suggestions" to="body">
+  <Teleport v-if="choices || suggestions || isDay" to="body">
     <div
       v-show="offered.length || refused"
       class="choices"
@@ -171,7 +181,7 @@ useEventListener(window, 'resize', place)
       }"
     >
       <p v-if="refused" class="why" role="alert">{{ refused }}</p>
-      <ul id="choices" role="listbox" :aria-label="title">
+      <ul v-if="!isDay" id="choices" role="listbox" :aria-label="title">
         <li
           v-for="(c, i) in offered"
           :id="`choice-${i}`"

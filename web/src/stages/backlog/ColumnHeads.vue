@@ -53,8 +53,8 @@ useEventListener(window, 'pointerup', () => (resizing.value = undefined))
         tabindex="-1"
         aria-label="Pick all"
         title="Pick all (Ctrl + A)"
-        :checked="backlog.shown.length > 0 && backlog.picked.size === backlog.shown.length"
-        @change="backlog.picked.size ? backlog.go(backlog.cursor.key) : backlog.pickAll()"
+        :checked="backlog.shown.length > 0 && backlog.picks.length === backlog.shown.length"
+        @change="backlog.picks.length ? backlog.unpick() : backlog.pickAll()"
       />
     </div>
     <div v-if="odds" role="columnheader" class="n" title="Chance of being done by the date">In time</div>

@@ -39,6 +39,7 @@ async function remove(): Promise<void> {
   const gone = new Set(done.keys)
   const next = backlog.shown.slice(at).find((key) => !gone.has(key)) ?? backlog.shown[0] ?? ''
   backlog.go(next)
+  backlog.unpick()
   store.notice = undefined
 }
 </script>

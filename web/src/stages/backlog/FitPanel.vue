@@ -6,6 +6,7 @@ import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import DateField from '@/ui/DateField.vue'
 
 /** What of the list is done by a date, and when some of it is; odds and plain arithmetic. */
 const store = useProgram()
@@ -101,9 +102,7 @@ const asks = computed(
           </option>
         </select></label
       >
-      <label class="field"
-        ><span class="label">Done by</span><input v-model="by" type="date" class="in date"
-      /></label>
+      <label class="field"><span class="label">Done by</span><DateField v-model="by" /></label>
     </div>
     <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
     <template v-if="fit">

@@ -104,7 +104,7 @@ const ready = computed(
           <i :class="['pi', closed ? 'pi-chevron-right' : 'pi-chevron-down']" aria-hidden="true" />
         </button>
         <b v-if="rollup">{{ c.text }}</b>
-        <template v-else>{{ c.text }}</template>
+        <span v-else class="words">{{ c.text }}</span>
       </span>
       <span v-else-if="c.field === 'readiness' && c.text" class="lacks">{{ c.text }}</span>
       <span v-else-if="c.field === 'readiness' && ready" class="quiet">ready</span>

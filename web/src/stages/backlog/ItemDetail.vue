@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Item } from '@/api/types'
+import DateField from '@/ui/DateField.vue'
 import { count } from '@/ui/format'
 import ItemNeeds from '@/line/ItemNeeds.vue'
 import { markdown } from '@/ui/markdown'
@@ -53,9 +54,9 @@ const fields = computed<[string, string][]>(() => [
 const isDay = (field: string) => backlog.fields.get(field)?.sort === 'day'
 /** The revision in view when something here was begun: what others change later is not overwritten unseen. */
 const seen = ref(0)
-const enter = (field: string, event: Event) => {
+const enter = (field: string, event: Event) => keep(field, (event.target as HTMLInputElement).value)
+const keep = (field: string, text: string) => {
   const now = item.value
-  const text = (event.target as HTMLInputElement).value
   if (now && text !== entryOf(field, now, store)) void backlog.enter([now.key], field, text, seen.value)
 }
 const set = (field: keyof Item, value: unknown, label: string) => {
@@ -135,10 +136,15 @@ const group = computed(() => item.value && !facts.value?.leaf)
             {{ c.label }}
           </option>
         </select>
+        <DateField
+          v-else-if="isDay(name)"
+          :model-value="entryOf(name, item, store)"
+          :disabled="!may(name)"
+          @update:model-value="(date) => keep(name, date)"
+        />
         <input
           v-else
           class="in"
-          :type="isDay(name) ? 'date' : 'text'"
           :value="entryOf(name, item, store)"
           :disabled="!may(name)"
           :list="name === 'fixedIn' || name === 'foundIn' ? 'release-names' : undefined"
@@ -279,7 +285,7 @@ header {
 
 .fields {
   display: grid;
-  grid-template-columns: 1fr 1fr 1fr;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 6px 8px;
 }
 

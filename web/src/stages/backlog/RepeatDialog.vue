@@ -8,6 +8,7 @@ import { count } from '@/ui/format'
 import { freeKey } from '@/ui/keys'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import DateField from '@/ui/DateField.vue'
 
 /** The items that every iteration repeats: kept once, made for many. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -108,8 +109,7 @@ const names = (r: Repeat) =>
       </form>
       <div v-else-if="may"><button class="chip" @click="begin">One more</button></div>
       <label class="field"
-        ><span class="label">For iterations that start up to</span
-        ><input v-model="until" type="date" class="in date"
+        ><span class="label">For iterations that start up to</span><DateField v-model="until"
       /></label>
       <div class="buttons">
         <span class="quiet gap" role="status">{{

@@ -104,6 +104,50 @@ describe('the list', () => {
     expect(drawn()).toEqual(['x', 'done'])
   })
 
+  it('closes and opens groups from the cursor', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    backlog.list = listed(['x', 'y', 'z'], {
+      groups: [
+        { ...rollup, value: 'R', title: 'First', from: 0 },
+        { ...rollup, value: '', title: 'None', from: 2 },
+      ],
+    })
+    backlog.go('x')
+    backlog.fold()
+    expect(drawn()).toEqual(['[First]', '[None]', 'z'])
+    expect(backlog.cursor.key).toBe('z')
+    backlog.fold()
+    expect(drawn()).toEqual(['[First]', '[None]'])
+    backlog.unfold()
+    expect(drawn()).toEqual(['[First]', '[None]', 'z'])
+    backlog.unfold()
+    expect(drawn()).toEqual(['[First]', 'x', 'y', '[None]', 'z'])
+    expect(backlog.cursor.key).toBe('x')
+  })
+
+  it('keeps what was picked while the cursor goes elsewhere', async () => {
+    const backlog = useBacklog()
+    await backlog.open()
+    backlog.go('x')
+    backlog.pick('z')
+    expect(backlog.selection).toEqual(['x', 'z'])
+    backlog.go('y')
+    expect(backlog.selection).toEqual(['x', 'z'])
+    backlog.go('z', 0, true)
+    expect(backlog.selection).toEqual(['x', 'y', 'z'])
+    backlog.unpick()
+    expect(backlog.selection).toEqual(['z'])
+    backlog.pick('z')
+    expect([...backlog.picked]).toEqual(['z'])
+    backlog.pick('z')
+    expect([...backlog.picked]).toEqual([])
+    backlog.pick('y')
+    backlog.list = listed(['x'])
+    backlog.go('x')
+    expect(backlog.selection).toEqual(['x']) // what is picked and not shown does not count
+  })
+
   it('drops an answer that a later question overtook', async () => {
     const backlog = useBacklog()
     await backlog.open()
@@ -133,6 +177,8 @@ describe('selecting', () => {
     backlog.pick('x')
     expect(backlog.selection).toEqual(['y', 'z'])
     backlog.go('x')
+    expect(backlog.selection).toEqual(['y', 'z'])
+    backlog.unpick()
     expect(backlog.selection).toEqual(['x'])
     backlog.pickAll()
     expect(backlog.selection).toEqual(['x', 'y', 'z'])

@@ -139,9 +139,11 @@ export const useBacklog = defineStore('backlog', () => {
         : [cursor.value.column, anchor.value.column]
     return { top, bottom, left, right }
   })
+  /** The picked rows that are shown. */
+  const picks = computed(() => (picked.value.size ? shown.value.filter((key) => picked.value.has(key)) : []))
   /** What an action is about: the picked rows, or else those between the corners. */
   const selection = computed<string[]>(() => {
-    if (picked.value.size) return shown.value.filter((key) => picked.value.has(key))
+    if (picks.value.length) return picks.value
     const { top, bottom } = range.value
     return top < 0 ? [] : shown.value.slice(top, bottom + 1)
   })
@@ -222,23 +224,81 @@ export const useBacklog = defineStore('backlog', () => {
     adding.value = undefined
   }
 
+  /**
+   * Puts the cursor on a cell. What was picked stays picked; with extend, so do the rows up to
+   * there.
+   */
   function go(key: string, column = cursor.value.column, extend = false): void {
     cursor.value = { key, column }
-    if (!extend) {
-      anchor.value = { key, column }
-      picked.value = new Set()
+    if (!extend) anchor.value = { key, column }
+    else if (picks.value.length) {
+      const { top, bottom } = range.value
+      picked.value = new Set([...picked.value, ...shown.value.slice(top, bottom + 1)])
     }
   }
 
+  /** Selects nothing but the cell that the cursor is on. */
+  function unpick(): void {
+    picked.value = new Set()
+    anchor.value = cursor.value
+  }
+
   function pick(key: string): void {
-    const next = new Set(picked.value.size ? picked.value : selection.value)
-    if (!next.delete(key)) next.add(key)
+    const next = new Set(picks.value.length ? picked.value : selection.value)
+    // The row that the cursor is on was not picked yet: it only was what an action is about.
+    const begins = !picks.value.length && next.size === 1 && next.has(key)
+    if (!begins && !next.delete(key)) next.add(key)
     picked.value = next
     cursor.value = anchor.value = { key, column: cursor.value.column }
   }
 
   function pickAll(): void {
     picked.value = new Set(shown.value)
+  }
+
+  /** The head of a group that a row of the list stands under, and its first row. */
+  function headOf(index: number) {
+    const groups = list.value?.groups ?? []
+    const at = groups.findLastIndex((g) => g.from <= index)
+    return at < 0 ? undefined : groups[at]
+  }
+
+  /** Closes the group that the cursor is in, or in a tree what it is on or part of. */
+  function fold(): void {
+    const found = list.value
+    const key = cursor.value.key
+    const index = found?.rows.indexOf(key) ?? -1
+    if (!found || index < 0) return
+    if (found.depths) {
+      const parent = found.rollups?.[key] && !closed.value.has(key) ? key : program.items.get(key)?.parent
+      if (!parent || !places.value.has(parent)) return
+      toggle(parent)
+      go(parent)
+      return
+    }
+    const head = headOf(index)
+    if (!head || closed.value.has(head.value)) return
+    toggle(head.value)
+    const next = found.rows.findIndex((row, i) => i > index && places.value.has(row))
+    const before = found.rows.findLastIndex((row, i) => i < index && places.value.has(row))
+    if (next >= 0 || before >= 0) go(found.rows[next >= 0 ? next : before])
+  }
+
+  /** Opens what the cursor is on in a tree; or the closed group before it, or else the next one. */
+  function unfold(): void {
+    const found = list.value
+    const key = cursor.value.key
+    if (!found) return
+    if (found.depths) {
+      if (closed.value.has(key)) toggle(key)
+      return
+    }
+    const index = found.rows.indexOf(key)
+    const shut = (found.groups ?? []).filter((g) => closed.value.has(g.value))
+    const head = shut.findLast((g) => g.from <= index) ?? shut[0]
+    if (!head) return
+    toggle(head.value)
+    go(found.rows[head.from])
   }
 
   function toggle(group: string): void {
@@ -319,8 +379,12 @@ export const useBacklog = defineStore('backlog', () => {
     refresh,
     show,
     go,
+    picks,
     pick,
     pickAll,
+    unpick,
+    fold,
+    unfold,
     toggle,
     edit,
     enter,

@@ -14,9 +14,10 @@ export const gridKeys: [keys: string[], text: string][] = [
   [['Ctrl', 'C'], 'Copy the selected cells'],
   [['Ctrl', 'V'], 'Paste a column or a block of cells'],
   [['Ins'], 'New item below; or Ctrl + Enter'],
-  [['Space'], 'Pick the row; with Ctrl + A, all'],
+  [['Space'], 'Pick the row, until Esc; with Ctrl + A, all'],
   [['Alt', '↑', '↓'], 'Rank the selection higher or lower'],
   [['Alt', 'Home', 'End'], 'Rank it to the top or the bottom'],
+  [['Alt', '←'], 'Close the group that the cursor is in; with →, open one again'],
   [['Alt', 'S'], 'Split the item'],
   [['Ctrl', 'Del'], 'Delete the selected items'],
   [['/'], 'Find'],
@@ -71,7 +72,7 @@ export function useGridKeys(actions: Actions) {
   function block(): { keys: string[]; fields: string[] } {
     const { top, bottom, left, right } = backlog.range
     const fields = backlog.columns.slice(left, right + 1).map((c) => c.field)
-    return { keys: backlog.picked.size ? backlog.selection : backlog.shown.slice(top, bottom + 1), fields }
+    return { keys: backlog.picks.length ? backlog.selection : backlog.shown.slice(top, bottom + 1), fields }
   }
 
   function copy(event: ClipboardEvent): void {
@@ -142,6 +143,8 @@ export function useGridKeys(actions: Actions) {
           ArrowDown: () => void backlog.rank({ to: 'down' }),
           Home: () => void backlog.rank({ to: 'top' }),
           End: () => void backlog.rank({ to: 'bottom' }),
+          ArrowLeft: () => backlog.fold(),
+          ArrowRight: () => backlog.unfold(),
           s: () => actions.act('split'),
         }
       : {
@@ -158,7 +161,7 @@ export function useGridKeys(actions: Actions) {
           Insert: begin,
           Delete: () => (ctrl ? actions.act('delete') : clear()),
           Backspace: clear,
-          Escape: () => backlog.go(backlog.cursor.key),
+          Escape: () => backlog.unpick(),
           ' ': () => backlog.pick(backlog.cursor.key),
         }
     let action: (() => void) | undefined = moves[event.key]

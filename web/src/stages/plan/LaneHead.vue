@@ -45,7 +45,7 @@ const highest = computed(() => Math.max(1, ...pace.value))
           width="116"
           height="22"
           role="img"
-          :aria-label="`Completed in the last ${pace.length} iterations: ${pace.map(amount).join(', ')}`"
+          :aria-label="`With nobody away, the last ${pace.length} iterations that count: ${pace.map(amount).join(', ')}`"
         >
           <rect
             v-for="(p, i) in pace.slice(-9)"

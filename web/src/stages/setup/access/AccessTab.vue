@@ -6,6 +6,7 @@ import type { Belonging, Mine, Token } from '@/api/types'
 import { shortDate, toDate } from '@/ui/dates'
 import { useAttempt } from '@/ui/useAttempt'
 import { useProgram } from '@/line/program'
+import DateField from '@/ui/DateField.vue'
 
 type Role = Mine['role']
 const store = useProgram()
@@ -195,7 +196,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       </div>
       <div class="field">
         <label for="tk-until">Last day</label>
-        <input id="tk-until" v-model="token.expires" class="in date" type="date" required />
+        <DateField id="tk-until" v-model="token.expires" required />
       </div>
       <Button type="submit" outlined label="Make a token" :disabled="busy" />
     </form>

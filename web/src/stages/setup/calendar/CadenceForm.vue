@@ -6,6 +6,7 @@ import type { Cadence } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ cadence?: Cadence }>()
@@ -88,14 +89,7 @@ const remove = async () => {
       <div class="row">
         <div class="field">
           <label for="c-start">First iteration starts</label>
-          <input
-            id="c-start"
-            v-model="form.start"
-            class="in date"
-            type="date"
-            required
-            :disabled="!mayEdit"
-          />
+          <DateField id="c-start" v-model="form.start" required :disabled="!mayEdit" />
         </div>
         <div class="field">
           <label for="c-length">Length</label>

@@ -5,6 +5,7 @@ import type { Holiday } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import DateField from '@/ui/DateField.vue'
 
 const store = useProgram()
 const setUp = useSetUp()
@@ -71,7 +72,7 @@ const teamNames = (keys: string[] | undefined) => (keys?.length ? keys.join(', '
       />
     </header>
     <form v-if="adding" class="row add" @submit.prevent="add">
-      <input v-model="form.date" class="in date" type="date" aria-label="Date" required />
+      <DateField v-model="form.date" aria-label="Date" required />
       <input
         v-model="form.name"
         class="in name"

@@ -5,6 +5,7 @@ import { shortDate } from '@/ui/dates'
 import { count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import DateField from '@/ui/DateField.vue'
 
 /** The chosen iteration: everything that dragging can do, and its life. */
 const props = defineProps<{ team?: string; iteration?: string }>()
@@ -82,7 +83,7 @@ const rename = () =>
           >
             <div class="field">
               <label for="i-end">Last day</label>
-              <input id="i-end" v-model="form.end" class="in date" type="date" :min="it.start" required />
+              <DateField id="i-end" v-model="form.end" :min="it.start" required />
             </div>
             <select v-model="form.along" class="in along" aria-label="What later iterations do">
               <option :value="true">later ones move along</option>

@@ -3,6 +3,7 @@ import Dialog from 'primevue/dialog'
 import { computed, reactive, watch } from 'vue'
 import { toDate } from '@/ui/dates'
 import { useProgram } from '@/line/program'
+import DateField from '@/ui/DateField.vue'
 
 /** Planned against available time as a file. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -25,11 +26,11 @@ const address = computed(() => {
       <div class="row">
         <div class="field">
           <label for="rep-from">From</label>
-          <input id="rep-from" v-model="form.from" class="in date" type="date" autofocus />
+          <DateField id="rep-from" v-model="form.from" autofocus />
         </div>
         <div class="field">
           <label for="rep-to">to</label>
-          <input id="rep-to" v-model="form.to" class="in date" type="date" :min="form.from" />
+          <DateField id="rep-to" v-model="form.to" :min="form.from" />
         </div>
       </div>
       <ul>

@@ -8,6 +8,7 @@ import { amount, count } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
 import { toDate } from '@/ui/dates'
 import { useProgram } from '@/line/program'
+import DateField from '@/ui/DateField.vue'
 
 /** Who with a role has free days in a range of dates. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -57,11 +58,11 @@ const search = () =>
       </div>
       <div class="field">
         <label for="f-from">Between</label>
-        <input id="f-from" v-model="form.from" class="in date" type="date" required />
+        <DateField id="f-from" v-model="form.from" required />
       </div>
       <div class="field">
         <label for="f-to">and</label>
-        <input id="f-to" v-model="form.to" class="in date" type="date" required :min="form.from" />
+        <DateField id="f-to" v-model="form.to" required :min="form.from" />
       </div>
       <div class="field">
         <label for="f-days">Free days</label>

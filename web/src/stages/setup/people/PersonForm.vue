@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Change, DayOff } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ person?: string }>()
@@ -140,19 +141,15 @@ async function read(event: Event): Promise<void> {
       <p v-if="!daysOff.length" class="quiet">None.</p>
       <ul class="off">
         <li v-for="(d, i) in daysOff" :key="i">
-          <input
+          <DateField
             v-model="d.from"
-            class="in date"
-            type="date"
             :aria-label="`First day off, ${i + 1}`"
             required
             :disabled="!may('daysOff')"
           />
           <span class="quiet">to</span>
-          <input
+          <DateField
             v-model="d.to"
-            class="in date"
-            type="date"
             :aria-label="`Last day off, ${i + 1}`"
             required
             :min="d.from"
@@ -171,9 +168,9 @@ async function read(event: Event): Promise<void> {
         </li>
       </ul>
       <div v-if="may('daysOff')" class="row">
-        <input v-model="off.from" class="in date" type="date" aria-label="First day off" autofocus />
+        <DateField v-model="off.from" aria-label="First day off" autofocus />
         <span class="quiet">to</span>
-        <input v-model="off.to" class="in date" type="date" aria-label="Last day off" :min="off.from" />
+        <DateField v-model="off.to" aria-label="Last day off" :min="off.from" />
         <input
           v-model="off.name"
           class="in what"

@@ -6,6 +6,7 @@ import type { Change, Milestone } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ milestone: string }>()
@@ -82,7 +83,7 @@ const remove = async () => {
         </div>
         <div class="field">
           <label for="m-date">Date</label>
-          <input id="m-date" v-model="form.date" class="in date" type="date" required :disabled="!may" />
+          <DateField id="m-date" v-model="form.date" required :disabled="!may" />
         </div>
       </div>
       <div class="field">

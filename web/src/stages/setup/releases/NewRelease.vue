@@ -4,6 +4,7 @@ import Dialog from 'primevue/dialog'
 import { reactive, ref, watch } from 'vue'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
+import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ made: [key: string] }>()
@@ -46,11 +47,11 @@ async function save(): Promise<void> {
       <div class="row">
         <div class="field">
           <label for="nr-start">Starts</label>
-          <input id="nr-start" v-model="form.start" class="in date" type="date" />
+          <DateField id="nr-start" v-model="form.start" />
         </div>
         <div class="field">
           <label for="nr-due">Due</label>
-          <input id="nr-due" v-model="form.due" class="in date" type="date" :min="form.start" />
+          <DateField id="nr-due" v-model="form.due" :min="form.start" />
         </div>
       </div>
       <div class="buttons">

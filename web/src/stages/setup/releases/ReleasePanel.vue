@@ -6,6 +6,7 @@ import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
 import DocumentList from './DocumentList.vue'
+import DateField from '@/ui/DateField.vue'
 
 const props = defineProps<{ release: Release }>()
 const emit = defineEmits<{ gone: [] }>()
@@ -89,11 +90,11 @@ async function remove(): Promise<void> {
         </div>
         <div class="field">
           <label for="r-start">Starts</label>
-          <input id="r-start" v-model="form.start" class="in date" type="date" :disabled="!may" />
+          <DateField id="r-start" v-model="form.start" :disabled="!may" />
         </div>
         <div class="field">
           <label for="r-due">Due</label>
-          <input id="r-due" v-model="form.due" class="in date" type="date" :disabled="!may" />
+          <DateField id="r-due" v-model="form.due" :disabled="!may" />
         </div>
       </div>
       <div class="field">
@@ -121,23 +122,9 @@ async function remove(): Promise<void> {
           required
           :disabled="!may"
         />
-        <input
-          v-model="p.start"
-          class="in date"
-          type="date"
-          :aria-label="`First day of ${p.name}`"
-          required
-          :disabled="!may"
-        />
+        <DateField v-model="p.start" :aria-label="`First day of ${p.name}`" required :disabled="!may" />
         <span class="quiet">to</span>
-        <input
-          v-model="p.end"
-          class="in date"
-          type="date"
-          :aria-label="`Last day of ${p.name}`"
-          required
-          :disabled="!may"
-        />
+        <DateField v-model="p.end" :aria-label="`Last day of ${p.name}`" required :disabled="!may" />
         <template v-if="may">
           <button
             type="button"

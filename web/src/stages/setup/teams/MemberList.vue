@@ -6,6 +6,7 @@ import { shortDate } from '@/ui/dates'
 import { percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import DateField from '@/ui/DateField.vue'
 
 /** Members and open seats of a team, with their shares. */
 const props = defineProps<{ team: Team; may: boolean }>()
@@ -38,11 +39,10 @@ async function add(): Promise<void> {
     Object.assign(form, { person: '', share: 100, from: '', to: '', roles: '' })
 }
 
-function change(i: number, field: 'share' | 'from' | 'to', event: Event): void {
-  const input = event.target as HTMLInputElement
+function change(i: number, field: 'share' | 'from' | 'to', text: string): void {
   const next: Member = { ...members.value[i] }
-  if (field === 'share') next.share = Number(input.value) / 100
-  else if (input.value) next[field] = input.value
+  if (field === 'share') next.share = Number(text) / 100
+  else if (text) next[field] = text
   else delete next[field]
   const list = members.value.map((m, j) => (j === i ? next : m))
   void save(list, `${people.value.get(next.person)?.name ?? next.person} in ${props.team.name}`)
@@ -93,25 +93,21 @@ const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0
                 max="100"
                 :value="Math.round(m.share * 100)"
                 :aria-label="`Share of ${people.get(m.person)?.name}`"
-                @change="change(i, 'share', $event)"
+                @change="change(i, 'share', ($event.target as HTMLInputElement).value)"
               />
             </td>
             <td>
-              <input
-                class="in date"
-                type="date"
-                :value="m.from"
+              <DateField
+                :model-value="m.from"
                 :aria-label="`First day of ${people.get(m.person)?.name}`"
-                @change="change(i, 'from', $event)"
+                @update:model-value="change(i, 'from', $event)"
               />
             </td>
             <td>
-              <input
-                class="in date"
-                type="date"
-                :value="m.to"
+              <DateField
+                :model-value="m.to"
                 :aria-label="`Last day of ${people.get(m.person)?.name}`"
-                @change="change(i, 'to', $event)"
+                @update:model-value="change(i, 'to', $event)"
               />
             </td>
             <td>
@@ -165,11 +161,11 @@ const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0
       </div>
       <div class="field">
         <label for="m-from">From</label>
-        <input id="m-from" v-model="form.from" class="in date" type="date" />
+        <DateField id="m-from" v-model="form.from" />
       </div>
       <div class="field">
         <label for="m-to">To</label>
-        <input id="m-to" v-model="form.to" class="in date" type="date" />
+        <DateField id="m-to" v-model="form.to" />
       </div>
       <div class="field">
         <label for="m-roles">Roles here, if others</label>

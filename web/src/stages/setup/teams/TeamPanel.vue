@@ -5,6 +5,7 @@ import type { Change, Team } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
 import MemberList from './MemberList.vue'
+import DateField from '@/ui/DateField.vue'
 
 const props = defineProps<{ team: Team }>()
 const emit = defineEmits<{ gone: [] }>()
@@ -140,7 +141,7 @@ async function remove(): Promise<void> {
       </div>
       <div class="field">
         <label for="tp-from">from</label>
-        <input id="tp-from" v-model="form.from" class="in date" type="date" required />
+        <DateField id="tp-from" v-model="form.from" required />
       </div>
       <Button
         type="submit"
