@@ -2,6 +2,8 @@ package act
 
 import (
 	"fmt"
+	"math"
+	"strconv"
 
 	"jantrel/core/cadence"
 	"jantrel/core/program"
@@ -38,9 +40,68 @@ type CloseIteration struct{ OfTeam }
 
 // Plan implements Intent.
 func (x CloseIteration) Plan(s State) (Plan, error) {
-	changes, err := cadence.Close(s.Program, s.Today, x.Team, x.Key)
-	return made("Close "+x.label(s.Program), changes, err)
+	changes, endings, err := cadence.Close(s.Program, s.Today, x.Team, x.Key)
+	p, err := made("Close "+x.label(s.Program), changes, err)
+	return p.with(nil, told(s.Program, p.Changes, endings)), err
 }
+
+// CloseEnded closes all iterations of some teams that are over, as CloseIteration does one.
+type CloseEnded struct {
+	Teams []string `json:"teams"` // of which
+}
+
+// Plan implements Intent.
+func (x CloseEnded) Plan(s State) (Plan, error) {
+	changes, endings, err := cadence.CloseEnded(s.Program, s.Today, x.Teams)
+	label := "Close what has ended"
+	if len(endings) > 1 {
+		label = fmt.Sprintf("Close %d iterations that have ended", len(endings))
+	}
+	p, err := made(label, changes, err)
+	return p.with(nil, told(s.Program, p.Changes, endings)), err
+}
+
+// told says what is noted of iterations that are closed, and where their items go on.
+func told(p program.Program, changes []program.Change, endings []cadence.Ending) []string {
+	after, err := program.After(p, changes)
+	if err != nil {
+		return nil // the gate says why
+	}
+	var notes []string
+	for _, e := range endings {
+		for _, t := range after.Teams {
+			if t.Key != e.Team {
+				continue
+			}
+			note := fmt.Sprintf("%s: completed %s of %s %s", OfTeam{t.Key, e.Iteration}.label(after), amount(e.Completed), amount(e.Committed), t.Unit)
+			switch {
+			case e.Open > 0 && e.Into != "":
+				note += fmt.Sprintf("; %s in %s", goesOn(e.Open), OfTeam{t.Key, e.Into}.label(after))
+			case e.Open > 0:
+				note += fmt.Sprintf("; %s not done and unplaced", are(e.Open))
+			}
+			notes = append(notes, note)
+		}
+	}
+	return notes
+}
+
+func goesOn(items int) string {
+	if items == 1 {
+		return "1 item goes on"
+	}
+	return fmt.Sprintf("%d items go on", items)
+}
+
+func are(items int) string {
+	if items == 1 {
+		return "1 item is"
+	}
+	return fmt.Sprintf("%d items are", items)
+}
+
+// amount writes a size without needless digits.
+func amount(x float64) string { return strconv.FormatFloat(math.Round(x*10)/10, 'f', -1, 64) }
 
 // ResizeIteration gives an iteration another last day.
 type ResizeIteration struct {

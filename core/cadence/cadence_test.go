@@ -105,7 +105,7 @@ func TestKeepDoesNotBridgeYears(t *testing.T) {
 func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 	p := harbour()
 	last := day("2027-03-28")
-	changes, err := cadence.Close(p, last, "A", "A-i2")
+	changes, _, err := cadence.Close(p, last, "A", "A-i2")
 	next := apply(t, p, changes, err)
 	its := next.Teams[0].Iterations
 	assert.Equal(t, program.Closed, its[1].State)
@@ -118,11 +118,57 @@ func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 
 	p.Cadences[0].CarryOver = false
 	p.Teams[0].Iterations[1].Committed = number(12)
-	changes, err = cadence.Close(p, today, "A", "A-i2")
+	changes, _, err = cadence.Close(p, today, "A", "A-i2")
 	next = apply(t, p, changes, err)
 	assert.Equal(t, 12.0, *next.Teams[0].Iterations[1].Committed, "what was committed at the start stays")
 	assert.Empty(t, next.Items[1].Iteration, "without carry-over unfinished items are unplaced")
 	assert.Equal(t, program.Planned, next.Teams[0].Iterations[2].State, "the next starts in days only")
+}
+
+// only drops what is told of the iterations that are closed.
+func only(changes []program.Change, _ []cadence.Ending, err error) ([]program.Change, error) {
+	return changes, err
+}
+
+// Several iterations that are over are closed at once: each notes what was placed in it, and
+// what is not done goes on in the one under way, never in one that is over.
+func TestCloseEndedGoesOnInTheOneUnderWay(t *testing.T) {
+	p := harbour()
+	later := day("2027-04-14") // A·2 ended on 28 March, A·3 on 11 April; A·4 is under way
+	assert.Empty(t, cadence.Ended(p, day("2027-03-28")))
+	ended := cadence.Ended(p, later)
+	require.Len(t, ended, 2)
+	assert.Equal(t, []string{"A-i2", "A-i3"}, []string{ended[0].Iteration, ended[1].Iteration})
+	changes, endings, err := cadence.CloseEnded(p, later, []string{"A"})
+	next := apply(t, p, changes, err)
+	its := next.Teams[0].Iterations
+	assert.Equal(t, []program.IterationState{program.Closed, program.Closed, program.Closed, program.Open}, []program.IterationState{its[0].State, its[1].State, its[2].State, its[3].State})
+	for _, item := range next.Items {
+		if item.State != program.Done && item.Iteration != "" {
+			assert.Equal(t, "A-i4", item.Iteration, item.Key)
+		}
+	}
+	require.Len(t, endings, 2)
+	assert.Equal(t, 10.0, endings[0].Committed)
+	assert.Equal(t, 5.0, endings[0].Completed)
+	assert.Equal(t, "A-i4", endings[0].Into)
+	assert.Equal(t, endings[1].Committed, *its[2].Committed)
+	assert.Empty(t, cadence.Ended(next, later))
+
+	changes, _, err = cadence.CloseEnded(p, later, nil)
+	require.NoError(t, err)
+	assert.Empty(t, changes, "of no team")
+	_, _, err = cadence.CloseEnded(p, later, []string{"nobody"})
+	assert.ErrorContains(t, err, "no team")
+	// One by one it comes to the same places.
+	one := apply(t, p, changes, nil)
+	for _, key := range []string{"A-i2", "A-i3"} {
+		c, _, err := cadence.Close(one, later, "A", key)
+		one = apply(t, one, c, err)
+	}
+	for i := range next.Items {
+		assert.Equal(t, next.Items[i].Iteration, one.Items[i].Iteration, next.Items[i].Key)
+	}
 }
 
 func TestStartAndCloseAreRefusedOutOfOrder(t *testing.T) {
@@ -131,9 +177,9 @@ func TestStartAndCloseAreRefusedOutOfOrder(t *testing.T) {
 		do   func() ([]program.Change, error)
 		says string
 	}{
-		"closing a closed one": {func() ([]program.Change, error) { return cadence.Close(p, today, "A", "A-i1") }, "A·1 is closed already"},
-		"closing ahead":        {func() ([]program.Change, error) { return cadence.Close(p, today, "A", "A-i3") }, "A·3 starts 2027-03-29"},
-		"leaving one out":      {func() ([]program.Change, error) { return cadence.Close(p, day("2027-04-13"), "A", "A-i3") }, "A·2, which ended earlier"},
+		"closing a closed one": {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i1")) }, "A·1 is closed already"},
+		"closing ahead":        {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i3")) }, "A·3 starts 2027-03-29"},
+		"leaving one out":      {func() ([]program.Change, error) { return only(cadence.Close(p, day("2027-04-13"), "A", "A-i3")) }, "A·2, which ended earlier"},
 		"starting two":         {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i3") }, "A·2 is still open"},
 		"no such team":         {func() ([]program.Change, error) { return cadence.Start(p, "B", "A-i3") }, `no team "B"`},
 		"no such iteration":    {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i9") }, `no iteration "A-i9"`},
@@ -246,7 +292,7 @@ func TestAnyRowOfStepsKeepsTheCalendarWhole(t *testing.T) {
 			var err error
 			switch (int(seed) + step*3) % 7 {
 			case 0:
-				changes, err = cadence.Close(p, day, team.Key, pick)
+				changes, _, err = cadence.Close(p, day, team.Key, pick)
 			case 1:
 				changes, err = cadence.Resize(p, day, team.Key, pick, day.Add(9+step*4), step%2 == 0)
 			case 2:

@@ -28,11 +28,12 @@ type IterationFacts struct {
 // TeamFacts are what stands at a team's lane.
 type TeamFacts struct {
 	Key      string    `json:"key"`
-	Headroom float64   `json:"headroom"` // room left in the next iterations, in the team's unit
-	Ahead    int       `json:"ahead"`    // how many iterations the headroom counts
-	Pace     []float64 `json:"pace"`     // what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History
-	Mean     float64   `json:"mean"`     // mean of pace: the measured velocity, wherever it shows
-	Spread   float64   `json:"spread"`   // standard deviation of pace
+	Headroom float64   `json:"headroom"`        // room left in the next iterations, in the team's unit
+	Ahead    int       `json:"ahead"`           // how many iterations the headroom counts
+	Pace     []float64 `json:"pace"`            // what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History
+	Mean     float64   `json:"mean"`            // mean of pace: the measured velocity, wherever it shows
+	Spread   float64   `json:"spread"`          // standard deviation of pace
+	Ended    []string  `json:"ended,omitempty"` // iterations that are over and not closed, oldest first
 }
 
 // ahead is how many coming iterations a team's headroom counts.
@@ -48,7 +49,7 @@ func (x *IterationFacts) same(as *IterationFacts) bool {
 func (x *TeamFacts) key() [2]string { return [2]string{x.Key} }
 
 func (x *TeamFacts) same(as *TeamFacts) bool {
-	return x.Headroom == as.Headroom && x.Ahead == as.Ahead && x.Mean == as.Mean && x.Spread == as.Spread && slices.Equal(x.Pace, as.Pace)
+	return x.Headroom == as.Headroom && x.Ahead == as.Ahead && x.Mean == as.Mean && x.Spread == as.Spread && slices.Equal(x.Pace, as.Pace) && slices.Equal(x.Ended, as.Ended)
 }
 
 func (f *Facts) iterations(p *plan.Plan, today program.Date) {
@@ -74,6 +75,7 @@ func (f *Facts) iterations(p *plan.Plan, today program.Date) {
 				state.Headroom += max(0, c.Capacity-loads.Size[t][s])
 			}
 		}
+		state.Ended = cadence.EndedOf(team, today)
 		history := capacity.History(team, figures[t])
 		for _, past := range history {
 			if past.Counts {

@@ -175,3 +175,26 @@ test('the lanes of other teams open, and time scrolls and zooms', async ({ plan 
   await plan.getByRole('button', { name: 'Kind', exact: true }).click()
   await expect(plan.getByLabel('Legend')).toContainText('Enabler')
 })
+
+test('iterations that have ended are closed at once, in three clicks', async ({ page, server }) => {
+  await server.stop()
+  server.today = '2027-04-13'
+  await server.start()
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/plan`)
+  const line = page.getByRole('status').filter({ hasText: 'have ended' })
+  await expect(line).toContainText('LC·11')
+  const names = (await line.textContent())!
+  await page.goto(`${server.url}/programs/1/backlog`)
+  await expect(line).toHaveText(names)
+  await line.getByRole('button', { name: 'Close them…' }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog).toContainText(/LC·11: completed [\d.]+ of [\d.]+ points; \d+ items go on in LC·12/)
+  await dialog.getByRole('button', { name: 'Apply' }).click()
+  await expect(line).toBeHidden()
+  await page.goto(`${server.url}/programs/1/plan`)
+  await block(page, 'LC-8').waitFor()
+  await expect(line).toHaveCount(0)
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect(line).toHaveText(names)
+})

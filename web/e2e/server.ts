@@ -12,6 +12,8 @@ const binary = fileURLToPath(new URL('../../bin/jantrel', import.meta.url))
 export class Server {
   readonly data = mkdtempSync(join(tmpdir(), 'jantrel-e2e-'))
   url = ''
+  /** The day that plans are seen on; it may be another the next time that it starts. */
+  today = '2027-03-23'
   /** The one-time link to the first administrator, where `serve` shows one. */
   first = ''
   private process?: ChildProcess
@@ -20,7 +22,7 @@ export class Server {
   async start(command: 'demo' | 'serve' = 'demo'): Promise<void> {
     const fresh = !this.url
     const addr = this.url ? new URL(this.url).host : '127.0.0.1:0'
-    const child = spawn(binary, [command, '--addr', addr, '--data', this.data, '--today', '2027-03-23'])
+    const child = spawn(binary, [command, '--addr', addr, '--data', this.data, '--today', this.today])
     this.process = child
     for await (const line of createInterface({ input: child.stdout })) {
       const found = /http:\/\/\S+/.exec(line)?.[0]

@@ -3,10 +3,11 @@ import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
-import { computed, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { answer, client } from './api/client'
 import AppBar from './frame/AppBar.vue'
+import EndedLine from './frame/EndedLine.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import { router } from './router'
 import { keysRest } from '@/ui/keysRest'
@@ -15,12 +16,21 @@ import { provideToday } from '@/ui/today'
 import { useRegions } from '@/ui/useRegions'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
+import { useSetUp } from '@/stages/setup/setup'
 
 const route = useRoute()
 const toast = useToast()
 const store = useProgram()
 const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
+const setUp = useSetUp()
+/** What an edit would do is shown on every stage; it is there from the first time on. */
+const ProposalDialog = defineAsyncComponent(() => import('./stages/setup/ProposalDialog.vue'))
+const proposes = ref(false)
+watch(
+  () => setUp.proposal,
+  (proposal) => (proposes.value ||= !!proposal),
+)
 
 provideToday(computed(() => (id.value ? store.todayDay : 0)))
 useKeepFocus(() => store.revision)
@@ -99,7 +109,9 @@ watch(
           </span>
         </div>
         <StandingStrip />
+        <EndedLine />
         <RouterView />
+        <ProposalDialog v-if="proposes" />
       </template>
       <main v-else class="state" :aria-busy="store.status === 'loading'">
         <template v-if="store.status === 'loading'">

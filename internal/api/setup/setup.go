@@ -28,6 +28,7 @@ func Register(api huma.API, d *door.Door, feeds *feeds.Calendars) {
 	door.Intent[act.AddPeople](api, d, "add-people", "Add people from lines of text")
 	door.Intent[act.StartIteration](api, d, "start-iteration", "Start an iteration")
 	door.Intent[act.CloseIteration](api, d, "close-iteration", "Close an iteration")
+	door.Intent[act.CloseEnded](api, d, "close-ended", "Close all iterations of some teams that are over")
 	door.Intent[act.ResizeIteration](api, d, "resize-iteration", "Give an iteration another last day")
 	door.Intent[act.InsertIteration](api, d, "insert-iteration", "Put an iteration after another")
 	door.Intent[act.MoveIteration](api, d, "move-iteration", "Move an iteration and all after it")

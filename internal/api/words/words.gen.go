@@ -14,6 +14,9 @@ var fields = map[string]map[string]string{
 		"Key":     "the feature",
 		"Pattern": "the pattern's key",
 	},
+	"act.CloseEnded": {
+		"Teams": "of which",
+	},
 	"act.Delete": {
 		"Below": "what is below groups goes too; else it goes up",
 	},
@@ -430,6 +433,7 @@ var fields = map[string]map[string]string{
 	},
 	"standing.TeamFacts": {
 		"Ahead":    "how many iterations the headroom counts",
+		"Ended":    "iterations that are over and not closed, oldest first",
 		"Headroom": "room left in the next iterations, in the team's unit",
 		"Mean":     "mean of pace: the measured velocity, wherever it shows",
 		"Pace":     "what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History",

@@ -504,6 +504,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/close-ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close all iterations of some teams that are over */
+        post: operations["do-close-ended"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/close-iteration": {
         parameters: {
             query?: never;
@@ -1591,6 +1608,20 @@ export interface components {
              */
             revision: number;
         };
+        RequestCloseEndedBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.CloseEnded"];
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestCloseIterationBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2015,6 +2046,10 @@ export interface components {
             key: string;
             /** @description The pattern's key */
             pattern: string;
+        };
+        "act.CloseEnded": {
+            /** @description Of which */
+            teams: string[];
         };
         "act.CloseIteration": {
             /** @description The iteration's */
@@ -3794,6 +3829,8 @@ export interface components {
              * @description How many iterations the headroom counts
              */
             ahead: number;
+            /** @description Iterations that are over and not closed, oldest first */
+            ended?: string[];
             /**
              * Format: double
              * @description Room left in the next iterations, in the team's unit
@@ -5302,6 +5339,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestBreakDownBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-close-ended": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestCloseEndedBody"];
             };
         };
         responses: {

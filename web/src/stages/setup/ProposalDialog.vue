@@ -38,10 +38,10 @@ async function agree(): Promise<void> {
       </ul>
       <p v-if="!setUp.proposal.changes" class="quiet">There is nothing to change.</p>
       <EffectList v-else-if="setUp.proposal.effects" :effects="setUp.proposal.effects" />
-      <div class="buttons">
-        <Button text label="Leave it as it is" @click="setUp.dismiss()" />
-        <Button v-if="setUp.proposal.changes" label="Apply" autofocus :disabled="busy" @click="agree" />
-      </div>
+    </template>
+    <template #footer>
+      <Button text label="Leave it as it is" @click="setUp.dismiss()" />
+      <Button v-if="setUp.proposal?.changes" label="Apply" autofocus :disabled="busy" @click="agree" />
     </template>
   </Dialog>
 </template>

@@ -6,7 +6,6 @@ import { keysRest } from '@/ui/keysRest'
 import { useProgram } from '@/line/program'
 import { useSetUp } from './setup'
 import './setup.css'
-import ProposalDialog from './ProposalDialog.vue'
 import { setUpTabs } from './tabs'
 
 const store = useProgram()
@@ -47,7 +46,6 @@ watch(
       </RouterLink>
     </nav>
     <div class="part" data-region><RouterView /></div>
-    <ProposalDialog />
   </main>
 </template>
 
