@@ -135,7 +135,7 @@ func attempts() map[string][]attempt {
 		"do-add-team":        {do("add-team", `{"team":{"key":"PQ","name":"Pier","unit":"points","cadence":"two-week"}}`, manages)},
 		"do-break-down":      {do("break-down", `{"key":"FE-1","pattern":"across"}`, manages)},
 		"do-close-iteration": {do("close-iteration", `{"team":"LC","key":"LC-i10"}`, leads), do("close-iteration", `{"team":"TW","key":"TW-i10"}`, manages)},
-		"do-close-ended": {do("close-ended", `{"teams":["KC"]}`, leads), do("close-ended", `{"teams":["MA"]}`, manages)},
+		"do-close-ended":     {do("close-ended", `{"teams":["KC"]}`, leads), do("close-ended", `{"teams":["MA"]}`, manages)},
 		"do-delete":          {do("delete", `{"keys":["LC-8"]}`, leads), do("delete", `{"keys":["LC-5"]}`, manages), do("delete", `{"keys":["TW-5"]}`, manages)},
 		"do-enter": {
 			do("enter", `{"keys":["LC-5"],"fields":["title"],"cells":[["Mine"]]}`, works),

@@ -262,3 +262,48 @@ func TestOneMeasuredVelocity(t *testing.T) {
 	assert.NotEqual(t, before["LC"], read("")["LC"])
 	assert.NotEqual(t, before["TW"], read("")["TW"])
 }
+
+// A proposal says how the releases would stand, and once it is made they stand like that.
+func TestAProposalSaysHowReleasesWouldStand(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
+	url := h.URL + "/api/v1/programs/1"
+	type landing struct {
+		Key    string
+		Chance *float64
+		Dates  []struct {
+			Odds int
+			Date string
+		}
+	}
+	now := func() (found struct{ Releases []landing }) {
+		require.NoError(t, decode(as(t, ann, http.MethodGet, url+"/landings", "").text, &found))
+		return found
+	}
+	for _, c := range []struct{ do, intent string }{
+		{"move-release", `{"key":"R1","days":-14}`},
+		{"close-iteration", `{"team":"LC","key":"LC-i10"}`},
+		{"make", `{"changes":[{"op":"set","kind":"person","key":"p01","field":"daysOff","value":[{"from":"2027-03-08","to":"2027-05-28"}]}]}`},
+	} {
+		before := now()
+		body := `{"client":"a","revision":%d,"intent":%s%s}`
+		dry := as(t, ann, http.MethodPost, url+"/do/"+c.do, fmt.Sprintf(body, revision(t, h), c.intent, `,"dry":true,"landings":true`))
+		require.Equal(t, http.StatusOK, dry.status, dry.text)
+		var said struct {
+			Digest   string
+			Landings []struct{ Before, After landing }
+		}
+		require.NoError(t, decode(dry.text, &said))
+		require.Len(t, said.Landings, 2)
+		made := as(t, ann, http.MethodPost, url+"/do/"+c.do, fmt.Sprintf(body, revision(t, h), c.intent, fmt.Sprintf(`,"digest":%q`, said.Digest)))
+		require.Equal(t, http.StatusOK, made.status, made.text)
+		after := now()
+		for i, l := range said.Landings {
+			assert.Equal(t, before.Releases[i], l.Before, c.do)
+			assert.Equal(t, after.Releases[i], l.After, c.do)
+		}
+		assert.NotEqual(t, before, after, "%s changes something", c.do)
+	}
+	none := as(t, ann, http.MethodPost, url+"/do/move-release", fmt.Sprintf(`{"client":"a","revision":%d,"intent":{"key":"R1","days":7},"dry":true}`, revision(t, h)))
+	assert.NotContains(t, none.text, `"landings"`, "only where it is asked for")
+}

@@ -172,6 +172,22 @@ type seenLandings struct {
 	state *State
 }
 
+// LandingsOf is when releases land as the plan is, and when they would land with a proposal:
+// the same plays as those of Landings, so that the difference is the proposal's alone.
+func (l *Line) LandingsOf(ctx context.Context, p Proposal) (before, after []forecast.Landing, err error) {
+	play := func(question string, of *plan.Plan) ([]forecast.Landing, error) {
+		f, err := Answer(ctx, l, p.on, question, func(ctx context.Context) (forecast.Forecast, error) {
+			return l.Play(of, p.on.Playing(ctx)), ctx.Err()
+		})
+		return f.Releases, err
+	}
+	if before, err = play("landings", p.on.Plan); err != nil {
+		return nil, nil, err
+	}
+	after, err = play("landings with "+p.Digest, p.next)
+	return before, after, err
+}
+
 // Landings returns the forecast of the line as it is now, and the last one of an earlier
 // revision seen on the same day, if there was one: what another day changes is not to be
 // taken for an edit's doing.

@@ -61,6 +61,9 @@ type Proposal struct {
 	Revision int64            `json:"revision" doc:"The revision it was planned on"`
 	Digest   string           `json:"digest" doc:"Names exactly these changes: sent along with a yes, it is made only if it still comes out like this"`
 	Effects  standing.Effects `json:"effects"`
+
+	on   *State     // what it was planned on
+	next *plan.Plan // what it would make of that
 }
 
 // Request is an edit that is to be made.
@@ -85,7 +88,7 @@ func (l *Line) propose(now *State, by Author, intent act.Intent) (Proposal, erro
 	if err != nil {
 		return Proposal{}, err
 	}
-	return Proposal{plan, now.Revision, act.Digest(plan.Changes), standing.EffectsOf(now.Plan, next, now.Today)}, nil
+	return Proposal{plan, now.Revision, act.Digest(plan.Changes), standing.EffectsOf(now.Plan, next, now.Today), now, next}, nil
 }
 
 // try takes what people mean through the gate; taking back and doing again have ways of

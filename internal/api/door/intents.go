@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/act"
+	"jantrel/core/forecast"
 	"jantrel/core/standing"
 	"jantrel/internal/live"
 )
@@ -17,6 +18,7 @@ type Meant struct {
 	Revision int64  `json:"revision" minimum:"0" doc:"The revision that was in view when it was said"`
 	Digest   string `json:"digest,omitempty" maxLength:"64" doc:"Of a proposal that was agreed to: it is made only if it still comes out like that"`
 	Dry      bool   `json:"dry,omitempty" doc:"Only say what it would do"`
+	Landings bool   `json:"landings,omitempty" doc:"Dry: say when releases would land, too"`
 }
 
 // Outcome is what an intent did or, dry, would do.
@@ -28,8 +30,15 @@ type Outcome struct {
 	Revision int64             `json:"revision" doc:"Dry: the revision it was planned on"`
 	Digest   string            `json:"digest,omitempty" doc:"Dry: to send along with a yes"`
 	Effects  *standing.Effects `json:"effects,omitempty" doc:"Dry: what it would do to the plan"`
+	Landings []Landed          `json:"landings,omitempty" doc:"Dry, where asked for: when each release lands as it is, and would land"`
 	Update   *live.Update      `json:"update,omitempty" doc:"Missing where nothing was changed"`
 	Steps
+}
+
+// Landed is when a release lands, and when it would.
+type Landed struct {
+	Before forecast.Landing `json:"before"`
+	After  forecast.Landing `json:"after"`
 }
 
 // Planned is the answer to an intent.
@@ -77,6 +86,13 @@ func Say[I any](ctx context.Context, d *Door, name string, in *Request[I], meant
 			return nil, d.Problem(ctx, err)
 		}
 		out.Body = proposed(proposal)
+		if m.Landings && len(proposal.Changes) > 0 {
+			before, after, err := l.LandingsOf(ctx, proposal)
+			if err != nil {
+				return nil, d.Problem(ctx, err)
+			}
+			out.Body.Landings = landed(before, after)
+		}
 	} else {
 		done, err := l.Do(ctx, by, live.Request{Intent: meant, Base: m.Revision, Digest: m.Digest})
 		if err != nil {
@@ -90,4 +106,17 @@ func Say[I any](ctx context.Context, d *Door, name string, in *Request[I], meant
 
 func proposed(p live.Proposal) Outcome {
 	return Outcome{Label: p.Label, Keys: p.Keys, Notes: p.Notes, Changes: len(p.Changes), Revision: p.Revision, Digest: p.Digest, Effects: &p.Effects}
+}
+
+// landed pairs the landings of the releases that there are before and after.
+func landed(before, after []forecast.Landing) []Landed {
+	list := []Landed{}
+	for _, a := range after {
+		for _, b := range before {
+			if a.Key == b.Key {
+				list = append(list, Landed{b, a})
+			}
+		}
+	}
+	return list
 }

@@ -24,6 +24,8 @@ export interface Said {
   revision: number
   /** Only say what it would do. */
   dry?: boolean
+  /** When dry: say when releases would land, too. */
+  landings?: boolean
   /** Of a proposal that was agreed to. */
   digest?: string
 }

@@ -1560,6 +1560,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.AddOutline"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1574,6 +1576,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.AddPeople"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1588,6 +1592,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.AddTeam"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1602,6 +1608,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.BreakDown"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1616,6 +1624,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.CloseEnded"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1630,6 +1640,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.CloseIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1644,6 +1656,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Delete"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1658,6 +1672,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Enter"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1672,6 +1688,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["setup.FetchCalendars"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1686,6 +1704,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.FitRelease"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1700,6 +1720,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.FollowCadence"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1714,6 +1736,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.InsertIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1728,6 +1752,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.KeepTemplate"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1742,6 +1768,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.LayPhases"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1756,6 +1784,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Make"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1770,6 +1800,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.MoveIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1784,6 +1816,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.MoveRelease"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1798,6 +1832,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Place"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1812,6 +1848,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Rank"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1826,6 +1864,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["setup.ReadCalendar"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1840,6 +1880,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Remove"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1854,6 +1896,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.RemoveIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1868,6 +1912,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Repeat"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1882,6 +1928,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.ResizeIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1896,6 +1944,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.ResumeIterations"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1910,6 +1960,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.SaveCadence"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1924,6 +1976,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Split"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1938,6 +1992,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.StartIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -1952,6 +2008,8 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.TakeIn"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
             /**
              * Format: int64
              * @description The revision that was in view when it was said
@@ -2590,6 +2648,10 @@ export interface components {
             /** @description Which open page: undo takes back its own edits */
             client: string;
         };
+        "door.Landed": {
+            after: components["schemas"]["forecast.Landing"];
+            before: components["schemas"]["forecast.Landing"];
+        };
         "door.Mine": {
             /** @description What their comments name as their author */
             author: string;
@@ -2615,6 +2677,8 @@ export interface components {
             /** @description Items that are new, or that go */
             keys: string[];
             label: string;
+            /** @description Dry, where asked for: when each release lands as it is, and would land */
+            landings?: components["schemas"]["door.Landed"][];
             /** @description What else is to be known */
             notes: string[];
             /** @description What redo would do again; empty for nothing */

@@ -2,13 +2,13 @@
 import Button from 'primevue/button'
 import { computed, nextTick } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Landing } from '@/api/types'
 import { releaseColour } from '@/ui/colours'
 import { shortDate, toDay } from '@/ui/dates'
 import { days, percent } from '@/ui/format'
 import { useBacklog } from '@/stages/backlog/backlog'
 import { useDraft } from '@/stages/plan/draft'
 import { usePlan, type Focus } from '@/stages/plan/plan'
+import { dateAt, landingRange } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -34,28 +34,17 @@ async function inPlan(what: () => void): Promise<void> {
 }
 const mayDraft = computed(() => store.mine.role !== 'viewer' && store.mine.role !== 'member')
 
-const dateAt = (landing: Landing | undefined, odds: number) =>
-  landing?.dates.find((d) => d.odds === odds)?.date
-
 const cards = computed(() =>
   (store.program.releases ?? []).map((release, index) => {
     const now = store.landings?.releases.find((x) => x.key === release.key)
     const before = store.landings?.before?.find((x) => x.key === release.key)
     const even = dateAt(now, 50)
-    const safe = dateAt(now, 85)
     const was = dateAt(before, 50)
     const moved = even && was ? toDay(even) - toDay(was) : undefined
     const chance = now?.chance !== undefined && before?.chance !== undefined ? now.chance - before.chance : 0
-    return { release, now, even, safe, moved, chance, colour: releaseColour(index) }
+    return { release, now, moved, chance, colour: releaseColour(index) }
   }),
 )
-
-const range = (even?: string, safe?: string) => {
-  if (!even) return 'beyond the plan'
-  const near = store.todayDay
-  if (!safe) return `${shortDate(even, near)} or much later`
-  return even === safe ? shortDate(even, near) : `${shortDate(even, near)} – ${shortDate(safe, near)}`
-}
 
 const delta = (moved: number | undefined, chance: number) => {
   if (moved) return { text: days(moved), worse: moved > 0 }
@@ -95,7 +84,7 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
         <template v-else-if="!card.now.left"><b>nothing left to do</b></template>
         <template v-else>
           <div>
-            <b>{{ range(card.even, card.safe) }}</b>
+            <b>{{ landingRange(card.now, store.todayDay) }}</b>
             <span class="quiet small">lands, even odds to 85 %</span>
           </div>
           <div v-if="card.now.chance !== undefined">

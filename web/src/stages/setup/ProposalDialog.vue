@@ -2,12 +2,21 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { ref, watch } from 'vue'
+import type { Landing } from '@/api/types'
+import { landingRange } from '@/line/landingRange'
+import { percent } from '@/ui/format'
+import { useProgram } from '@/line/program'
 import { useSetUp } from './setup'
 import EffectList from './EffectList.vue'
 
 /** What an edit would do, before it is made. */
 const setUp = useSetUp()
+const store = useProgram()
 const busy = ref(false)
+
+const chanceOf = (l: Landing) => (l.chance === undefined ? 'no due date' : percent(l.chance))
+const landsOf = (l: Landing) => (l.left ? landingRange(l, store.todayDay) : 'nothing left to do')
+const change = (was: string, now: string) => (was === now ? now : `${was} → ${now}`)
 watch(
   () => setUp.proposal,
   () => (busy.value = false),
@@ -36,6 +45,24 @@ async function agree(): Promise<void> {
         <li v-for="note in setUp.proposal.notes.slice(0, 40)" :key="note">{{ note }}</li>
         <li v-if="setUp.proposal.notes.length > 40">and {{ setUp.proposal.notes.length - 40 }} more</li>
       </ul>
+      <table v-if="setUp.proposal.landings?.length" class="table">
+        <thead>
+          <tr>
+            <th>Release</th>
+            <th class="n">On time</th>
+            <th>Lands, even odds to 85 %</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="{ before, after } in setUp.proposal.landings" :key="after.key">
+            <td>{{ store.releases.get(after.key)?.name ?? after.key }}</td>
+            <td :class="['n', { flag: (after.chance ?? 0) < (before.chance ?? 0) - 0.005 }]">
+              {{ change(chanceOf(before), chanceOf(after)) }}
+            </td>
+            <td>{{ change(landsOf(before), landsOf(after)) }}</td>
+          </tr>
+        </tbody>
+      </table>
       <p v-if="!setUp.proposal.changes" class="quiet">There is nothing to change.</p>
       <EffectList v-else-if="setUp.proposal.effects" :effects="setUp.proposal.effects" />
     </template>

@@ -38,7 +38,7 @@ export const useSetUp = defineStore('setUp', () => {
   /** Asks what an edit would do and shows it; it is made when somebody agrees. */
   async function propose(intent: Intent): Promise<boolean> {
     working.value = true
-    const found = await store.mean(intent, { dry: true })
+    const found = await store.mean(intent, { dry: true, landings: true })
     working.value = false
     if (found) proposal.value = { ...found, intent, anew: false }
     return !!found
