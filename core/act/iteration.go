@@ -3,6 +3,7 @@ package act
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 
 	"jantrel/core/cadence"
@@ -42,7 +43,7 @@ type CloseIteration struct{ OfTeam }
 func (x CloseIteration) Plan(s State) (Plan, error) {
 	changes, endings, err := cadence.Close(s.Program, s.Today, x.Team, x.Key)
 	p, err := made("Close "+x.label(s.Program), changes, err)
-	return p.with(nil, told(s.Program, p.Changes, endings)), err
+	return p.with(nil, told(s.Program, endings)), err
 }
 
 // CloseEnded closes all iterations of some teams that are over, as CloseIteration does one.
@@ -58,30 +59,22 @@ func (x CloseEnded) Plan(s State) (Plan, error) {
 		label = fmt.Sprintf("Close %d iterations that have ended", len(endings))
 	}
 	p, err := made(label, changes, err)
-	return p.with(nil, told(s.Program, p.Changes, endings)), err
+	return p.with(nil, told(s.Program, endings)), err
 }
 
 // told says what is noted of iterations that are closed, and where their items go on.
-func told(p program.Program, changes []program.Change, endings []cadence.Ending) []string {
-	after, err := program.After(p, changes)
-	if err != nil {
-		return nil // the gate says why
-	}
+func told(p program.Program, endings []cadence.Ending) []string {
 	var notes []string
 	for _, e := range endings {
-		for _, t := range after.Teams {
-			if t.Key != e.Team {
-				continue
-			}
-			note := fmt.Sprintf("%s: completed %s of %s %s", OfTeam{t.Key, e.Iteration}.label(after), amount(e.Completed), amount(e.Committed), t.Unit)
-			switch {
-			case e.Open > 0 && e.Into != "":
-				note += fmt.Sprintf("; %s in %s", goesOn(e.Open), OfTeam{t.Key, e.Into}.label(after))
-			case e.Open > 0:
-				note += fmt.Sprintf("; %s not done and unplaced", are(e.Open))
-			}
-			notes = append(notes, note)
+		t := p.Teams[slices.IndexFunc(p.Teams, func(t program.Team) bool { return t.Key == e.Team })]
+		note := fmt.Sprintf("%s: completed %s of %s %s", e.Name, amount(e.Completed), amount(e.Committed), t.Unit)
+		switch {
+		case e.Open > 0 && e.Into != "":
+			note += fmt.Sprintf("; %s in %s", goesOn(e.Open), e.IntoName)
+		case e.Open > 0:
+			note += fmt.Sprintf("; %s not done and unplaced", are(e.Open))
 		}
+		notes = append(notes, note)
 	}
 	return notes
 }

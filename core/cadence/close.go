@@ -13,10 +13,12 @@ import (
 type Ending struct {
 	Team      string
 	Iteration string
+	Name      string  // what people call it
 	Committed float64 // in the team's unit
 	Completed float64
 	Open      int    // items that are not done
 	Into      string // the iteration that they go on in; empty: none
+	IntoName  string
 }
 
 // Ended lists the iterations whose last day has gone by and that are not closed, by team,
@@ -124,7 +126,7 @@ func closeThese(p program.Program, today program.Date, t *program.Team, list []i
 		changes = append(changes,
 			set(program.KindIteration, t.Key, it.Key, "completed", w.done),
 			set(program.KindIteration, t.Key, it.Key, "completedItems", w.doneItems))
-		endings = append(endings, Ending{Team: t.Key, Iteration: it.Key, Committed: committed, Completed: w.done, Open: len(w.unfinished)})
+		endings = append(endings, Ending{Team: t.Key, Iteration: it.Key, Name: it.Label(), Committed: committed, Completed: w.done, Open: len(w.unfinished)})
 		unfinished = append(unfinished, w.unfinished...)
 	}
 	closed, err := program.After(p, changes)
@@ -146,7 +148,7 @@ func closeThese(p program.Program, today program.Date, t *program.Team, list []i
 		to = next.Key
 		for i := range endings {
 			if endings[i].Open > 0 {
-				endings[i].Into = next.Key
+				endings[i].Into, endings[i].IntoName = next.Key, next.Label()
 			}
 		}
 	}

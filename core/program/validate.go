@@ -15,6 +15,8 @@ import (
 type Problem struct {
 	Path string `json:"path"` // place in the document, as items[3].team
 	Text string `json:"text"` // what is wrong there, and where it helps what would be right
+
+	Where string `json:"where,omitempty"` // the place in words, as far as it is known; see PlaceInWords
 }
 
 func (p Problem) String() string { return p.Path + ": " + p.Text }
@@ -43,7 +45,7 @@ func Validate(p Program) Problems {
 		e.walk(&p, func(n name, at int, thing reflect.Value) { v.thing(e, n, at, thing) })
 	}
 	v.parentCycles()
-	return v.found
+	return v.found.inWords(p)
 }
 
 // validateAfter is Validate for a program that came out of a valid one by a few
@@ -68,7 +70,7 @@ func validateAfter(p Program, changes []Applied) Problems {
 	if parents {
 		v.parentCycles()
 	}
-	return v.found
+	return v.found.inWords(p)
 }
 
 // few is how many changes are worth looking at one by one.
@@ -141,7 +143,7 @@ var (
 )
 
 func (v *validator) report(path, format string, args ...any) {
-	v.found = append(v.found, Problem{path, fmt.Sprintf(format, args...)})
+	v.found = append(v.found, Problem{Path: path, Text: fmt.Sprintf(format, args...)})
 }
 
 func (v *validator) cadence(at path, c *Cadence) {

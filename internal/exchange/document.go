@@ -168,6 +168,12 @@ func against(schema *jsonschema.Schema, value any, at ...string) program.Problem
 	if err := schema.Validate(value); errors.As(err, &invalid) {
 		gather(invalid, at, &problems)
 	}
+	for i := range problems {
+		problems[i].Where = program.PlaceInWords(problems[i].Path, value)
+		if len(at) == 0 { // the whole of it: what stands at the first part is within
+			problems[i].Where = program.PlaceInWords(problems[i].Path, nil)
+		}
+	}
 	return problems
 }
 

@@ -38,8 +38,8 @@ test('an empty program, a bad document and a good one', async ({ page, empty: se
   await choose(
     '{"format":"jantrel-program","version":1,"name":"X","colour":1,"items":[{"title":"","kind":"saga"}]}',
   )
-  await expect(page.getByRole('alert')).toContainText('items[0].key: is missing')
-  await expect(page.getByRole('alert')).toContainText('colour: is not a field')
+  await expect(page.getByRole('alert')).toContainText('Item 1, key: is missing')
+  await expect(page.getByRole('alert')).toContainText('Colour: is not a field')
   await page.getByLabel('Name of a new program').fill('Nothing yet')
   await page.getByRole('button', { name: 'Start an empty one' }).click()
   await expect(page.getByText('Start with one.')).toBeVisible()

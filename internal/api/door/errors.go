@@ -58,9 +58,9 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 	case errors.As(err, &problems):
 		details := make([]error, len(problems))
 		for i, p := range problems {
-			details[i] = &huma.ErrorDetail{Message: p.Text, Location: p.Path}
+			details[i] = &huma.ErrorDetail{Message: p.Words(), Location: p.Path}
 		}
-		return huma.Error422UnprocessableEntity("Nothing was changed: "+problems[0].String(), details...)
+		return huma.Error422UnprocessableEntity("Nothing was changed. "+problems[0].Words(), details...)
 	}
 	return huma.Error422UnprocessableEntity("Nothing was changed: " + err.Error())
 }

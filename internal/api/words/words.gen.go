@@ -321,8 +321,9 @@ var fields = map[string]map[string]string{
 		"Weekdays":    "ISO days, Monday 1; empty means Monday to Friday",
 	},
 	"program.Problem": {
-		"Path": "place in the document, as items[3].team",
-		"Text": "what is wrong there, and where it helps what would be right",
+		"Path":  "place in the document, as items[3].team",
+		"Text":  "what is wrong there, and where it helps what would be right",
+		"Where": "the place in words, as far as it is known; see PlaceInWords",
 	},
 	"program.Program": {
 		"Comments":       "oldest first",

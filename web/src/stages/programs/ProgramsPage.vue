@@ -35,7 +35,7 @@ async function attempt(what: () => Promise<unknown>): Promise<void> {
     await what()
   } catch (error) {
     const details = error instanceof RequestError ? (error.problem?.errors ?? []) : []
-    problems.value = details.map((d) => `${d.location}: ${d.message}`)
+    problems.value = details.map((d) => d.message ?? '')
     failure.value = wordsOf(error)
   }
 }
