@@ -129,6 +129,7 @@ func attempts() map[string][]attempt {
 			{path: in + "/changes", body: change(`{"op":"set","kind":"program","field":"fillTo","value":0.5}`), may: manages, again: undo},
 		},
 		"undo":               {{path: in + "/undo", body: `{"client":"nothing yet"}`, may: works, fails: http.StatusConflict}},
+		"step-past":          {{path: in + "/step-past", body: `{"client":"nothing yet","what":"undo","label":"x"}`, may: works, fails: http.StatusConflict}},
 		"redo":               {{path: in + "/redo", body: `{"client":"nothing yet"}`, may: works, fails: http.StatusConflict}},
 		"do-add-outline":     {do("add-outline", `{"text":"A lamp","under":{"team":"LC"}}`, leads), do("add-outline", `{"text":"A lamp","under":{"team":"TW"}}`, manages)},
 		"do-add-people":      {do("add-people", `{"text":"Ada Ng, LC 50%"}`, manages)},

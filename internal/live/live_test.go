@@ -221,3 +221,31 @@ func TestLandingsRememberTheOnesBefore(t *testing.T) {
 	assert.Equal(t, int64(1), now.Revision)
 	assert.Equal(t, now.Result.Releases, before.Result.Releases, "a new title changes no date: the luck is the same")
 }
+
+// What cannot be taken back is stepped past, by its name, and undo goes on with the one before.
+func TestUndoStepsPastWhatIsSomebodyElses(t *testing.T) {
+	_, l := start(t, t.TempDir())
+	keys := l.State().Program.Items
+	first, second := keys[0].Key, keys[1].Key
+	edit := func(by live.Author, label, key, to string) {
+		_, err := l.Apply(ctx, by, l.State().Revision, label, []program.Change{title(key, to)})
+		require.NoError(t, err)
+	}
+	before := titleOf(l, first)
+	edit(ann, "First", first, "ann's")
+	edit(ann, "Second", second, "ann's too")
+	edit(ben, "Ben's", second, "ben's")
+	_, err := l.Undo(ctx, ann)
+	var conflict *live.Conflict
+	require.ErrorAs(t, err, &conflict)
+	assert.ErrorIs(t, l.StepPast(ctx, "a", store.Undo, "Another"), live.ErrNothingToDo, "only what is named")
+	require.NoError(t, l.StepPast(ctx, "a", store.Undo, "Second"))
+	undo, redo := steps(t, l)
+	assert.Equal(t, "First", undo)
+	assert.Empty(t, redo)
+	_, err = l.Undo(ctx, ann)
+	require.NoError(t, err)
+	assert.Equal(t, before, titleOf(l, first))
+	assert.Equal(t, "ben's", titleOf(l, second))
+	assert.ErrorIs(t, l.StepPast(ctx, "a", store.Undo, ""), live.ErrNothingToDo)
+}

@@ -99,6 +99,30 @@ func (l *Line) Redo(ctx context.Context, by Author) (Update, error) {
 	return l.step(ctx, by, store.Redo)
 }
 
+// StepPast leaves what a client's next undo or redo is about as it is, where it cannot be taken
+// back or done again, and goes on to the one before. label is what it is called by whoever
+// asks: another one is not stepped past. After a restart it is there again.
+func (l *Line) StepPast(ctx context.Context, client string, sort store.Sort, label string) error {
+	if err := l.writing.take(ctx); err != nil {
+		return err
+	}
+	defer l.writing.Unlock()
+	h, err := l.historyOf(ctx, client)
+	if err != nil {
+		return err
+	}
+	steps := &h.undo
+	if sort == store.Redo {
+		steps = &h.redo
+	}
+	n := len(*steps)
+	if n == 0 || (*steps)[n-1].label != label {
+		return ErrNothingToDo
+	}
+	*steps = (*steps)[:n-1]
+	return nil
+}
+
 func (l *Line) step(ctx context.Context, by Author, sort store.Sort) (Update, error) {
 	return updated(l.once(ctx, by, l.state.Load().Revision, func(*behind) (Done, error) {
 		update, err := l.stepInTurn(ctx, by, sort)

@@ -198,3 +198,28 @@ test('iterations that have ended are closed at once, in three clicks', async ({ 
   await page.getByRole('button', { name: /^Undo/ }).click()
   await expect(line).toHaveText(names)
 })
+
+test('undo steps past what somebody else has changed since', async ({ plan, server }) => {
+  await block(plan, 'LC-20').click()
+  await plan.keyboard.press(']')
+  await expect(plan.getByRole('group', { name: /^LC·15:/ }).locator('[data-block="LC-20"]')).toBeVisible()
+  await block(plan, 'LC-19').click()
+  await plan.keyboard.press('u')
+  await expect(plan.locator('[data-row="LC-19"]')).toBeVisible()
+  const place = await plan.request.post(`${server.url}/api/v1/programs/1/do/place`, {
+    data: {
+      client: 'other',
+      revision: 2,
+      intent: { label: 'Place', placements: [{ item: 'LC-19', iteration: 'LC-i17' }] },
+    },
+  })
+  expect(place.ok()).toBe(true)
+  await expect(plan.getByRole('group', { name: /^LC·17:/ }).locator('[data-block="LC-19"]')).toBeVisible()
+  await plan.keyboard.press('Control+z')
+  const dialog = plan.getByRole('dialog', { name: 'This cannot be taken back' })
+  await expect(dialog).toContainText('LC-19')
+  await plan.keyboard.press('Enter')
+  await expect(dialog).toBeHidden()
+  await plan.keyboard.press('Control+z')
+  await expect(plan.getByRole('group', { name: /^LC·14:/ }).locator('[data-block="LC-20"]')).toBeVisible()
+})

@@ -9,6 +9,7 @@ import { answer, client } from './api/client'
 import AppBar from './frame/AppBar.vue'
 import EndedLine from './frame/EndedLine.vue'
 import StandingStrip from './frame/StandingStrip.vue'
+import StuckDialog from './frame/StuckDialog.vue'
 import { router } from './router'
 import { keysRest } from '@/ui/keysRest'
 import { useKeepFocus } from '@/ui/useKeepFocus'
@@ -112,6 +113,7 @@ watch(
         <EndedLine />
         <RouterView />
         <ProposalDialog v-if="proposes" />
+        <StuckDialog />
       </template>
       <main v-else class="state" :aria-busy="store.status === 'loading'">
         <template v-if="store.status === 'loading'">

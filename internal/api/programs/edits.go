@@ -10,6 +10,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/internal/api/door"
 	"jantrel/internal/live"
+	"jantrel/internal/store"
 )
 
 type changesRequest struct {
@@ -70,6 +71,29 @@ func (s stage) edits(api huma.API) {
 	}
 	step("undo", "Take back this page's last edit", (*live.Line).Undo)
 	step("redo", "Do again what undo took back", (*live.Line).Redo)
+	huma.Register(api, huma.Operation{
+		OperationID: "step-past", Method: http.MethodPost, Path: "/api/v1/programs/{id}/step-past", Summary: "Leave as it is what undo or redo is stuck at, and go on to what is before it",
+		Errors: []int{http.StatusNotFound, http.StatusConflict},
+	}, func(ctx context.Context, in *struct {
+		door.ProgramID
+		Body struct {
+			door.Client
+			What  store.Sort `json:"what" enum:"undo,redo"`
+			Label string     `json:"label" maxLength:"1000" doc:"What is stepped past, as it is called"`
+		}
+	}) (*struct{ Body door.Steps }, error) {
+		p, who, err := s.OpenAs(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		by := s.Author(ctx, who, in.Body.Client.Client)
+		if err := p.StepPast(ctx, by.Client, in.Body.What, in.Body.Label); err != nil {
+			return nil, s.Problem(ctx, err)
+		}
+		out := &struct{ Body door.Steps }{}
+		out.Body, err = s.Steps(ctx, p, by)
+		return out, err
+	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-steps", Method: http.MethodGet, Path: "/api/v1/programs/{id}/steps", Summary: "What undo and redo would do",
 	}, func(ctx context.Context, in *struct {

@@ -305,14 +305,39 @@ export const useProgram = defineStore('program', () => {
   const iterationName = (team: string, key: string): string =>
     teams.value.get(team)?.iterations?.find((it) => it.key === key)?.name ?? key
 
+  /** What undo or redo is stuck at: it cannot be taken back or done again, and why. */
+  const stuck = ref<{ which: 'undo' | 'redo'; label: string; why: string }>()
   const step = (which: 'undo' | 'redo') => {
     const path = { id: id.value }
     const body = { client: clientId }
-    return send(() =>
-      once((header) =>
-        answer(client.POST(`/api/v1/programs/{id}/${which}`, { params: { path, header }, body })),
-      ),
+    const label = which === 'undo' ? undoLabel.value : redoLabel.value
+    return send(
+      () =>
+        once((header) =>
+          answer(client.POST(`/api/v1/programs/{id}/${which}`, { params: { path, header }, body })),
+        ),
+      (problem) => {
+        if (!label || (problem?.status !== 409 && problem?.status !== 422)) return false
+        stuck.value = { which, label, why: problem.detail ?? '' }
+        return true
+      },
     )
+  }
+  /** Leaves what undo or redo is stuck at as it is, and goes on to the one before. */
+  async function stepPast(): Promise<void> {
+    const at = stuck.value
+    stuck.value = undefined
+    if (!at) return
+    const body = { client: clientId, what: at.which, label: at.label }
+    try {
+      const steps = await answer(
+        client.POST('/api/v1/programs/{id}/step-past', { params: { path: { id: id.value } }, body }),
+      )
+      undoLabel.value = steps.undo
+      redoLabel.value = steps.redo
+    } catch (error) {
+      notice.value = { text: wordsOf(error), severity: 'error' }
+    }
   }
   const undo = () => step('undo')
   const redo = () => step('redo')
@@ -370,6 +395,8 @@ export const useProgram = defineStore('program', () => {
     mean,
     undo,
     redo,
+    stuck,
+    stepPast,
     setItem,
     reason,
     fits,
