@@ -14,6 +14,7 @@ import (
 	"jantrel/core/backlog"
 	"jantrel/core/cadence"
 	"jantrel/core/calendar"
+	"jantrel/core/capacity"
 	"jantrel/core/gate"
 	"jantrel/core/intake"
 	"jantrel/core/plan"
@@ -221,4 +222,30 @@ func TestResumeIterations(t *testing.T) {
 	again, err := resume.Plan(s)
 	require.NoError(t, err)
 	assert.Empty(t, again.Changes)
+}
+
+// What is agreed on for all is what is suggested for each.
+func TestAgreeOnAll(t *testing.T) {
+	s := stateOf(demo.Program(sample.Today))
+	planned, err := act.AgreeOn{Team: "LC", Confidence: 0.85}.Plan(s)
+	require.NoError(t, err)
+	next, _, err := gate.Try(s.Plan, planned.Changes)
+	require.NoError(t, err)
+	figures := capacity.Of(s.Plan)[0]
+	agreed := 0
+	for i, it := range next.Program.Teams[0].Iterations {
+		before := s.Program.Teams[0].Iterations[i]
+		if it.State == program.Closed || it.End < s.Today {
+			assert.Equal(t, before, it, "what is over stays")
+			continue
+		}
+		agreed++
+		assert.InDelta(t, capacity.Suggest(&s.Program.Teams[0], figures, i).Amounts[2], *it.Capacity, 0.051)
+		assert.Contains(t, it.CapacityNote, "85 %")
+	}
+	assert.Greater(t, agreed, 5)
+	_, err = act.AgreeOn{Team: "LC", Confidence: 0.8}.Plan(s)
+	assert.ErrorContains(t, err, "not at 0.8")
+	_, err = act.AgreeOn{Team: "no", Confidence: 0.85}.Plan(s)
+	assert.ErrorContains(t, err, `no team "no"`)
 }

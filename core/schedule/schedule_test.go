@@ -263,3 +263,15 @@ func BenchmarkDraft500(b *testing.B) {
 func BenchmarkDraft5000(b *testing.B) {
 	benchmarkDraft(b, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 6000})
 }
+
+// That an item is too large for a team that carries nothing is said of the team.
+func TestATeamWithoutVelocityIsNamed(t *testing.T) {
+	size := 3.0
+	it := program.Iteration{Key: "A1", Start: calendar.MustParse("2027-03-08"), End: calendar.MustParse("2027-03-21")}
+	p := program.Program{Name: "X", Teams: []program.Team{{Key: "A", Name: "Alpha", Unit: program.Points, Iterations: []program.Iteration{it}}},
+		Items: []program.Item{{Key: "I", Title: "I", Kind: program.Story, Team: "A", Size: &size}}}.Normal()
+	d := schedule.Draft(plan.Of(p), schedule.Options{Today: calendar.MustParse("2027-03-01")})
+	require.Len(t, d.Unplaced, 1)
+	assert.Equal(t, "A", d.Unplaced[0].Why.Team)
+	assert.Equal(t, "Alpha has no velocity and no capacity, so its iterations carry nothing", d.Unplaced[0].Why.Text)
+}

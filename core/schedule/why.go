@@ -10,12 +10,13 @@ import (
 )
 
 // Why is the reason for a place, or for having none. Code is for programs, Text
-// for people; Item, Iteration and Cycle are what the text speaks of.
+// for people; Item, Iteration, Cycle and Team are what the text speaks of.
 type Why struct {
 	Code      string   `json:"code"`
 	Item      string   `json:"item,omitempty"`
 	Iteration string   `json:"iteration,omitempty"`
 	Cycle     []string `json:"cycle,omitempty"`
+	Team      string   `json:"team,omitempty"` // where it is the team that lacks something
 	Text      string   `json:"text"`
 }
 
@@ -86,6 +87,9 @@ func (m *model) neverAlone(n int) *Why {
 	for _, s := range m.usable[node.team] {
 		largest = max(largest, m.slots[node.team][s].capacity*m.fillTo[node.team])
 		lastStart = max(lastStart, m.slots[node.team][s].Start)
+	}
+	if node.size > eps && largest <= eps {
+		return &Why{Code: WhyTooLarge, Team: m.p.Teams[node.team].Key, Text: m.p.Teams[node.team].Name + " has no velocity and no capacity, so its iterations carry nothing"}
 	}
 	if node.size > largest+eps {
 		return &Why{Code: WhyTooLarge, Text: fmt.Sprintf("Larger than any iteration can carry: the largest takes %s", number(largest))}

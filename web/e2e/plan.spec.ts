@@ -223,3 +223,14 @@ test('undo steps past what somebody else has changed since', async ({ plan, serv
   await plan.keyboard.press('Control+z')
   await expect(plan.getByRole('group', { name: /^LC·14:/ }).locator('[data-block="LC-20"]')).toBeVisible()
 })
+
+test('what a draft leaves unplaced is listed with its reason and what mends it', async ({ plan }) => {
+  await plan.keyboard.press('s')
+  const left = plan.getByRole('button', { name: /^\d+, why$/ })
+  await left.press('Enter')
+  const list = plan.getByRole('list', { name: 'Left unplaced' })
+  const row = list.getByRole('listitem').filter({ hasText: 'LC-16' })
+  await expect(row).toContainText('Has no size')
+  await row.getByRole('button', { name: 'Size it' }).press('Enter')
+  await expect(plan.getByRole('region', { name: 'Item LC-16' })).toBeVisible()
+})

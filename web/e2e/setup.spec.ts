@@ -117,7 +117,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
   ]) {
     await type(name)
     await tabToField('Due')
-    await type(`${month}25${year}`)
+    await type(`25.${month}.${year}`)
     await press('Enter')
     await expect(page.getByRole('button', { name: new RegExp(`^${name}`) })).toBeVisible()
   }
@@ -316,6 +316,13 @@ test('an iteration is left out of velocity with a reason, and a suggestion agree
   await expect(page.getByRole('row', { name: /^LC·11/ })).toContainText('by hand')
   await page.getByRole('button', { name: 'What changed' }).click()
   await expect(page.getByRole('heading', { name: /^Agree on .* for LC·11/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Agree on 85 % for all coming iterations' }).press('Enter')
+  const dialog = page.getByRole('dialog', { name: 'Agree on 85 % for all coming iterations of Lamp Control' })
+  await expect(dialog.getByRole('row', { name: /^First Light/ })).toContainText('%')
+  await dialog.getByRole('button', { name: 'Apply' }).press('Enter')
+  for (const n of [11, 12, 13])
+    await expect(page.getByRole('row', { name: new RegExp(`^LC·${n}`) })).toContainText('by hand')
 })
 
 test('who may not change a thing sees it dimmed', async ({ page, server }) => {

@@ -167,6 +167,7 @@ test('F6 goes from region to region, and the skylines take the keyboard', async 
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
   await page.keyboard.press('Escape')
+  await page.locator('[aria-modal="true"]').waitFor({ state: 'detached' })
   await page.keyboard.press('Shift+F6')
   expect(await inside('.scroller')).toBe(true)
 })

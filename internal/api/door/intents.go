@@ -2,6 +2,7 @@ package door
 
 import (
 	"context"
+	"errors"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -88,10 +89,13 @@ func Say[I any](ctx context.Context, d *Door, name string, in *Request[I], meant
 		out.Body = proposed(proposal)
 		if m.Landings && len(proposal.Changes) > 0 {
 			before, after, err := l.LandingsOf(ctx, proposal)
-			if err != nil {
+			switch {
+			case errors.Is(err, live.ErrBusy), errors.Is(err, live.ErrTooLong): // what it would do to the plan is known without
+			case err != nil:
 				return nil, d.Problem(ctx, err)
+			default:
+				out.Body.Landings = landed(before, after)
 			}
-			out.Body.Landings = landed(before, after)
 		}
 	} else {
 		done, err := l.Do(ctx, by, live.Request{Intent: meant, Base: m.Revision, Digest: m.Digest})

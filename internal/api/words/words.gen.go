@@ -10,6 +10,9 @@ var fields = map[string]map[string]string{
 	"act.AddPeople": {
 		"Text": "lines, one a person",
 	},
+	"act.AgreeOn": {
+		"Confidence": "0 to 1, one of capacity.Confidences",
+	},
 	"act.BreakDown": {
 		"Key":     "the feature",
 		"Pattern": "the pattern's key",
@@ -389,6 +392,9 @@ var fields = map[string]map[string]string{
 	},
 	"roles.Rule": {
 		"Field": "of set: what is set",
+	},
+	"schedule.Why": {
+		"Team": "where it is the team that lacks something",
 	},
 	"standing.Effects": {
 		"Broken":     "broken needs",

@@ -487,6 +487,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/agree-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Agree on the suggested capacity of all coming iterations of a team */
+        post: operations["do-agree-on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/break-down": {
         parameters: {
             query?: never;
@@ -1617,6 +1634,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestAgreeOnBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AgreeOn"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestBreakDownBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2123,6 +2156,14 @@ export interface components {
         };
         "act.AddTeam": {
             team: components["schemas"]["program.Team"];
+        };
+        "act.AgreeOn": {
+            /**
+             * Format: double
+             * @description 0 to 1, one of capacity.Confidences
+             */
+            confidence: number;
+            team: string;
         };
         "act.BreakDown": {
             /** @description The feature */
@@ -3602,6 +3643,8 @@ export interface components {
             cycle?: string[];
             item?: string;
             iteration?: string;
+            /** @description Where it is the team that lacks something */
+            team?: string;
             text: string;
         };
         "server.AuditPage": {
@@ -5353,6 +5396,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestAddTeamBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-agree-on": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestAgreeOnBody"];
             };
         };
         responses: {

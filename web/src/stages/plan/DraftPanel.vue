@@ -2,7 +2,9 @@
 import { useVirtualList } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Drafted } from '@/api/types'
 import { shortDate, toDay } from '@/ui/dates'
 import { count, days, percent } from '@/ui/format'
 import { useDraft, type Proposal } from './draft'
@@ -57,7 +59,42 @@ const counts = computed(() => {
   ]
 })
 
-function look(p: Proposal): void {
+/** What stands in the list: the moves, or what the draft found no place for. */
+const showing = ref<'moves' | 'unplaced'>('moves')
+watch(
+  () => draft.drafted,
+  () => (showing.value = 'moves'),
+)
+const router = useRouter()
+const inBacklog = (item: string) =>
+  router.push({ name: 'backlog', params: { id: store.id }, query: { item } })
+const inSetUp = (tab: string) => router.push({ name: `set-up-${tab}`, params: { id: store.id } })
+type Left = Drafted['draft']['unplaced'][number]
+/** What would mend that an item has no place, and where that is done. */
+function remedy({ item, why }: Left): { text: string; go: () => unknown } | undefined {
+  const there = () => inBacklog(item)
+  switch (why.code) {
+    case 'no-size':
+      return { text: 'Size it', go: there }
+    case 'no-team':
+      return { text: 'Give it a team', go: there }
+    case 'too-large':
+      return why.team
+        ? { text: 'Give the team a velocity', go: () => inSetUp('teams') }
+        : { text: 'Split it', go: there }
+    case 'not-before-last':
+    case 'cycle':
+      return { text: 'See it in the backlog', go: there }
+    case 'no-room':
+      return { text: 'See the calendar', go: () => inSetUp('calendar') }
+    case 'waits-for-unplaced':
+      return { text: `See ${why.item}`, go: () => inBacklog(why.item ?? item) }
+    default:
+      return undefined
+  }
+}
+
+function look(p: { item: string }): void {
   plan.select(p.item)
   plan.reveal(p.item)
 }
@@ -102,7 +139,17 @@ function look(p: Proposal): void {
           <template v-for="c in counts" :key="c.name">
             <dt class="quiet">{{ c.name }}</dt>
             <dd>
-              <b>{{ c.text }}</b> <span class="quiet small">{{ c.note }}</span>
+              <button
+                v-if="c.name === 'Left unplaced' && draft.drafted?.draft.unplaced.length"
+                class="link"
+                :aria-pressed="showing === 'unplaced'"
+                @click="showing = showing === 'unplaced' ? 'moves' : 'unplaced'"
+              >
+                <b>{{ c.text }}</b>, {{ showing === 'unplaced' ? 'back to the moves' : 'why' }}
+              </button>
+              <template v-else>
+                <b>{{ c.text }}</b> <span class="quiet small">{{ c.note }}</span>
+              </template>
             </dd>
           </template>
           <template v-for="e in effects" :key="e.name">
@@ -141,9 +188,18 @@ function look(p: Proposal): void {
           @click="draft.accept()"
         />
       </header>
-      <p v-if="draft.drafted && !draft.proposals.length" class="quiet">
+      <p v-if="draft.drafted && !draft.proposals.length && showing === 'moves'" class="quiet">
         This draft would move nothing: the plan already stands where it would put it.
       </p>
+      <ul v-else-if="showing === 'unplaced'" class="rows left" aria-label="Left unplaced">
+        <li v-for="x in draft.drafted?.draft.unplaced" :key="x.item" class="row">
+          <button class="link" :title="store.items.get(x.item)?.title" @click="look(x)">
+            <b>{{ x.item }}</b> {{ store.items.get(x.item)?.title }}
+          </button>
+          <span class="why" :title="x.why.text">{{ x.why.text }}</span>
+          <button v-if="remedy(x)" class="chip" @click="remedy(x)?.go()">{{ remedy(x)?.text }}</button>
+        </li>
+      </ul>
       <div v-else v-bind="containerProps" class="rows" tabindex="-1">
         <div v-bind="wrapperProps">
           <div v-for="{ data: p } in list" :key="p.item" class="row">
@@ -263,6 +319,17 @@ header {
   align-items: center;
   height: 26px;
   border-bottom: 1px solid var(--rule);
+}
+
+.left {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  overflow: auto;
+}
+
+.left .row {
+  grid-template-columns: minmax(80px, 1fr) minmax(120px, 1.3fr) auto;
 }
 
 .row > * {

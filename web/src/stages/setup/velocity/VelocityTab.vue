@@ -207,7 +207,17 @@ const agreeVelocity = () => {
         <tr>
           <th>Iteration</th>
           <th class="n">Member-days there</th>
-          <th v-for="c in confidences" :key="c" class="n">{{ c }} % sure of</th>
+          <th v-for="c in confidences" :key="c" class="n">
+            {{ c }} % sure of
+            <button
+              v-if="mayIteration"
+              class="link small"
+              :aria-label="`Agree on ${c} % for all coming iterations`"
+              @click="setUp.propose({ do: 'agree-on', team: team.key, confidence: c / 100 })"
+            >
+              for all…
+            </button>
+          </th>
           <th>Now</th>
           <th>From</th>
         </tr>
@@ -247,7 +257,8 @@ const agreeVelocity = () => {
       What the team completes or more with these odds, from its pace ({{
         velocity?.coming[0] ? Math.round(velocity.coming[0].pace * 100) / 100 : 'no'
       }}
-      {{ team.unit }} a member-day) and who is there. A click agrees on it for that iteration.
+      {{ team.unit }} a member-day) and who is there. A click agrees on it for that iteration, “for all” for
+      every one to come.
     </p>
   </div>
   <p v-else class="quiet none">There are no teams yet.</p>
