@@ -161,8 +161,11 @@ function look(p: { item: string }): void {
     </div>
     <div class="moves">
       <header>
-        <h2>{{ count(draft.proposals.length, 'move') }}</h2>
-        <span class="quiet small">nothing moves before you accept</span>
+        <template v-if="showing === 'moves'">
+          <h2>{{ count(draft.proposals.length, 'move') }}</h2>
+          <span class="quiet small">nothing moves before you accept</span>
+        </template>
+        <h2 v-else>{{ count(draft.drafted?.draft.unplaced.length ?? 0, 'item') }} left unplaced</h2>
         <span class="gap" />
         <Button
           size="small"
