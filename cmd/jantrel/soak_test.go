@@ -1,7 +1,6 @@
 package main_test
 
 import (
-	"archive/zip"
 	"bufio"
 	"bytes"
 	"context"
@@ -31,6 +30,7 @@ import (
 	"jantrel/core/sample"
 	"jantrel/internal/account"
 	"jantrel/internal/demo"
+	"jantrel/internal/exchange/exchangetest"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -387,24 +387,7 @@ func middle(list []int) int {
 // sheet is an XLSX file of one sheet, with shared texts.
 func sheet(t *testing.T, rows, shared string) []byte {
 	t.Helper()
-	var file bytes.Buffer
-	archive := zip.NewWriter(&file)
-	const of = "http://schemas.openxmlformats.org/"
-	office := of + "officeDocument/2006/relationships"
-	main := of + "spreadsheetml/2006/main"
-	for name, text := range map[string]string{
-		"[Content_Types].xml":        `<Types xmlns="` + of + `package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/></Types>`,
-		"_rels/.rels":                `<Relationships xmlns="` + of + `package/2006/relationships"><Relationship Id="r1" Type="` + office + `/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
-		"xl/workbook.xml":            `<workbook xmlns="` + main + `" xmlns:r="` + office + `"><sheets><sheet name="S" sheetId="1" r:id="r1"/></sheets></workbook>`,
-		"xl/_rels/workbook.xml.rels": `<Relationships xmlns="` + of + `package/2006/relationships"><Relationship Id="r1" Type="` + office + `/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="r2" Type="` + office + `/sharedStrings" Target="sharedStrings.xml"/></Relationships>`,
-		"xl/worksheets/sheet1.xml":   `<worksheet xmlns="` + main + `"><sheetData>` + rows + `</sheetData></worksheet>`,
-		"xl/sharedStrings.xml":       `<sst xmlns="` + main + `">` + shared + `</sst>`,
-	} {
-		part, err := archive.Create(name)
-		require.NoError(t, err)
-		_, err = part.Write([]byte(text))
-		require.NoError(t, err)
-	}
-	require.NoError(t, archive.Close())
-	return file.Bytes()
+	file, err := exchangetest.Workbook(rows, shared)
+	require.NoError(t, err)
+	return file
 }

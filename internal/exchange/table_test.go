@@ -17,6 +17,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/exchange"
+	"jantrel/internal/exchange/exchangetest"
 )
 
 func enterable() []string {
@@ -151,26 +152,12 @@ func BenchmarkReadSheet20000Rows(b *testing.B) {
 	}
 }
 
-// workbook is an XLSX file with these parts beside those that every one has.
+// workbook is an XLSX file of one sheet, with shared texts.
 func workbook(t *testing.T, sheet, shared string) []byte {
 	t.Helper()
-	var file bytes.Buffer
-	archive := zip.NewWriter(&file)
-	for name, text := range map[string]string{
-		"[Content_Types].xml":        `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/><Override PartName="/xl/sharedStrings.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sharedStrings+xml"/></Types>`,
-		"_rels/.rels":                `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
-		"xl/workbook.xml":            `<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>`,
-		"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/></Relationships>`,
-		"xl/worksheets/sheet1.xml":   `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>` + sheet + `</sheetData></worksheet>`,
-		"xl/sharedStrings.xml":       `<sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">` + shared + `</sst>`,
-	} {
-		part, err := archive.Create(name)
-		require.NoError(t, err)
-		_, err = part.Write([]byte(text))
-		require.NoError(t, err)
-	}
-	require.NoError(t, archive.Close())
-	return file.Bytes()
+	file, err := exchangetest.Workbook(sheet, shared)
+	require.NoError(t, err)
+	return file
 }
 
 // A few kilobytes must not become gigabytes.
