@@ -16,7 +16,7 @@ type Rate struct {
 // where three or more count; else what was agreed; else what its next iteration
 // could carry were nobody away.
 func Rates(p *plan.Plan) []Rate {
-	figures := Of(p)
+	figures, histories := Of(p), Histories(p)
 	lengths := map[string]int{}
 	for _, c := range p.Cadences {
 		lengths[c.Key] = c.LengthDays
@@ -29,7 +29,7 @@ func Rates(p *plan.Plan) []Rate {
 		if team.Cadence == "" && last >= 0 {
 			r.Days = team.Iterations[last].Span().Days()
 		}
-		n, average, _ := Normalised(History(team, figures[t]))
+		n, average, _ := Normalised(histories[t])
 		switch {
 		case n >= history && average > 0:
 			r.Velocity, r.Basis, r.Samples = average, Measured, n

@@ -6,6 +6,7 @@ import (
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -52,6 +53,19 @@ func History(t *program.Team, figures []Figure) []Past {
 	}
 	return history
 }
+
+var histories = plan.OnceOfCalendar(func(p *plan.Plan) [][]Past {
+	figures := Of(p)
+	all := make([][]Past, len(p.Teams))
+	for t := range p.Teams {
+		all[t] = History(&p.Teams[t], figures[t])
+	}
+	return all
+})
+
+// Histories returns the History of each team of a plan. It is shared: who asks must not write
+// to it.
+func Histories(p *plan.Plan) [][]Past { return histories(p) }
 
 // PaceSamples returns the team's past velocity normalised by days worked: units
 // completed ÷ member-days worked, one for each closed iteration that counts,

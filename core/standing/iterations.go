@@ -53,7 +53,7 @@ func (x *TeamFacts) same(as *TeamFacts) bool {
 }
 
 func (f *Facts) iterations(p *plan.Plan, today program.Date) {
-	figures := capacity.Of(p)
+	figures, histories := capacity.Of(p), capacity.Histories(p)
 	loads := p.Loads()
 	for t := range p.Teams {
 		team := &p.Teams[t]
@@ -76,13 +76,12 @@ func (f *Facts) iterations(p *plan.Plan, today program.Date) {
 			}
 		}
 		state.Ended = cadence.EndedOf(team, today)
-		history := capacity.History(team, figures[t])
-		for _, past := range history {
+		for _, past := range histories[t] {
 			if past.Counts {
 				state.Pace = append(state.Pace, past.Normalised)
 			}
 		}
-		_, state.Mean, state.Spread = capacity.Normalised(history)
+		_, state.Mean, state.Spread = capacity.Normalised(histories[t])
 		f.Teams = append(f.Teams, state)
 	}
 }

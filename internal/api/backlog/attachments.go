@@ -103,7 +103,7 @@ func (s stage) mayAttach(ctx context.Context, id int64, item string) error {
 		return err
 	}
 	state := p.State()
-	if _, ok := state.Index().Tree().Index[item]; !ok {
+	if _, ok := state.Tree().Index[item]; !ok {
 		return huma.Error404NotFound("There is no item " + item + ".")
 	}
 	change := program.SetTo(program.Ref{Kind: program.KindItem, Key: item}, roles.Attachments, nil)
@@ -129,7 +129,7 @@ func (s stage) mayRemove(ctx context.Context, id int64, item string) error {
 	if err != nil {
 		return err
 	}
-	if _, ok := l.State().Index().Tree().Index[item]; ok {
+	if _, ok := l.State().Tree().Index[item]; ok {
 		return s.mayAttach(ctx, id, item)
 	}
 	_, err = s.manages(ctx, id)

@@ -45,10 +45,10 @@ const (
 func setUpOf(state *live.State) SetUp {
 	p := state.Program
 	out := SetUp{Revision: state.Revision, Breaks: cadence.Breaks(p), Stalled: cadence.Stalled(p, state.Today), People: people.Commitments(p, state.Today), Teams: []TeamVelocity{}}
-	figures := capacity.Of(state.Plan)
+	figures, histories := capacity.Of(state.Plan), capacity.Histories(state.Plan)
 	for t := range p.Teams {
 		team := &p.Teams[t]
-		v := TeamVelocity{Team: team.Key, History: capacity.History(team, figures[t]), Coming: []capacity.Suggestion{}}
+		v := TeamVelocity{Team: team.Key, History: histories[t], Coming: []capacity.Suggestion{}}
 		if v.History == nil {
 			v.History = []capacity.Past{}
 		}
