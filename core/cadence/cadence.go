@@ -43,15 +43,20 @@ const maxResumed = 600
 func Stalled(p program.Program, today program.Date) []string {
 	stalled := []string{}
 	for i := range p.Teams {
-		t := &p.Teams[i]
-		if c := cadenceOf(p, t.Cadence); c == nil || c.Ahead == 0 || c.LengthDays < 1 {
-			continue
-		}
-		if leftAlone(t, today) {
+		if t := &p.Teams[i]; keptAhead(p, t) != nil && leftAlone(t, today) {
 			stalled = append(stalled, t.Key)
 		}
 	}
 	return stalled
+}
+
+// keptAhead returns the cadence that keeps iterations of a team ahead; nil where none does.
+func keptAhead(p program.Program, t *program.Team) *program.Cadence {
+	c := cadenceOf(p, t.Cadence)
+	if c == nil || c.Ahead == 0 || c.LengthDays < 1 {
+		return nil
+	}
+	return c
 }
 
 // leftAlone reports whether a team's last iteration ended too long ago to go on by itself.
@@ -65,21 +70,19 @@ func leftAlone(t *program.Team, today program.Date) bool {
 // would be very many: the day that plans are seen on is then wrong, or the team better begun
 // anew.
 func Resume(p program.Program, today program.Date, teams []string) ([]program.Change, error) {
-	resumed := map[string]bool{}
-	for _, key := range Stalled(p, today) {
-		resumed[key] = slices.Contains(teams, key)
-	}
+	resumed := func(t *program.Team) bool { return slices.Contains(teams, t.Key) && leftAlone(t, today) }
 	for i := range p.Teams {
 		t := &p.Teams[i]
-		if !resumed[t.Key] {
+		c := keptAhead(p, t)
+		if c == nil || !resumed(t) {
 			continue
 		}
-		c, last := cadenceOf(p, t.Cadence), lastOf(t)
+		last := lastOf(t)
 		if n := int(today-last.End)/c.LengthDays + c.Ahead; n > maxResumed {
 			return nil, fmt.Errorf("the last iteration of %s ended on %s, and until today, %s, that would be %d more; at most %d are made at once. Is the day right?", t.Name, last.End, today, n, maxResumed)
 		}
 	}
-	return keep(p, today, func(t *program.Team) bool { return resumed[t.Key] }), nil
+	return keep(p, today, resumed), nil
 }
 
 // keep extends the teams that are wanted.
@@ -88,8 +91,8 @@ func keep(p program.Program, today program.Date, wanted func(*program.Team) bool
 	names := newNamer(p)
 	for i := range p.Teams {
 		before := &p.Teams[i]
-		c := cadenceOf(p, before.Cadence)
-		if c == nil || c.Ahead == 0 || c.LengthDays < 1 || !wanted(before) {
+		c := keptAhead(p, before)
+		if c == nil || !wanted(before) {
 			continue
 		}
 		after := *before

@@ -135,10 +135,8 @@ func only(changes []program.Change, _ []cadence.Ending, err error) ([]program.Ch
 func TestCloseEndedGoesOnInTheOneUnderWay(t *testing.T) {
 	p := harbour()
 	later := day("2027-04-14") // A·2 ended on 28 March, A·3 on 11 April; A·4 is under way
-	assert.Empty(t, cadence.Ended(p, day("2027-03-28")))
-	ended := cadence.Ended(p, later)
-	require.Len(t, ended, 2)
-	assert.Equal(t, []string{"A-i2", "A-i3"}, []string{ended[0].Iteration, ended[1].Iteration})
+	assert.Empty(t, cadence.EndedOf(&p.Teams[0], day("2027-03-28")))
+	assert.Equal(t, []string{"A-i2", "A-i3"}, cadence.EndedOf(&p.Teams[0], later))
 	changes, endings, err := cadence.CloseEnded(p, later, []string{"A"})
 	next := apply(t, p, changes, err)
 	its := next.Teams[0].Iterations
@@ -153,7 +151,7 @@ func TestCloseEndedGoesOnInTheOneUnderWay(t *testing.T) {
 	assert.Equal(t, 5.0, endings[0].Completed)
 	assert.Equal(t, "A-i4", endings[0].Into)
 	assert.Equal(t, endings[1].Committed, *its[2].Committed)
-	assert.Empty(t, cadence.Ended(next, later))
+	assert.Empty(t, cadence.EndedOf(&next.Teams[0], later))
 
 	changes, _, err = cadence.CloseEnded(p, later, nil)
 	require.NoError(t, err)

@@ -8,8 +8,8 @@ import (
 	"jantrel/core/program"
 )
 
-// Ending is an iteration that is over or is closed: what is noted of it, and where what is
-// not done goes on.
+// Ending is an iteration that is closed: what is noted of it, and where what is not done goes
+// on.
 type Ending struct {
 	Team      string
 	Iteration string
@@ -19,19 +19,6 @@ type Ending struct {
 	Open      int    // items that are not done
 	Into      string // the iteration that they go on in; empty: none
 	IntoName  string
-}
-
-// Ended lists the iterations whose last day has gone by and that are not closed, by team,
-// oldest first. Nothing is noted of them yet.
-func Ended(p program.Program, today program.Date) []Ending {
-	var ended []Ending
-	for i := range p.Teams {
-		t := &p.Teams[i]
-		for _, key := range EndedOf(t, today) {
-			ended = append(ended, Ending{Team: t.Key, Iteration: key})
-		}
-	}
-	return ended
 }
 
 // EndedOf lists the keys of a team's iterations that are over and not closed, oldest first.

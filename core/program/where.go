@@ -27,7 +27,7 @@ func PlaceInWords(path string, thing any) string {
 		return ""
 	}
 	var said []string
-	fields := kindFields(KindProgram)
+	fields := registry[KindProgram].Fields
 	for i, part := range strings.Split(path, ".") {
 		name, index, indexed := cutIndex(part)
 		var field Field
@@ -78,39 +78,31 @@ func (ps Problems) inWords(p Program) Problems {
 func (p Program) first(path string) any {
 	part, _, _ := strings.Cut(path, ".")
 	name, index, indexed := cutIndex(part)
-	value := reflect.ValueOf(p)
-	for i := range value.NumField() {
-		tag, _, _ := strings.Cut(value.Type().Field(i).Tag.Get("json"), ",")
-		if tag != name {
-			continue
-		}
-		found := value.Field(i)
-		if indexed {
-			if found.Kind() != reflect.Slice || index >= found.Len() {
-				return nil
-			}
-			found = found.Index(index)
-		}
-		text, err := json.Marshal(found.Interface())
-		var thing any
-		if err != nil || json.Unmarshal(text, &thing) != nil {
+	field, ok := fieldOf(reflect.TypeFor[Program](), name)
+	if !ok {
+		return nil
+	}
+	found := reflect.ValueOf(p).FieldByIndex(field.Index)
+	if indexed {
+		if found.Kind() != reflect.Slice || index >= found.Len() {
 			return nil
 		}
-		return thing
+		found = found.Index(index)
 	}
-	return nil
+	text, err := json.Marshal(found.Interface())
+	var thing any
+	if err != nil || json.Unmarshal(text, &thing) != nil {
+		return nil
+	}
+	return thing
 }
 
-func kindFields(kind Kind) []Field {
-	return Kinds[slices.IndexFunc(Kinds, func(k KindInfo) bool { return k.Kind == kind })].Fields
-}
-
-func kindOfList(list string) (KindInfo, bool) {
+func kindOfList(list string) (*KindInfo, bool) {
 	at := slices.IndexFunc(Kinds, func(k KindInfo) bool { return k.List == list && list != "" })
 	if at < 0 {
-		return KindInfo{}, false
+		return nil, false
 	}
-	return Kinds[at], true
+	return &Kinds[at], true
 }
 
 // cutIndex takes a part of a path apart: items[3] is items and 3.

@@ -67,13 +67,14 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 
 // Later answers that somebody has to wait, and for how long.
 func Later(text string, wait time.Duration) error {
-	seconds := int((wait + time.Second - 1) / time.Second)
-	return huma.ErrorWithHeaders(huma.Error429TooManyRequests(text), http.Header{"Retry-After": {strconv.Itoa(seconds)}})
+	return huma.ErrorWithHeaders(huma.Error429TooManyRequests(text), http.Header{"Retry-After": {strconv.Itoa(wholeSeconds(wait))}})
 }
+
+func wholeSeconds(wait time.Duration) int { return int((wait + time.Second - 1) / time.Second) }
 
 // inSeconds says when to try again.
 func inSeconds(wait time.Duration) string {
-	seconds := int((wait + time.Second - 1) / time.Second)
+	seconds := wholeSeconds(wait)
 	if seconds == 1 {
 		return "Try again in a second."
 	}

@@ -125,6 +125,17 @@ type Backups struct {
 	List       []backups.Backup `json:"list" doc:"Newest first"`
 }
 
+// keeps refuses who may not look after backups, and all where they are made from the shell alone.
+func (s stage) keeps(ctx context.Context) error {
+	if err := s.ServerAdministrator(ctx); err != nil {
+		return err
+	}
+	if s.keeper == nil {
+		return huma.Error404NotFound("Backups are made from the server's shell here.")
+	}
+	return nil
+}
+
 func (s stage) backups(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-backups", Method: http.MethodGet, Path: "/api/v1/backups", Summary: "The backups that there are",
@@ -152,11 +163,8 @@ func (s stage) backups(api huma.API) {
 		OperationID: "make-backup", Method: http.MethodPost, Path: "/api/v1/backups", Summary: "Make a backup now; the oldest that is more than are kept goes",
 		DefaultStatus: http.StatusCreated, Errors: []int{http.StatusTooManyRequests}, Middlewares: huma.Middlewares{door.Endless},
 	}, func(ctx context.Context, _ *struct{}) (*struct{ Body backups.Backup }, error) {
-		if err := s.ServerAdministrator(ctx); err != nil {
+		if err := s.keeps(ctx); err != nil {
 			return nil, err
-		}
-		if s.keeper == nil {
-			return nil, huma.Error404NotFound("Backups are made from the server's shell here.")
 		}
 		made, err := s.keeper.Make(ctx)
 		switch {
@@ -177,11 +185,8 @@ func (s stage) backups(api huma.API) {
 	}, func(ctx context.Context, in *struct {
 		Name string `path:"name" maxLength:"80"`
 	}) (*huma.StreamResponse, error) {
-		if err := s.ServerAdministrator(ctx); err != nil {
+		if err := s.keeps(ctx); err != nil {
 			return nil, err
-		}
-		if s.keeper == nil {
-			return nil, huma.Error404NotFound("Backups are made from the server's shell here.")
 		}
 		file, err := s.keeper.Open(in.Name)
 		if errors.Is(err, backups.ErrNone) {

@@ -1,7 +1,8 @@
 import type { Landing } from '@/api/types'
 import { shortDate, type Day } from '@/ui/dates'
 
-export const dateAt = (landing: Landing | undefined, odds: number): string | undefined =>
+/** The date at given odds; undefined where it lies beyond what was played. */
+export const dateAt = (landing: Pick<Landing, 'dates'> | undefined, odds: number): string | undefined =>
   landing?.dates.find((d) => d.odds === odds)?.date
 
 /** "30 May – 13 Jun": from even odds to 85 %. */

@@ -63,19 +63,16 @@ function key(event: KeyboardEvent): void {
   }
 }
 
-const shown = computed(() => {
-  const day = parseDay(text.value, today()) ?? today()
-  const [y, m, d] = toDate(day).split('-').map(Number)
+/** The calendar's days are those of this machine's clock. */
+const local = (date: string): Date => {
+  const [y, m, d] = date.split('-').map(Number)
   return new Date(y, m - 1, d)
-})
-const from = computed(() => {
-  const [y, m, d] = (props.min ?? '').split('-').map(Number)
-  return props.min ? new Date(y, m - 1, d) : undefined
-})
+}
+const shown = computed(() => local(toDate(parseDay(text.value, today()) ?? today())))
+const from = computed(() => (props.min ? local(props.min) : undefined))
 async function choose(date: unknown): Promise<void> {
   if (!(date instanceof Date)) return
-  const two = (n: number) => String(n).padStart(2, '0')
-  text.value = dayText(`${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`)
+  text.value = dayText(toDate(Date.UTC(date.getFullYear(), date.getMonth(), date.getDate()) / 86_400_000))
   popover.value?.hide()
   take()
   await nextTick()

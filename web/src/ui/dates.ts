@@ -8,9 +8,10 @@ export const toDay = (date: string): Day => Date.parse(date + 'T00:00:00Z') / MS
 /** A day as the interface writes it: 2027-06-25. */
 export const toDate = (day: Day): string => asDate(day).toISOString().slice(0, 10)
 
-const asDate = (day: Day): Date => new Date(day * MS)
+/** Midnight of a day, in UTC. */
+export const asDate = (day: Day): Date => new Date(day * MS)
 
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+export const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 const longMonths = [
   'January',
   'February',

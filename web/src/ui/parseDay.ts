@@ -1,6 +1,4 @@
-import { shortDay, toDate, toDay, type Day } from './dates'
-
-const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
+import { asDate, months, shortDay, toDate, toDay, type Day } from './dates'
 
 /** How dates can be written, for whoever wrote something else. */
 export const dayHint = 'Write 12 Feb 2027, 12.2., 2027-02-12, or +2w for two weeks from today.'
@@ -11,10 +9,9 @@ export const dayText = (date: string | undefined): string => (date ? shortDay(to
 /** A day that there is, or undefined: 30 February is none. */
 function real(year: number, month: number, day: number): Day | undefined {
   if (year < 1900 || year > 2999) return undefined
-  const date = new Date(Date.UTC(year, month - 1, day))
-  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day
-    ? toDay(toDate(+date / 86_400_000))
-    : undefined
+  const found = Date.UTC(year, month - 1, day) / 86_400_000
+  const date = asDate(found)
+  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day ? found : undefined
 }
 
 const fullYear = (text: string): number => (text.length === 2 ? 2000 + Number(text) : Number(text))
@@ -63,7 +60,7 @@ export function parseDay(text: string, today: Day): Day | undefined {
   const turned = named ? undefined : /^([a-z]{3,9})\.? (\d{1,2})(?: (\d{4}))?$/.exec(t)
   const [day, name, year] = named ?? (turned ? [turned[2], turned[1], turned[3]] : [])
   if (!day || !name) return undefined
-  const month = months.findIndex((x) => name.startsWith(x)) + 1
+  const month = months.findIndex((x) => name.startsWith(x.toLowerCase())) + 1
   if (!month) return undefined
   return year ? real(fullYear(year), month, Number(day)) : nearest(month, Number(day), today)
 }

@@ -5,6 +5,7 @@ import { useAnswer } from '@/line/useAnswer'
 import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
 import { useBacklog } from './backlog'
+import { dateAt } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 import DateField from '@/ui/DateField.vue'
 
@@ -68,7 +69,7 @@ onUnmounted(() => {
 })
 
 const day = (date?: string) => (date ? shortDate(date, store.todayDay) : 'beyond the time played')
-const at = (odds: number) => fit.value?.when?.dates.find((d) => d.odds === odds)?.date
+const at = (odds: number) => dateAt(fit.value?.when, odds)
 const cut = (odds: number) => fit.value?.lines.find((l) => l.odds === odds)
 const teamName = (key: string) => store.teams.get(key)?.name ?? key
 const asks = computed(

@@ -9,6 +9,7 @@ import { shortDate, toDay } from '@/ui/dates'
 import { count, days, percent } from '@/ui/format'
 import { useDraft, type Proposal } from './draft'
 import { usePlan } from './plan'
+import { dateAt } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -26,8 +27,7 @@ const place = (p: Proposal, key: string) => (key ? store.iterationName(p.team, k
 const effects = computed(() =>
   (draft.drafted?.after ?? []).flatMap((after, i) => {
     const before = draft.drafted?.before[i]
-    const at = (l: typeof after | undefined) => l?.dates.find((d) => d.odds === 50)?.date
-    const [was, now] = [at(before), at(after)]
+    const [was, now] = [dateAt(before, 50), dateAt(after, 50)]
     if (!now) return []
     const name = store.releases.get(after.key)?.name ?? after.key
     const moved = was ? days(toDay(now) - toDay(was)) : ''

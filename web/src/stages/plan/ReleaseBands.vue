@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { releaseColour } from '@/ui/colours'
 import { toDay } from '@/ui/dates'
 import { useAxis } from '@/time/axis'
+import { dateAt } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -12,9 +13,8 @@ const x = (day: number) => (day - axis.from) * axis.zoom
 /** Each release's due date, and the band from the even-odds date to the 85 % one. */
 const bands = computed(() =>
   (store.program.releases ?? []).map((release, i) => {
-    const dates = store.landings?.releases.find((l) => l.key === release.key)?.dates
-    const at = (odds: number) => dates?.find((d) => d.odds === odds)?.date
-    const [even, safe] = [at(50), at(85)]
+    const landing = store.landings?.releases.find((l) => l.key === release.key)
+    const [even, safe] = [dateAt(landing, 50), dateAt(landing, 85)]
     const left = even ? x(toDay(even)) : undefined
     return {
       key: release.key,

@@ -2,21 +2,21 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Backups } from '@/api/types'
 import { timeText } from '@/ui/dates'
 import { bytes, count } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
+import { useAnswer } from '@/line/useAnswer'
 
 /** The backups that there are, when others are made, and one now. */
 const { failure, busy, attempt } = useAttempt()
-const found = ref<Backups>()
 const making = ref(false)
 const made = ref('')
 
-const load = async () => {
-  found.value = await answer(client.GET('/api/v1/backups'))
-}
-void attempt(load)
+const {
+  answer: found,
+  failure: unanswered,
+  refresh,
+} = useAnswer(() => answer(client.GET('/api/v1/backups')), [])
 
 async function make(): Promise<void> {
   making.value = true
@@ -24,7 +24,7 @@ async function make(): Promise<void> {
   await attempt(async () => {
     const backup = await answer(client.POST('/api/v1/backups'))
     made.value = `${backup.name} holds all there is, ${bytes(backup.size)}. It was looked through.`
-    await load()
+    refresh()
   })
   making.value = false
 }
@@ -55,7 +55,7 @@ const tight = computed(() => {
       it has all of that, so keep it as safe as the server. On another machine it survives this one.
       <code>jantrel restore</code> makes a data folder of it.
     </p>
-    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <p v-if="failure || unanswered" class="failure" role="alert">{{ failure || unanswered }}</p>
     <p v-if="made" role="status">{{ made }}</p>
     <template v-if="found?.available">
       <p>{{ schedule }}</p>

@@ -1,43 +1,45 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { answer, client } from '@/api/client'
-import type { GoneFiles } from '@/api/types'
 import { timeText } from '@/ui/dates'
 import { bytes, percent } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
+import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 
 /** How much room the files of the program's items take, and those of items that are gone. */
 const store = useProgram()
 const { failure, busy, attempt } = useAttempt()
-const found = ref<GoneFiles>()
 const may = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
 /** The file that waits for a yes before it is removed. */
 const asking = ref(0)
 
-const load = async () => {
+const {
+  answer: found,
+  failure: unanswered,
+  refresh,
+} = useAnswer(() => {
   const params = { path: { id: store.id } }
-  found.value = await answer(client.GET('/api/v1/programs/{id}/attachments/gone', { params }))
-}
-watch(
-  () => [store.id, store.revision, may.value],
-  () => may.value && attempt(load),
-  { immediate: true },
-)
+  return may.value ? answer(client.GET('/api/v1/programs/{id}/attachments/gone', { params })) : undefined
+}, [() => store.id, () => store.revision, may])
 
-const remove = (attachment: number) =>
-  attempt(async () => {
-    const params = { path: { id: store.id, attachment } }
-    await answer(client.DELETE('/api/v1/programs/{id}/attachments/{attachment}', { params }))
-    asking.value = 0
-    await load()
-  })
+async function remove(attachment: number): Promise<void> {
+  const params = { path: { id: store.id, attachment } }
+  if (
+    !(await attempt(() =>
+      answer(client.DELETE('/api/v1/programs/{id}/attachments/{attachment}', { params })),
+    ))
+  )
+    return
+  asking.value = 0
+  refresh()
+}
 </script>
 
 <template>
   <div class="files">
     <h2>Files of items</h2>
-    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <p v-if="failure || unanswered" class="failure" role="alert">{{ failure || unanswered }}</p>
     <p v-if="!may">Administrators and program managers see how much room files take.</p>
     <template v-else-if="found">
       <p>
