@@ -38,11 +38,27 @@ type Plan struct {
 	Changes []program.Change `json:"changes"`
 	Keys    []string         `json:"keys"`  // items that are new, or that go
 	Notes   []string         `json:"notes"` // what else is to be known
+	Ask     *Question        `json:"ask,omitempty"`
 
 	// Says are those changes that say what somebody saw and decided on, as a text typed
 	// over another. Where that has changed meanwhile, they are in conflict; what merely
 	// follows from the plan as it is cannot be.
 	Says []program.Change `json:"-"`
+}
+
+// Question is what a plan cannot know and took a guess at: somebody may say the intent again
+// with another answer.
+type Question struct {
+	Text    string   `json:"text"`    // in words
+	Field   string   `json:"field"`   // the intent's field that takes the answer
+	Answer  string   `json:"answer"`  // what the plan went by
+	Answers []Answer `json:"answers"` // what there is to choose from
+}
+
+// Answer is one answer to a Question.
+type Answer struct {
+	Value string `json:"value"` // of the intent's field
+	Text  string `json:"text"`  // in words
 }
 
 // MaxLabel is how many characters the label of an edit has at most.
@@ -113,7 +129,15 @@ func (r Remove) Plan(s State) (Plan, error) {
 		return Plan{}, fmt.Errorf("%s cannot be removed: there is none with this key", r.Ref.Describe())
 	}
 	gone := program.Change{Op: program.Remove, Ref: r.Ref}
-	p, err := made("Remove "+r.Ref.Describe(), program.Forget(s.Program, r.Ref), nil)
+	changes := program.Forget(s.Program, r.Ref)
+	if r.Ref.Kind == program.KindPerson {
+		staffed, err := staff(s, without(s, r.Ref.Key), nil, Adds)
+		if err != nil {
+			return Plan{}, err
+		}
+		changes = append(changes, staffed.changes...)
+	}
+	p, err := made("Remove "+r.Ref.Describe(), changes, nil)
 	p.Says = []program.Change{gone}
 	return p, err
 }

@@ -29,6 +29,7 @@ func stateOf(p program.Program) act.State {
 
 // all is one intent of each kind that the demo takes.
 func all() map[string]act.Intent {
+	twenty := 20.0
 	lc := func(key string) act.OfTeam { return act.OfTeam{Team: "LC", Key: key} }
 	return map[string]act.Intent{
 		"make":             act.Make{Label: "Rename", Changes: []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "LC-8"}, "title", "New")}},
@@ -45,6 +46,8 @@ func all() map[string]act.Intent {
 		"save cadence":     act.SaveCadence{Cadence: program.Cadence{Key: "week", Start: sample.Today, LengthDays: 7, Ahead: 3}},
 		"follow cadence":   act.FollowCadence{Team: "LC", Cadence: "three-week", From: sample.Today.Add(30)},
 		"add team":         act.AddTeam{Team: program.Team{Key: "PQ", Name: "Pier", Unit: program.Points, Cadence: "two-week"}},
+		"set members":      act.SetMembers{Team: "LC"},
+		"agree velocity":   act.AgreeVelocity{Team: "LC", Velocity: &twenty},
 		"add people":       act.AddPeople{Text: "Ada Ng, LC 50%"},
 		"close iteration":  act.CloseIteration{OfTeam: lc("LC-i10")},
 		"resize iteration": act.ResizeIteration{OfTeam: lc("LC-i11"), End: calendar.MustParse("2027-03-28"), Along: true},

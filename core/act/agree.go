@@ -22,9 +22,9 @@ func (x AgreeOn) Plan(s State) (Plan, error) {
 	if at < 0 {
 		return Plan{}, fmt.Errorf("capacities are suggested at %v, and not at %v", capacity.Confidences, x.Confidence)
 	}
-	i := slices.IndexFunc(s.Program.Teams, func(t program.Team) bool { return t.Key == x.Team })
-	if i < 0 {
-		return Plan{}, fmt.Errorf("there is no team %q", x.Team)
+	i, err := teamAt(s, x.Team)
+	if err != nil {
+		return Plan{}, err
 	}
 	team := &s.Program.Teams[i]
 	figures := capacity.Of(s.Plan)[i]

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"jantrel/core/cadence"
-	"jantrel/core/intake"
 	"jantrel/core/program"
 )
 
@@ -49,48 +48,12 @@ func (a AddTeam) Plan(s State) (Plan, error) {
 	if s.Program.Has(ref) {
 		return Plan{}, fmt.Errorf("there is a team with the key %s already", a.Team.Key)
 	}
+	if a.Team.Velocity != nil && a.Team.AgreedOn.IsZero() {
+		a.Team.AgreedOn = s.Today
+	}
 	with := s.Program
 	with.Teams = append(slices.Clip(with.Teams), a.Team)
 	others := func(c program.Change) bool { return c.In != a.Team.Key }
 	kept := slices.DeleteFunc(cadence.Keep(with, s.Today), others)
 	return made("Team "+a.Team.Name, append([]program.Change{program.AddOf(ref, a.Team)}, kept...), nil)
-}
-
-// AddPeople adds people from lines of text, with their shares in teams.
-type AddPeople struct {
-	Text string `json:"text"` // lines, one a person
-}
-
-// Plan implements Intent.
-func (a AddPeople) Plan(s State) (Plan, error) {
-	added, problems := intake.ReadPeople(a.Text, s.Program)
-	if len(problems) > 0 {
-		return Plan{}, problems
-	}
-	if len(added) == 0 {
-		return Plan{}, errors.New("there is no line with a name in it")
-	}
-	label := fmt.Sprintf("Add %d people", len(added))
-	if len(added) == 1 {
-		label = "Add " + added[0].Name
-	}
-	members := map[string][]program.Member{}
-	for _, t := range s.Program.Teams {
-		members[t.Key] = t.Members
-	}
-	var changes []program.Change
-	var touched []string
-	for _, person := range added {
-		changes = append(changes, program.AddOf(program.Ref{Kind: program.KindPerson, Key: person.Key}, person.Person))
-		for _, key := range person.Teams() {
-			members[key] = append(slices.Clone(members[key]), person.Shares[key])
-			if !slices.Contains(touched, key) {
-				touched = append(touched, key)
-			}
-		}
-	}
-	for _, key := range touched {
-		changes = append(changes, program.SetTo(program.Ref{Kind: program.KindTeam, Key: key}, "members", members[key]))
-	}
-	return made(label, changes, nil)
 }

@@ -33,19 +33,21 @@ type Figure struct {
 	Basis       Basis
 	Full        float64 // capacity were nobody away, in the team's unit; 0 where unknown
 	DaysFull    float64 // member-days of the complete team were nobody away
+	DaysAgreed  float64 // member-days of the team that the velocity was agreed for: the complete team, where none was noted
 	DaysPresent float64 // the same of those whose share is not over and has begun
 	DaysWorked  float64 // the same without holidays and days off
 	Length      float64 // the iteration's days ÷ its cadence's; 1 without a cadence
 	Away        []Away  // who is away, in the order of members, holidays last
 }
 
-// Availability is the share of the complete team's time that is there: days
-// worked ÷ full days. An iteration without a single working day has none.
+// Availability is what is there of the time of the team that the velocity was agreed for:
+// days worked ÷ its days. It is over 1 where more are there than the velocity was agreed for.
+// An iteration without a single working day has none.
 func (f Figure) Availability() float64 {
-	if f.DaysFull == 0 {
+	if f.DaysAgreed == 0 {
 		return 0
 	}
-	return f.DaysWorked / f.DaysFull
+	return f.DaysWorked / f.DaysAgreed
 }
 
 // Of returns the figures of every iteration, as [team][iteration] in the order
@@ -55,9 +57,11 @@ func (f Figure) Availability() float64 {
 // and have members, available time × focus; else agreed velocity × availability
 // × length; else measured velocity per day worked × days worked. Availability is
 // Σ share × (working days − holidays − days off) ÷ Σ share × working days over
-// members and open seats; the lower sum is over the complete team: all who are
-// in it on the day on which the shares sum to the most. A team without members
-// counts as one who works Monday to Friday.
+// members and open seats; the lower sum is over the team that the velocity was agreed
+// for: Team.AgreedDays a week, where that was noted with the velocity, so that who joins
+// later adds to it and who leaves takes away; else the complete team: all who are in it on
+// the day on which the shares sum to the most. A team without members counts as one who
+// works Monday to Friday.
 func Of(p *plan.Plan) [][]Figure { return of(p) }
 
 var of = plan.OnceOfCalendar(func(p *plan.Plan) [][]Figure {
@@ -84,6 +88,10 @@ func (c *counter) team(t *program.Team) []Figure {
 	timeFull, timeThere := make([]float64, len(figures)), make([]float64, len(figures))
 	for i, it := range t.Iterations {
 		figures[i], timeFull[i], timeThere[i] = crew.figure(it.Span())
+		figures[i].DaysAgreed = figures[i].DaysFull
+		if t.AgreedDays != nil && figures[i].DaysFull > 0 {
+			figures[i].DaysAgreed = *t.AgreedDays * float64(it.Span().Days()) / 7
+		}
 		if c.lengths[t.Cadence] > 0 {
 			figures[i].Length = float64(it.Span().Days()) / float64(c.lengths[t.Cadence])
 		}
@@ -100,8 +108,8 @@ func (c *counter) team(t *program.Team) []Figure {
 			f.Basis, f.Full, f.Capacity = Time, timeFull[i]*focus, timeThere[i]*focus
 		case t.Velocity != nil:
 			f.Basis, f.Capacity = Agreed, *t.Velocity*f.Length*f.Availability()
-			if f.DaysFull > 0 {
-				f.Full = *t.Velocity * f.Length * f.DaysPresent / f.DaysFull
+			if f.DaysAgreed > 0 {
+				f.Full = *t.Velocity * f.Length * f.DaysPresent / f.DaysAgreed
 			}
 		case pace > 0:
 			f.Basis, f.Full, f.Capacity = Measured, pace*f.DaysPresent, pace*f.DaysWorked

@@ -173,3 +173,28 @@ func (s *seat) count(span calendar.Span, closed []holiday, lost []float64) Days 
 	d.Worked = d.Present - d.Holidays - d.Off
 	return d
 }
+
+// WeekOf returns the member-days a week of the complete team at t, with nobody away.
+func WeekOf(p *plan.Plan, t int) float64 { return newCounter(p).crew(&p.Teams[t]).week(nil) }
+
+// WeekOn returns the same of those in the team on a day; where nobody is, of the complete
+// team.
+func WeekOn(p *plan.Plan, t int, on program.Date) float64 {
+	k := newCounter(p).crew(&p.Teams[t])
+	if there := k.week(&on); there > 0 {
+		return there
+	}
+	return k.week(nil)
+}
+
+// week sums share × weekdays over the seats held on a day, or over the complete team.
+func (k *crew) week(on *program.Date) float64 {
+	sum := 0.0
+	for i := range k.seats {
+		s := &k.seats[i]
+		if on == nil && s.complete || on != nil && s.dates.Holds(*on) {
+			sum += s.share * float64(s.person.weekdays.Count(calendar.Span{Start: 0, End: 6}))
+		}
+	}
+	return sum
+}

@@ -35,6 +35,7 @@ type Detail struct {
 	Full        float64         `json:"full"`               // capacity were nobody away
 	Reckoned    float64         `json:"reckoned"`           // capacity were none set by hand
 	DaysFull    float64         `json:"daysFull"`           // member-days of the complete team
+	DaysAgreed  float64         `json:"daysAgreed"`         // member-days of the team that the velocity was agreed for
 	DaysPresent float64         `json:"daysPresent"`        // member-days of those whose share holds
 	DaysWorked  float64         `json:"daysWorked"`         // without holidays and days off
 	Note        string          `json:"note,omitempty"`     // why it was set by hand
@@ -59,7 +60,7 @@ func Explain(p *plan.Plan, t, i int) Detail {
 	d := Detail{
 		Team: team.Key, Iteration: it.Key, Capacity: f.Capacity, Basis: f.Basis, Unit: team.Unit, Velocity: team.Velocity,
 		Pace: mean(samples), Samples: len(samples), Focus: 1, Length: f.Length, Full: f.Full, Reckoned: f.Capacity,
-		DaysFull: f.DaysFull, DaysPresent: f.DaysPresent, DaysWorked: f.DaysWorked, Note: it.CapacityNote, Seats: []SeatDays{}, Holidays: []DetailHoliday{},
+		DaysFull: f.DaysFull, DaysAgreed: f.DaysAgreed, DaysPresent: f.DaysPresent, DaysWorked: f.DaysWorked, Note: it.CapacityNote, Seats: []SeatDays{}, Holidays: []DetailHoliday{},
 	}
 	if team.Focus != nil {
 		d.Focus = *team.Focus

@@ -66,6 +66,25 @@ func TestExampleOpenSeatFromMidIteration(t *testing.T) {
 	assert.InDelta(t, 50, got[1].DaysPresent, 1e-9)
 }
 
+func TestExampleOpenSeatAfterTheVelocityWasAgreed(t *testing.T) {
+	p := fiveWithAHalf()
+	week := capacity.WeekOf(plan.Of(p), 0)
+	assert.InDelta(t, 22.5, week, 1e-9)
+	p.Teams[0].AgreedDays = &week
+	p.People = append(p.People, program.Person{Key: "seat", Name: "Open seat", OpenSeat: true})
+	p.Teams[0].Members = append(p.Teams[0].Members, program.Member{Person: "seat", Share: 1, From: day("2027-03-22")})
+	got := capacity.Of(plan.Of(p))[0]
+	assert.InDelta(t, 45, got[0].Capacity, 1e-9, "who joins later lowers nothing now")
+	assert.InDelta(t, 50, got[1].Capacity, 1e-9)
+	assert.InDelta(t, 55, got[2].Capacity, 1e-9)
+	assert.InDelta(t, 22.5, capacity.WeekOn(plan.Of(p), 0, day("2027-03-01")), 1e-9)
+	assert.InDelta(t, 27.5, capacity.WeekOn(plan.Of(p), 0, day("2027-03-22")), 1e-9)
+	assert.InDelta(t, 55, capacity.Rates(plan.Of(p))[0].Velocity, 1e-9, "the rate is the complete team's")
+
+	p.Teams[0].Members = p.Teams[0].Members[:4]
+	assert.InDelta(t, 40, capacity.Of(plan.Of(p))[0][0].Capacity, 1e-9, "who leaves takes away")
+}
+
 func TestExampleOneLeavesAndAnotherTakesOver(t *testing.T) {
 	p := fiveWithAHalf()
 	p.People = append(p.People, program.Person{Key: "new", Name: "Successor"})

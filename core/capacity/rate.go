@@ -13,7 +13,7 @@ type Rate struct {
 }
 
 // Rates returns the rate of each team: the mean of its normalised past velocities
-// where three or more count; else what was agreed; else what its next iteration
+// where three or more count; else what was agreed, for the complete team; else what its next iteration
 // could carry were nobody away.
 func Rates(p *plan.Plan) []Rate {
 	figures, histories := Of(p), Histories(p)
@@ -35,6 +35,9 @@ func Rates(p *plan.Plan) []Rate {
 			r.Velocity, r.Basis, r.Samples = average, Measured, n
 		case team.Velocity != nil:
 			r.Velocity, r.Basis = *team.Velocity, Agreed
+			if team.AgreedDays != nil {
+				r.Velocity *= WeekOf(p, t) / *team.AgreedDays
+			}
 		case last >= 0 && figures[t][last].Full > 0:
 			f := figures[t][last]
 			r.Velocity, r.Basis = f.Full/float64(team.Iterations[last].Span().Days())*float64(r.Days), f.Basis

@@ -117,6 +117,8 @@ var Kinds = []KindInfo{
 		{Name: "unit", Title: "Unit", Sort: Choice, Values: words(units)},
 		{Name: "cadence", Title: "Cadence", Sort: Choice, Names: KindCadence},
 		{Name: "velocity", Title: "Agreed velocity", Sort: Number, By: Leads},
+		{Name: "agreedOn", Title: "Velocity agreed on", Sort: Day, By: Leads},
+		{Name: "agreedDays", Title: "Velocity agreed for, days a week", Sort: Number, By: Leads},
 		{Name: "focus", Title: "Focus", Sort: Number, By: Leads},
 		{Name: "fillTo", Title: "Fill to", Sort: Number, By: Leads},
 		{Name: "lookback", Title: "Iterations that count", Sort: Number, By: Leads},

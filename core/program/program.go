@@ -101,10 +101,12 @@ type Team struct {
 	Name       string      `json:"name"`
 	Unit       Unit        `json:"unit"`
 	Cadence    string      `json:"cadence,omitempty"`
-	Velocity   *float64    `json:"velocity,omitempty"` // agreed, in Unit per iteration
-	Focus      *float64    `json:"focus,omitempty"`    // share of time that goes to items; days and hours only
-	FillTo     *float64    `json:"fillTo,omitempty"`   // share of capacity a draft may use; nil: the program's
-	Lookback   int         `json:"lookback,omitempty"` // how many closed iterations measured velocity looks back on; 0: all
+	Velocity   *float64    `json:"velocity,omitempty"`   // agreed, in Unit per iteration
+	AgreedOn   Date        `json:"agreedOn,omitzero"`    // the day on which Velocity was agreed
+	AgreedDays *float64    `json:"agreedDays,omitempty"` // member-days a week of the team that Velocity was agreed for; nil: the complete team, see capacity.Of
+	Focus      *float64    `json:"focus,omitempty"`      // share of time that goes to items; days and hours only
+	FillTo     *float64    `json:"fillTo,omitempty"`     // share of capacity a draft may use; nil: the program's
+	Lookback   int         `json:"lookback,omitempty"`   // how many closed iterations measured velocity looks back on; 0: all
 	Iterations []Iteration `json:"iterations,omitempty"`
 	Members    []Member    `json:"members,omitempty"`
 }

@@ -134,6 +134,7 @@ const (
 	maxAmount        = 1_000_000 // of sizes, capacities, velocities and hours
 	maxLag           = 3660      // days
 	maxLookback      = 1000      // iterations
+	maxAgreedDays    = 10_000    // member-days a week
 )
 
 // Dates lie in these years.
@@ -175,6 +176,10 @@ func (v *validator) person(at path, person *Person) {
 
 func (v *validator) team(at path, t *Team) {
 	v.atLeastZero(at, "velocity", t.Velocity)
+	v.possible(at, "agreedOn", t.AgreedOn)
+	if d := t.AgreedDays; d != nil && !(*d > 0 && *d <= maxAgreedDays) {
+		v.report(at("agreedDays"), "%v is not over 0 and up to %d member-days a week", *d, maxAgreedDays)
+	}
 	v.share(at, "focus", t.Focus)
 	v.share(at, "fillTo", t.FillTo)
 	if t.Lookback < 0 || t.Lookback > maxLookback {

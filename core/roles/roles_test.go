@@ -58,7 +58,7 @@ var things = map[program.Kind]any{
 // (own) and on others' (others). Everything else is refused to them.
 var (
 	leadOwn = []string{
-		"set team velocity", "set team focus", "set team fillTo", "set team lookback",
+		"set team velocity", "set team agreedOn", "set team agreedDays", "set team focus", "set team fillTo", "set team lookback",
 		"set iteration *", "add iteration", "remove iteration", "move iteration",
 		"set person daysOff", "set person calendar",
 		"set item *", "add item", "remove item", "move item",

@@ -132,6 +132,8 @@ func attempts() map[string][]attempt {
 		"step-past":          {{path: in + "/step-past", body: `{"client":"nothing yet","what":"undo","label":"x"}`, may: works, fails: http.StatusConflict}},
 		"redo":               {{path: in + "/redo", body: `{"client":"nothing yet"}`, may: works, fails: http.StatusConflict}},
 		"do-add-outline":     {do("add-outline", `{"text":"A lamp","under":{"team":"LC"}}`, leads), do("add-outline", `{"text":"A lamp","under":{"team":"TW"}}`, manages)},
+		"do-set-members":     {do("set-members", `{"team":"LC","members":[]}`, manages)},
+		"do-agree-velocity":  {do("agree-velocity", `{"team":"LC","velocity":22}`, leads), do("agree-velocity", `{"team":"TW","velocity":22}`, manages)},
 		"do-agree-on":        {do("agree-on", `{"team":"LC","confidence":0.85}`, leads), do("agree-on", `{"team":"TW","confidence":0.85}`, manages)},
 		"do-add-people":      {do("add-people", `{"text":"Ada Ng, LC 50%"}`, manages)},
 		"do-add-team":        {do("add-team", `{"team":{"key":"PQ","name":"Pier","unit":"points","cadence":"two-week"}}`, manages)},

@@ -104,6 +104,9 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
     ].join('\n'),
   )
   await press('Control+Enter')
+  // What they do to capacity is shown before they are added.
+  await expect(page.getByRole('dialog', { name: 'Add 9 people' })).toContainText('Capacity of')
+  await press('Enter')
   await expect(page.getByText('9 people', { exact: true })).toBeVisible()
 
   await page.getByRole('dialog').waitFor({ state: 'detached' })

@@ -27,6 +27,7 @@ type Outcome struct {
 	Label    string            `json:"label"`
 	Keys     []string          `json:"keys" doc:"Items that are new, or that go"`
 	Notes    []string          `json:"notes" doc:"What else is to be known"`
+	Ask      *act.Question     `json:"ask,omitempty" doc:"Dry: what could not be known; say the intent again with the answer in its field"`
 	Changes  int               `json:"changes" doc:"How many changes it is made of; 0: there is nothing to change"`
 	Revision int64             `json:"revision" doc:"Dry: the revision it was planned on"`
 	Digest   string            `json:"digest,omitempty" doc:"Dry: to send along with a yes"`
@@ -109,7 +110,7 @@ func Say[I any](ctx context.Context, d *Door, name string, in *Request[I], meant
 }
 
 func proposed(p live.Proposal) Outcome {
-	return Outcome{Label: p.Label, Keys: p.Keys, Notes: p.Notes, Changes: len(p.Changes), Revision: p.Revision, Digest: p.Digest, Effects: &p.Effects}
+	return Outcome{Label: p.Label, Keys: p.Keys, Notes: p.Notes, Ask: p.Ask, Changes: len(p.Changes), Revision: p.Revision, Digest: p.Digest, Effects: &p.Effects}
 }
 
 // landed pairs the landings of the releases that there are before and after.

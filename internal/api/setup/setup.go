@@ -25,6 +25,8 @@ func Register(api huma.API, d *door.Door, feeds *feeds.Calendars) {
 	door.Intent[act.SaveCadence](api, d, "save-cadence", "Change a cadence and its teams' coming iterations, or add one")
 	door.Intent[act.FollowCadence](api, d, "follow-cadence", "Move a team to another cadence")
 	door.Intent[act.AddTeam](api, d, "add-team", "Add a team with its iterations")
+	door.Intent[act.SetMembers](api, d, "set-members", "Give a team other members")
+	door.Intent[act.AgreeVelocity](api, d, "agree-velocity", "Note the velocity that a team agrees on")
 	door.Intent[act.AddPeople](api, d, "add-people", "Add people from lines of text")
 	door.Intent[act.StartIteration](api, d, "start-iteration", "Start an iteration")
 	door.Intent[act.CloseIteration](api, d, "close-iteration", "Close an iteration")

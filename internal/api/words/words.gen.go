@@ -8,10 +8,19 @@ var fields = map[string]map[string]string{
 		"Under": "where the items go",
 	},
 	"act.AddPeople": {
-		"Text": "lines, one a person",
+		"Joining": "adds, unless said otherwise; see SetMembers",
+		"Text":    "lines, one a person",
 	},
 	"act.AgreeOn": {
 		"Confidence": "0 to 1, one of capacity.Confidences",
+	},
+	"act.AgreeVelocity": {
+		"Days":     "member-days a week that it is agreed for; none: those of who is in the team today",
+		"Velocity": "in the team's unit, an iteration; none: measured from now on",
+	},
+	"act.Answer": {
+		"Text":  "in words",
+		"Value": "of the intent's field",
 	},
 	"act.BreakDown": {
 		"Key":     "the feature",
@@ -62,6 +71,12 @@ var fields = map[string]map[string]string{
 		"Label": "what the edit is, in a few words",
 		"Notes": "what else is to be known",
 	},
+	"act.Question": {
+		"Answer":  "what the plan went by",
+		"Answers": "what there is to choose from",
+		"Field":   "the intent's field that takes the answer",
+		"Text":    "in words",
+	},
 	"act.Rank": {
 		"Shown": "of up and down: the items in view, in order",
 	},
@@ -78,6 +93,10 @@ var fields = map[string]map[string]string{
 	},
 	"act.SaveCadence": {
 		"Cadence": "as it should be",
+	},
+	"act.SetMembers": {
+		"Joining": "adds, unless said otherwise",
+		"Members": "as they should be, all of them",
 	},
 	"act.Split": {
 		"Chain": "each part needs the one before it",
@@ -146,6 +165,7 @@ var fields = map[string]map[string]string{
 		"Worked":   "what is left",
 	},
 	"capacity.Detail": {
+		"DaysAgreed":  "member-days of the team that the velocity was agreed for",
 		"DaysFull":    "member-days of the complete team",
 		"DaysPresent": "member-days of those whose share holds",
 		"DaysWorked":  "without holidays and days off",
@@ -361,10 +381,12 @@ var fields = map[string]map[string]string{
 		"HoursLeft": "nil: not estimated",
 	},
 	"program.Team": {
-		"FillTo":   "share of capacity a draft may use; nil: the program's",
-		"Focus":    "share of time that goes to items; days and hours only",
-		"Lookback": "how many closed iterations measured velocity looks back on; 0: all",
-		"Velocity": "agreed, in Unit per iteration",
+		"AgreedDays": "member-days a week of the team that Velocity was agreed for; nil: the complete team, see capacity.Of",
+		"AgreedOn":   "the day on which Velocity was agreed",
+		"FillTo":     "share of capacity a draft may use; nil: the program's",
+		"Focus":      "share of time that goes to items; days and hours only",
+		"Lookback":   "how many closed iterations measured velocity looks back on; 0: all",
+		"Velocity":   "agreed, in Unit per iteration",
 	},
 	"program.View": {
 		"By":    "who shared it",
@@ -450,6 +472,7 @@ var fields = map[string]map[string]string{
 
 // choices are the texts that a value of a type may be.
 var choices = map[string][]string{
+	"act.Joining":            {"adds", "included"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},

@@ -504,6 +504,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/agree-velocity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note the velocity that a team agrees on */
+        post: operations["do-agree-velocity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/break-down": {
         parameters: {
             query?: never;
@@ -889,6 +906,23 @@ export interface paths {
         put?: never;
         /** Change a cadence and its teams' coming iterations, or add one */
         post: operations["do-save-cadence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/set-members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a team other members */
+        post: operations["do-set-members"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1650,6 +1684,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestAgreeVelocityBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AgreeVelocity"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestBreakDownBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2018,6 +2068,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestSetMembersBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.SetMembers"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestSplitBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2151,6 +2217,11 @@ export interface components {
             under?: components["schemas"]["intake.Under"];
         };
         "act.AddPeople": {
+            /**
+             * @description Adds, unless said otherwise; see SetMembers
+             * @enum {string}
+             */
+            joining?: "adds" | "included";
             /** @description Lines, one a person */
             text: string;
         };
@@ -2164,6 +2235,25 @@ export interface components {
              */
             confidence: number;
             team: string;
+        };
+        "act.AgreeVelocity": {
+            /**
+             * Format: double
+             * @description Member-days a week that it is agreed for; none: those of who is in the team today
+             */
+            days?: number;
+            team: string;
+            /**
+             * Format: double
+             * @description In the team's unit, an iteration; none: measured from now on
+             */
+            velocity?: number;
+        };
+        "act.Answer": {
+            /** @description In words */
+            text: string;
+            /** @description Of the intent's field */
+            value: string;
         };
         "act.BreakDown": {
             /** @description The feature */
@@ -2258,6 +2348,16 @@ export interface components {
             /** @description Missing: nowhere */
             iteration?: string;
         };
+        "act.Question": {
+            /** @description What the plan went by */
+            answer: string;
+            /** @description What there is to choose from */
+            answers: components["schemas"]["act.Answer"][];
+            /** @description The intent's field that takes the answer */
+            field: string;
+            /** @description In words */
+            text: string;
+        };
         "act.Rank": {
             keys: string[];
             /** @description Of up and down: the items in view, in order */
@@ -2294,6 +2394,16 @@ export interface components {
         "act.SaveCadence": {
             /** @description As it should be */
             cadence: components["schemas"]["program.Cadence"];
+        };
+        "act.SetMembers": {
+            /**
+             * @description Adds, unless said otherwise
+             * @enum {string}
+             */
+            joining?: "adds" | "included";
+            /** @description As they should be, all of them */
+            members: components["schemas"]["program.Member"][];
+            team: string;
         };
         "act.Split": {
             /** @description Each part needs the one before it */
@@ -2731,6 +2841,8 @@ export interface components {
             teams: string[];
         };
         "door.Outcome": {
+            /** @description Dry: what could not be known; say the intent again with the answer in its field */
+            ask?: components["schemas"]["act.Question"];
             /**
              * Format: int64
              * @description How many changes it is made of; 0: there is nothing to change
@@ -3368,6 +3480,13 @@ export interface components {
             title: string;
         };
         "program.Team": {
+            /**
+             * Format: double
+             * @description Member-days a week of the team that Velocity was agreed for; nil: the complete team, see capacity.Of
+             */
+            agreedDays?: number;
+            /** @description The day on which Velocity was agreed */
+            agreedOn?: string;
             cadence?: string;
             /**
              * Format: double
@@ -3688,6 +3807,11 @@ export interface components {
             basis: "by hand" | "available time" | "agreed velocity" | "measured velocity" | "unknown";
             /** Format: double */
             capacity: number;
+            /**
+             * Format: double
+             * @description Member-days of the team that the velocity was agreed for
+             */
+            daysAgreed: number;
             /**
              * Format: double
              * @description Member-days of the complete team
@@ -5530,6 +5654,81 @@ export interface operations {
             };
         };
     };
+    "do-agree-velocity": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestAgreeVelocityBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-break-down": {
         parameters: {
             query?: never;
@@ -7196,6 +7395,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestSaveCadenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-set-members": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestSetMembersBody"];
             };
         };
         responses: {

@@ -439,6 +439,14 @@ export const kinds = {
     "title": "team",
     "list": "teams",
     "fields": {
+      "agreedDays": {
+        "title": "Velocity agreed for, days a week",
+        "sort": "number"
+      },
+      "agreedOn": {
+        "title": "Velocity agreed on",
+        "sort": "day"
+      },
       "cadence": {
         "title": "Cadence",
         "sort": "choice",

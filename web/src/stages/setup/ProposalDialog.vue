@@ -45,6 +45,20 @@ async function agree(): Promise<void> {
         <li v-for="note in setUp.proposal.notes.slice(0, 40)" :key="note">{{ note }}</li>
         <li v-if="setUp.proposal.notes.length > 40">and {{ setUp.proposal.notes.length - 40 }} more</li>
       </ul>
+      <fieldset v-if="setUp.proposal.ask" class="ask">
+        <legend>{{ setUp.proposal.ask.text }}</legend>
+        <label v-for="a in setUp.proposal.ask.answers" :key="a.value" class="check">
+          <input
+            type="radio"
+            name="ask"
+            :value="a.value"
+            :checked="a.value === setUp.proposal.ask.answer"
+            :disabled="setUp.working"
+            @change="setUp.reply(a.value)"
+          />
+          {{ a.text }}
+        </label>
+      </fieldset>
       <table v-if="setUp.proposal.landings?.length" class="table">
         <thead>
           <tr>
@@ -77,5 +91,14 @@ async function agree(): Promise<void> {
 .notes {
   margin: 0 0 8px;
   padding-left: 16px;
+}
+
+.ask {
+  display: grid;
+  gap: 4px;
+  margin-bottom: 12px;
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 8px 12px;
 }
 </style>

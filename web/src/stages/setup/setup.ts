@@ -2,14 +2,26 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Intent } from '@/api/intents'
-import type { Outcome, SetUp, TeamVelocity } from '@/api/types'
+import type { Outcome, Problem, SetUp, TeamVelocity } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { effectGroups } from './effects'
 
 /** An edit that was not made: what was meant, and what that would do. */
 export interface Proposal extends Outcome {
   intent: Intent
   /** It comes out differently from what was agreed to: the plan has changed meanwhile. */
   anew: boolean
+  /** Called when it was made. */
+  agreed?: () => void
+}
+
+export interface Proposing {
+  /** Called when the edit was made: the place to clear what was typed for it. */
+  agreed?: () => void
+  /** Called where it cannot be made; true where it says so itself. */
+  failed?: (problem?: Problem) => boolean
+  /** Whether it is made at once where it changes nothing that is planned and asks nothing. */
+  atOnce?: boolean
 }
 
 /** What the set-up stage knows beside the program, and the edit it is about to make. */
@@ -36,12 +48,28 @@ export const useSetUp = defineStore('setUp', () => {
   }
 
   /** Asks what an edit would do and shows it; it is made when somebody agrees. */
-  async function propose(intent: Intent): Promise<boolean> {
+  async function propose(intent: Intent, { agreed, failed, atOnce }: Proposing = {}): Promise<boolean> {
     working.value = true
-    const found = await store.mean(intent, { dry: true, landings: true })
+    const found = await store.mean(intent, { dry: true, landings: true }, failed)
     working.value = false
-    if (found) proposal.value = { ...found, intent, anew: false }
-    return !!found
+    if (!found) return false
+    proposal.value = { ...found, intent, anew: false, agreed }
+    const plain = !found.ask && !found.notes.length && found.changes > 0
+    if (
+      atOnce &&
+      plain &&
+      found.effects &&
+      !effectGroups(found.effects, store.program, store.todayDay).length
+    )
+      await agree()
+    return true
+  }
+
+  /** Asks again, with another answer to what the plan could not know. */
+  async function reply(value: string): Promise<void> {
+    const asked = proposal.value
+    if (!asked?.ask) return
+    await propose({ ...asked.intent, [asked.ask.field]: value } as Intent, { agreed: asked.agreed })
   }
 
   /** Makes an edit at once. */
@@ -52,18 +80,20 @@ export const useSetUp = defineStore('setUp', () => {
    * as it comes out now.
    */
   async function agree(): Promise<void> {
-    const agreed = proposal.value
-    if (!agreed) return
-    const { intent, revision, digest } = agreed
+    const shown = proposal.value
+    if (!shown) return
+    const { intent, revision, digest, agreed } = shown
     const done = await store.mean(intent, { revision, digest }, (problem) => {
       const now = problem?.errors?.find((e) => e.location === 'proposal')?.value as Outcome | undefined
-      if (now) proposal.value = { ...now, intent, anew: true }
+      if (now) proposal.value = { ...now, intent, anew: true, agreed }
       return !!now
     })
-    if (done) proposal.value = undefined
+    if (!done) return
+    proposal.value = undefined
+    agreed?.()
   }
 
   const dismiss = () => (proposal.value = undefined)
 
-  return { facts, proposal, working, committed, velocities, refresh, propose, make, agree, dismiss }
+  return { facts, proposal, working, committed, velocities, refresh, propose, reply, make, agree, dismiss }
 })

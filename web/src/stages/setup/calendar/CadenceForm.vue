@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Cadence } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
+import AddedLine from '@/stages/setup/AddedLine.vue'
 import { useSetUp } from '@/stages/setup/setup'
 import DateField from '@/ui/DateField.vue'
 
@@ -28,7 +29,12 @@ function fill(): void {
     carryOver: c ? !!c.carryOver : true,
   })
 }
-watch(visible, (now) => now && fill())
+/** The cadence that was just added. */
+const added = ref('')
+watch(visible, (now) => {
+  added.value = ''
+  if (now) fill()
+})
 
 const value = computed<Cadence>(() => ({
   key:
@@ -50,18 +56,20 @@ async function save(): Promise<void> {
   const body = { do: 'save-cadence' as const, cadence: value.value }
   // What exists has teams that follow it: what changes for them is shown first.
   if (props.cadence) {
-    if (await setUp.propose(body)) visible.value = false
+    await setUp.propose(body, { agreed: close })
     return
   }
   // The form is free for the next one at once: whoever types on loses no letter.
   const kept = { ...form }
   fill()
   nameField.value?.focus()
-  if (!(await setUp.make(body))) Object.assign(form, kept)
+  if (await setUp.make(body)) added.value = kept.name.trim() || 'The cadence'
+  else Object.assign(form, kept)
 }
-const remove = async () => {
-  if (await setUp.propose({ do: 'remove', ref: { kind: 'cadence', key: props.cadence!.key } }))
-    visible.value = false
+const remove = () =>
+  setUp.propose({ do: 'remove', ref: { kind: 'cadence', key: props.cadence!.key } }, { agreed: close })
+function close(): void {
+  visible.value = false
 }
 </script>
 
@@ -73,6 +81,7 @@ const remove = async () => {
     :style="{ width: '470px' }"
   >
     <form class="form" @submit.prevent="save">
+      <AddedLine :name="added" />
       <div class="field">
         <label for="c-name">Name</label>
         <input

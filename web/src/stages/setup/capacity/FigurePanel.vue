@@ -79,8 +79,8 @@ const steps = computed(() => {
     lines.push(`${worked}`, `× focus ${percent(d.focus)} = ${sized(d.reckoned, team.value)}`)
   else if (basis === 'agreed velocity')
     lines.push(
-      `Agreed velocity ${sized(d.velocity, team.value)}`,
-      `${worked}: × ${percent(d.daysFull ? d.daysWorked / d.daysFull : 0)}${length}`,
+      `Agreed velocity ${sized(d.velocity, team.value)}, for ${amount(d.daysAgreed)} member-days`,
+      `${amount(d.daysWorked)} member-days are there: × ${percent(d.daysAgreed ? d.daysWorked / d.daysAgreed : 0)}${length}`,
       `= ${sized(d.reckoned, team.value)}`,
     )
   else if (d.samples)

@@ -25,14 +25,21 @@ const example = computed(() => {
   ].join('\n')
 })
 
+/** Shows what these people would do to capacity; they are added when somebody agrees. */
 async function add(): Promise<void> {
   problems.value = []
-  const done = await store.mean({ do: 'add-people', text: text.value }, {}, (problem) => {
-    problems.value = (problem?.errors ?? []).map((d) => `${d.location}: ${d.message}`)
-    if (!problems.value.length && problem?.detail) problems.value = [problem.detail]
-    return problems.value.length > 0
-  })
-  if (done) visible.value = false
+  await setUp.propose(
+    { do: 'add-people', text: text.value },
+    {
+      atOnce: true,
+      agreed: () => (visible.value = false),
+      failed: (problem) => {
+        problems.value = (problem?.errors ?? []).map((d) => `${d.location}: ${d.message}`)
+        if (!problems.value.length && problem?.detail) problems.value = [problem.detail]
+        return problems.value.length > 0
+      },
+    },
+  )
 }
 </script>
 

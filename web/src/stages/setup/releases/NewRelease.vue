@@ -4,14 +4,20 @@ import Dialog from 'primevue/dialog'
 import { reactive, ref, watch } from 'vue'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
+import AddedLine from '@/stages/setup/AddedLine.vue'
 import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ made: [key: string] }>()
 const store = useProgram()
 const nameField = ref<HTMLInputElement>()
+/** The release that was just added. */
+const added = ref('')
 const form = reactive({ name: '', start: '', due: '' })
-watch(visible, () => Object.assign(form, { name: '', start: store.today, due: '' }))
+watch(visible, () => {
+  added.value = ''
+  Object.assign(form, { name: '', start: store.today, due: '' })
+})
 
 async function save(): Promise<void> {
   const key = freeKey(
@@ -23,15 +29,17 @@ async function save(): Promise<void> {
   const kept = { ...form }
   Object.assign(form, { name: '', start: form.due || store.today, due: '' })
   nameField.value?.focus()
-  if (await store.apply(`New release ${value.name}`, [{ op: 'add', kind: 'release', key, value }]))
+  if (await store.apply(`New release ${value.name}`, [{ op: 'add', kind: 'release', key, value }])) {
+    added.value = value.name
     emit('made', key)
-  else Object.assign(form, kept)
+  } else Object.assign(form, kept)
 }
 </script>
 
 <template>
   <Dialog v-model:visible="visible" modal header="New release" :style="{ width: '420px' }">
     <form class="form" @submit.prevent="save">
+      <AddedLine :name="added" />
       <div class="field">
         <label for="nr-name">Name</label>
         <input

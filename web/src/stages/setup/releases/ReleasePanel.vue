@@ -75,9 +75,11 @@ const setDocuments = (documents: ReleaseDocument[]) =>
   store.apply(`Documents of ${props.release.name}`, [
     { op: 'set', kind: 'release', key: props.release.key, field: 'documents', value: documents },
   ])
-async function remove(): Promise<void> {
-  if (await setUp.propose({ do: 'remove', ref: { kind: 'release', key: props.release.key } })) emit('gone')
-}
+const remove = () =>
+  setUp.propose(
+    { do: 'remove', ref: { kind: 'release', key: props.release.key } },
+    { agreed: () => emit('gone') },
+  )
 </script>
 
 <template>

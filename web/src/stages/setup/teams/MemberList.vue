@@ -22,10 +22,11 @@ function offer(): void {
   form.share = Math.max(0, Math.round(left(form.person) * 100)) || 100
 }
 
-const save = (list: Member[], label: string) =>
-  store.apply(label, [{ op: 'set', kind: 'team', key: props.team.key, field: 'members', value: list }])
+/** Shows what other members would do to capacity; they are set when somebody agrees. */
+const save = (list: Member[], agreed?: () => void) =>
+  setUp.propose({ do: 'set-members', team: props.team.key, members: list }, { agreed, atOnce: true })
 
-async function add(): Promise<void> {
+function add(): void {
   const made: Member = { person: form.person, share: form.share / 100 }
   const roles = form.roles
     .split(',')
@@ -34,9 +35,9 @@ async function add(): Promise<void> {
   if (roles.length) made.roles = roles
   if (form.from) made.from = form.from
   if (form.to) made.to = form.to
-  const name = people.value.get(form.person)?.name ?? form.person
-  if (await save([...members.value, made], `${name} joins ${props.team.name}`))
-    Object.assign(form, { person: '', share: 100, from: '', to: '', roles: '' })
+  void save([...members.value, made], () =>
+    Object.assign(form, { person: '', share: 100, from: '', to: '', roles: '' }),
+  )
 }
 
 function change(i: number, field: 'share' | 'from' | 'to', text: string): void {
@@ -45,13 +46,9 @@ function change(i: number, field: 'share' | 'from' | 'to', text: string): void {
   else if (text) next[field] = text
   else delete next[field]
   const list = members.value.map((m, j) => (j === i ? next : m))
-  void save(list, `${people.value.get(next.person)?.name ?? next.person} in ${props.team.name}`)
+  void save(list)
 }
-const remove = (i: number) =>
-  save(
-    members.value.filter((_, j) => j !== i),
-    `${people.value.get(members.value[i].person)?.name} leaves ${props.team.name}`,
-  )
+const remove = (i: number) => save(members.value.filter((_, j) => j !== i))
 const rolesOf = (m: Member) =>
   (m.roles?.length ? m.roles : (people.value.get(m.person)?.roles ?? [])).join(', ')
 const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0))

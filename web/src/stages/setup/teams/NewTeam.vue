@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Team } from '@/api/types'
 import { teamKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
+import AddedLine from '@/stages/setup/AddedLine.vue'
 import { useSetUp } from '@/stages/setup/setup'
 
 const visible = defineModel<boolean>('visible', { required: true })
@@ -21,6 +22,8 @@ const form = reactive({
   velocity: '' as number | '',
 })
 const ownKey = ref(false)
+/** The team that was just added. */
+const added = ref('')
 const taken = computed(() => (store.program.teams ?? []).map((t) => t.key))
 
 const clear = () => {
@@ -32,7 +35,10 @@ const clear = () => {
   })
   ownKey.value = false
 }
-watch(visible, clear)
+watch(visible, () => {
+  added.value = ''
+  clear()
+})
 watch(
   () => form.name,
   (name) => {
@@ -52,14 +58,17 @@ async function save(): Promise<void> {
   const kept = { ...form }
   clear()
   nameField.value?.focus()
-  if (await setUp.make({ do: 'add-team', team })) emit('made', team.key)
-  else Object.assign(form, kept)
+  if (await setUp.make({ do: 'add-team', team })) {
+    added.value = team.name
+    emit('made', team.key)
+  } else Object.assign(form, kept)
 }
 </script>
 
 <template>
   <Dialog v-model:visible="visible" modal header="New team" :style="{ width: '460px' }">
     <form class="form" @submit.prevent="save">
+      <AddedLine :name="added" />
       <div class="row">
         <div class="field wide">
           <label for="t-name">Name</label>

@@ -5,6 +5,8 @@ import type { Change, Team } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
 import MemberList from './MemberList.vue'
+import { shortDate } from '@/ui/dates'
+import { amount } from '@/ui/format'
 import DateField from '@/ui/DateField.vue'
 
 const props = defineProps<{ team: Team }>()
@@ -15,6 +17,7 @@ const may = (field: string) => store.may({ op: 'set', kind: 'team', key: props.t
 const form = reactive({
   name: '',
   velocity: '' as number | '',
+  days: '' as number | '',
   focus: '' as number | '',
   fillTo: '' as number | '',
   cadence: '',
@@ -28,6 +31,7 @@ watch(
     Object.assign(form, {
       name: t.name,
       velocity: t.velocity ?? '',
+      days: t.agreedDays ?? '',
       focus: inPercent(t.focus),
       fillTo: inPercent(t.fillTo),
       cadence: t.cadence ?? '',
@@ -48,18 +52,33 @@ const changes = computed<Change[]>(() => {
   const share = (n: number | '') => (n === '' ? null : n / 100)
   const list: Change[] = []
   if (form.name.trim() !== t.name) list.push(set('name', form.name.trim()))
-  if (form.velocity !== (t.velocity ?? ''))
-    list.push(set('velocity', form.velocity === '' ? null : form.velocity))
   if (form.focus !== inPercent(t.focus)) list.push(set('focus', share(form.focus)))
   if (form.fillTo !== inPercent(t.fillTo)) list.push(set('fillTo', share(form.fillTo)))
   return list
 })
+/** What the agreed velocity is of, in a sentence. */
+const agreedFor = computed(() => {
+  const t = props.team
+  if (t.velocity === undefined) return 'Nothing is agreed: capacity follows from what was measured.'
+  const on = t.agreedOn ? `Agreed on ${shortDate(t.agreedOn, store.todayDay)}: what` : 'What'
+  const whom = t.agreedDays
+    ? `a team of ${amount(t.agreedDays)} member-days a week`
+    : 'the complete team, all who are in it at its largest,'
+  return `${on} ${whom} completes in an iteration of the cadence’s length with nobody away.`
+})
 const save = () => store.apply(`Team ${form.name.trim()}`, changes.value)
 const follow = () =>
   setUp.propose({ do: 'follow-cadence', team: props.team.key, cadence: form.cadence, from: form.from })
-async function remove(): Promise<void> {
-  if (await setUp.propose({ do: 'remove', ref: { kind: 'team', key: props.team.key } })) emit('gone')
-}
+const remove = () =>
+  setUp.propose({ do: 'remove', ref: { kind: 'team', key: props.team.key } }, { agreed: () => emit('gone') })
+/** Notes the velocity with the team of today, or the days a week that were typed. */
+const agreeOn = () =>
+  store.mean({
+    do: 'agree-velocity',
+    team: props.team.key,
+    velocity: form.velocity === '' ? undefined : form.velocity,
+    days: form.days === '' || form.days === props.team.agreedDays ? undefined : form.days,
+  })
 </script>
 
 <template>
@@ -75,19 +94,6 @@ async function remove(): Promise<void> {
             maxlength="80"
             required
             :disabled="!may('name')"
-          />
-        </div>
-        <div class="field">
-          <label for="tp-velocity">Agreed velocity, {{ team.unit }}</label>
-          <input
-            id="tp-velocity"
-            v-model.number="form.velocity"
-            class="in"
-            type="number"
-            min="0"
-            step="any"
-            placeholder="none: measured"
-            :disabled="!may('velocity')"
           />
         </div>
         <div v-if="team.unit !== 'points'" class="field">
@@ -118,16 +124,52 @@ async function remove(): Promise<void> {
             :disabled="!may('fillTo')"
           />
         </div>
-        <Button v-if="may('velocity')" type="submit" label="Keep" :disabled="!changes.length" />
+        <Button v-if="may('fillTo')" type="submit" label="Keep" :disabled="!changes.length" />
+      </div>
+    </form>
+    <form class="form" aria-label="Agreed velocity" @submit.prevent="agreeOn">
+      <div class="row">
+        <div class="field">
+          <label for="tp-velocity">Agreed velocity, {{ team.unit }}</label>
+          <input
+            id="tp-velocity"
+            v-model.number="form.velocity"
+            class="in"
+            type="number"
+            min="0"
+            step="any"
+            placeholder="none: measured"
+            :disabled="!may('velocity')"
+          />
+        </div>
+        <div class="field">
+          <label for="tp-days">for member-days a week</label>
+          <input
+            id="tp-days"
+            v-model.number="form.days"
+            class="in"
+            type="number"
+            min="0.1"
+            step="any"
+            placeholder="of the team today"
+            :disabled="!may('velocity') || form.velocity === ''"
+          />
+        </div>
+        <Button
+          v-if="may('velocity')"
+          type="submit"
+          outlined
+          label="Agree"
+          :disabled="form.velocity === (team.velocity ?? '') && form.days === (team.agreedDays ?? '')"
+        />
       </div>
       <p class="quiet small">
-        The agreed velocity is what the complete team completes in an iteration of the cadence’s length with
-        nobody away;
+        {{ agreedFor }}
         {{
           team.unit === 'points'
-            ? 'capacity follows from it and from who is there'
-            : 'with members, capacity is their time × focus instead'
-        }}.
+            ? 'Who joins later adds to it, who leaves takes away; days off and holidays do too.'
+            : 'With members, capacity is their time × focus instead.'
+        }}
       </p>
     </form>
     <form v-if="may('cadence')" class="row" @submit.prevent="follow">
