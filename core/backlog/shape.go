@@ -56,7 +56,7 @@ func Split(p *plan.Plan, key string, parts []SplitPart, chain bool) ([]program.C
 	}
 	keys := []string{key}
 	for n, part := range parts[1:] {
-		twin := program.Item{Title: part.Title, Kind: item.Kind, Parent: item.Parent, Team: item.Team, Release: item.Release, Size: part.Size,
+		twin := program.Item{Title: part.Title, Kind: item.Kind, Parent: item.Parent, Team: item.Team, Release: item.Release, NoRelease: item.NoRelease, Size: part.Size,
 			State: program.Todo, Iteration: item.Iteration, NotBefore: item.NotBefore, Due: item.Due, Role: item.Role, Assignee: item.Assignee,
 			Tags: slices.Clone(item.Tags), KeptOut: item.KeptOut, FoundIn: item.FoundIn, FixedIn: item.FixedIn}
 		keys = append(keys, a.add(twin, i+1+n))

@@ -36,7 +36,23 @@ func (r *reader) enter(item *program.Item, f *program.Field, text string) error 
 	}
 	slot := program.ValueOf(program.KindItem, f.Name)(item)
 	slot.Set(reflect.ValueOf(value).Convert(slot.Type()))
+	if f.Name == "release" {
+		// An item with an empty cell is in no release, whatever its parents are in.
+		item.NoRelease = text == "" && r.inherited(item) != ""
+	}
 	return nil
+}
+
+// inherits is what a cell of the release says that takes the parent's.
+const inherits = "inherited"
+
+// inherited is the release that an item takes from its parents.
+func (r *reader) inherited(item *program.Item) string {
+	tree := r.p.Tree()
+	if parent, known := tree.Index[item.Parent]; known {
+		return tree.Release(parent)
+	}
+	return ""
 }
 
 // read makes a value of a cell.
@@ -67,7 +83,13 @@ func (r *reader) choose(item *program.Item, f *program.Field, text string) (stri
 	case program.KindIteration:
 		return optional(text, func(text string) (string, error) { return r.find.iteration(item.Team, text) })
 	}
-	return optional(text, func(text string) (string, error) { return r.find.named(f.Names, text) })
+	return optional(text, func(text string) (string, error) {
+		key, err := r.find.named(f.Names, text)
+		if err != nil && f.Name == "release" && strings.EqualFold(text, inherits) {
+			return "", nil
+		}
+		return key, err
+	})
 }
 
 // otherWords are what else stands for a value, in small letters; the empty one is what

@@ -278,3 +278,50 @@ func BenchmarkRead20000Rows(b *testing.B) {
 		}
 	}
 }
+
+func TestAnEmptyCellTakesAnItemOutOfTheReleaseOfItsFeature(t *testing.T) {
+	of := func(p program.Program, key string) (release string, own program.Item) {
+		tree := program.TreeOf(p)
+		return tree.Release(tree.Index[key]), p.Items[tree.Index[key]]
+	}
+	change := func(p program.Program, cell string) program.Program {
+		r := read(p, "key|release", "LC-1|"+cell)
+		require.Empty(t, r.Problems)
+		next, _, err := program.ApplyAll(p, r.Changes)
+		require.NoError(t, err)
+		return next
+	}
+	p := quay()
+	release, _ := of(p, "LC-1")
+	assert.Equal(t, "R1", release, "its feature's")
+	assert.Empty(t, read(p, "key|release", "LC-1|First Light").Changes, "what is shown already changes nothing")
+
+	p = change(p, "")
+	release, item := of(p, "LC-1")
+	assert.Empty(t, release)
+	assert.True(t, item.NoRelease)
+	assert.Empty(t, read(p, "key|release", "LC-1|").Changes)
+
+	release, item = of(change(p, "inherited"), "LC-1")
+	assert.Equal(t, "R1", release)
+	assert.False(t, item.NoRelease)
+	assert.Empty(t, item.Release)
+	release, item = of(change(p, "R1"), "LC-1")
+	assert.Equal(t, "R1", release)
+	assert.Equal(t, "R1", item.Release)
+	assert.False(t, item.NoRelease)
+
+	r := read(p, "title|parent|release", "Lens|Heartbeat|")
+	require.Empty(t, r.Problems)
+	next, _, err := program.ApplyAll(p, r.Changes)
+	require.NoError(t, err)
+	release, _ = of(next, r.Keys[0])
+	assert.Equal(t, "R1", release, "an empty cell of a new item says nothing")
+
+	// One in between that belongs to no release keeps it from all below.
+	p = quay()
+	p.Items = append(p.Items, program.Item{Key: "LC-7", Title: "Bell", Kind: program.Story, Parent: "LC-1"})
+	p.Items[1].NoRelease = true
+	release, _ = of(p, "LC-7")
+	assert.Empty(t, release)
+}

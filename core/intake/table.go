@@ -322,6 +322,7 @@ func (r *reader) settle(item *program.Item, before program.Item) {
 		}
 		item.Iteration = ""
 	}
+	item.NoRelease = item.NoRelease && item.Release == ""
 	if item.Iteration == "" {
 		item.Pinned = item.Pinned && before.Iteration == ""
 	}

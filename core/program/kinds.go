@@ -170,6 +170,7 @@ var Kinds = []KindInfo{
 		{Name: "assignee", Title: "Assigned to", Sort: Choice, Names: KindPerson, Enter: true, By: Leads},
 		{Name: "size", Title: "Size", Sort: Number, Enter: true, By: Doers},
 		{Name: "release", Title: "Release", Sort: Choice, Names: KindRelease, Enter: true, By: Leads},
+		{Name: "noRelease", Title: "No release", Sort: Flag, Enter: true, By: Leads},
 		{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Enter: true, By: Leads},
 		{Name: "state", Title: "State", Sort: Choice, Values: words(itemStates), Enter: true, By: Doers},
 		{Name: "tags", Title: "Tags", Sort: Many, Enter: true, By: Doers},

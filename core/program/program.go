@@ -310,6 +310,7 @@ type Item struct {
 	Assignee  string    `json:"assignee,omitempty"`
 	Tags      []string  `json:"tags,omitempty"`
 	KeptOut   bool      `json:"keptOut,omitempty"`
+	NoRelease bool      `json:"noRelease,omitempty"` // belongs to no release although its parents do; Release wins over it
 	DoneOn    Date      `json:"doneOn,omitzero"`
 
 	Description string  `json:"description,omitempty"` // Markdown

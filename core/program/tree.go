@@ -48,10 +48,10 @@ func (t Tree) Leaves(i int) []int {
 }
 
 // Release returns the release of the item at i: its own, or its nearest
-// ancestor's; empty where neither has one.
+// ancestor's; empty where neither has one, or where one on the way says NoRelease.
 func (t Tree) Release(i int) string {
 	for ; i >= 0; i = t.Parent[i] {
-		if r := t.items[i].Release; r != "" {
+		if r := t.items[i].Release; r != "" || t.items[i].NoRelease {
 			return r
 		}
 	}

@@ -316,6 +316,7 @@ var fields = map[string]map[string]string{
 		"FixedIn":     "of a defect: where it is mended",
 		"FoundIn":     "of a defect: where it was seen",
 		"Iteration":   "key in the team's list; empty: unplaced",
+		"NoRelease":   "belongs to no release although its parents do; Release wins over it",
 		"Size":        "in the team's unit; nil: not sized",
 	},
 	"program.Iteration": {

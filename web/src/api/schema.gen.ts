@@ -3251,6 +3251,8 @@ export interface components {
             /** @enum {string} */
             kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
             links?: components["schemas"]["program.Link"][];
+            /** @description Belongs to no release although its parents do; Release wins over it */
+            noRelease?: boolean;
             notBefore?: string;
             parent?: string;
             pinned?: boolean;

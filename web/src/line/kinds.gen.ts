@@ -131,6 +131,10 @@ export const kinds = {
         "title": "Links",
         "sort": "parts"
       },
+      "noRelease": {
+        "title": "No release",
+        "sort": "flag"
+      },
       "notBefore": {
         "title": "Not before",
         "sort": "day"

@@ -5,7 +5,7 @@ import { percent } from '@/ui/format'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 import CellEditor from './CellEditor.vue'
-import { mayEnter, textOf } from './cells'
+import { inheritsRelease, mayEnter, textOf } from './cells'
 import { rolledUp, rollupText } from './rollup'
 
 /**
@@ -46,8 +46,20 @@ const cells = computed(() =>
       c.field === 'rank'
         ? String(props.rank ?? '')
         : ((roll && rolledUp(c.field, roll, store)) ?? textOf(c.field, props.item, store))
-    const title = roll && c.field === 'title' ? `${text}: ${rollupText(roll, store)}` : text
-    return { field: c.field, text, title, fixed: !mayEnter(c.field, props.item, store, backlog.fields) }
+    const inherited = c.field === 'release' && inheritsRelease(props.item, store)
+    const title =
+      roll && c.field === 'title'
+        ? `${text}: ${rollupText(roll, store)}`
+        : inherited
+          ? `${text}, as what it is part of`
+          : text
+    return {
+      field: c.field,
+      text,
+      title,
+      inherited,
+      fixed: !mayEnter(c.field, props.item, store, backlog.fields),
+    }
   }),
 )
 const ready = computed(
@@ -79,7 +91,12 @@ const ready = computed(
       :class="[
         'cell',
         c.field,
-        { n: c.field === 'size' || c.field === 'rank', on: cursor === i, marked: i >= left && i <= right },
+        {
+          n: c.field === 'size' || c.field === 'rank',
+          inherited: c.inherited,
+          on: cursor === i,
+          marked: i >= left && i <= right,
+        },
       ]"
       :aria-selected="i >= left && i <= right"
       :aria-readonly="c.fixed"

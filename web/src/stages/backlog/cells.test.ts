@@ -117,6 +117,8 @@ describe('cells', () => {
     expect(choicesOf('iteration', store.program, { ...of('x'), iteration: '1' })?.[1].label).toBe('A·1')
     expect(choicesOf('iteration', store.program, of('y'))).toHaveLength(1)
     expect(choicesOf('parent', store.program)?.map((c) => c.value)).toEqual(['', 'I', 'F'])
+    // A group is offered neither itself nor what is part of it.
+    expect(choicesOf('parent', store.program, of('I'))?.map((c) => c.value)).toEqual([''])
     expect(choicesOf('title', store.program)).toBeUndefined()
   })
 

@@ -10,6 +10,8 @@ type Store = ReturnType<typeof useProgram>
 const { kind, state } = kinds.item.fields
 const plain = (values: readonly string[]): Choice[] => values.map((value) => ({ value, label: value }))
 const none: Choice = { value: '', label: 'none' }
+/** An item's release is that of what it is part of; the server reads the word. */
+const inherited: Choice = { value: 'inherited', label: 'as what it is part of' }
 
 /** What can be chosen in a field; nothing for fields in which one writes. */
 export function choicesOf(field: string, program: Program, item?: Item): Choice[] | undefined {
@@ -24,7 +26,11 @@ export function choicesOf(field: string, program: Program, item?: Item): Choice[
     case 'team':
       return [none, ...(program.teams ?? []).map((t) => ({ value: t.key, label: t.name }))]
     case 'release':
-      return [none, ...(program.releases ?? []).map((r) => ({ value: r.key, label: r.name }))]
+      return [
+        none,
+        ...(item?.parent ? [inherited] : []),
+        ...(program.releases ?? []).map((r) => ({ value: r.key, label: r.name })),
+      ]
     case 'assignee':
       return [none, ...(program.people ?? []).map((p) => ({ value: p.key, label: p.name }))]
     case 'iteration': {
@@ -36,7 +42,12 @@ export function choicesOf(field: string, program: Program, item?: Item): Choice[
     case 'parent':
     case 'feature':
     case 'initiative':
-      return [none, ...groupsOf(program).map((x) => ({ value: x.key, label: `${x.key} ${x.title}` }))]
+      return [
+        none,
+        ...groupsOf(program)
+          .filter((x) => !item || !isPartOf(x, item, program))
+          .map((x) => ({ value: x.key, label: `${x.key} ${x.title}` })),
+      ]
     default:
       return undefined
   }
@@ -63,6 +74,18 @@ export function ranksOf(store: Pick<Store, 'program' | 'itemFacts'>): Map<string
 
 const groupsOf = (program: Program): Item[] =>
   (program.items ?? []).filter((x) => x.kind === 'feature' || x.kind === 'initiative')
+
+/** Whether something is a group or part of it: a group cannot be part of these. */
+function isPartOf(x: Item, group: Item, program: Program): boolean {
+  const of = new Map(groupsOf(program).map((g) => [g.key, g]))
+  for (let up: Item | undefined = x, n = 0; up && n < 50; up = of.get(up.parent ?? ''), n++)
+    if (up.key === group.key) return true
+  return false
+}
+
+/** Whether an item's release is not its own: it takes that of what it is part of. */
+export const inheritsRelease = (item: Item, store: Store): boolean =>
+  !item.release && !!store.itemFacts.get(item.key)?.release
 
 /** What is written into a field, as the server reads it. */
 export function entryOf(field: string, item: Item, store: Store): string {

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
+import type { Change, Item } from '@/api/types'
 import { useAnswer } from '@/line/useAnswer'
 import { shortDate } from '@/ui/dates'
 import { count, sized } from '@/ui/format'
@@ -47,9 +48,19 @@ async function keepTitle(): Promise<void> {
 const kinds = ['story', 'defect', 'upkeep', 'enabler', 'spike']
 /** What the item's release is when it names none of its own. */
 const inherited = computed(() => {
-  const of = store.releases.get(store.itemFacts.get(item.value?.key ?? '')?.release ?? '')?.name
-  return !item.value?.release && of ? `${of}, inherited` : 'no release of its own'
+  const now = item.value
+  const of = store.releases.get(store.itemFacts.get(now?.key ?? '')?.release ?? '')?.name
+  if (!now?.release && of) return `${of}, inherited`
+  return now?.parent ? 'as what it is part of' : 'no release'
 })
+/** Gives the item a release, or that of what it is part of, or none whatever that says. */
+const setRelease = (now: Item, to: string) =>
+  store.apply(`Change the release of ${now.key}`, [
+    ...set(now, 'release', to === 'none' ? undefined : to || undefined),
+    ...set(now, 'noRelease', to === 'none' || undefined),
+  ])
+const set = (now: Item, field: keyof Item, value: unknown): Change[] =>
+  now[field] === value ? [] : [{ op: 'set', kind: 'item', key: now.key, field, value: value ?? null }]
 const chosen = (event: Event) => (event.target as HTMLSelectElement).value
 
 // The reason depends on the whole plan: it is asked for after every edit.
@@ -112,15 +123,14 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           <option v-for="kind in kinds" :key="kind">{{ kind }}</option>
         </select>
         <select
-          :value="item.release ?? ''"
+          :value="item.release ?? (item.noRelease ? 'none' : '')"
           class="release"
           aria-label="Release"
           :disabled="fixed('release')"
-          @change="
-            store.setItem(item, 'release', chosen($event) || undefined, `Change the release of ${item.key}`)
-          "
+          @change="setRelease(item, chosen($event))"
         >
           <option value="">{{ inherited }}</option>
+          <option v-if="item.parent" value="none">no release, whatever it is part of</option>
           <option v-for="r in store.program.releases" :key="r.key" :value="r.key">{{ r.name }}</option>
         </select>
         <span class="moves">
