@@ -211,7 +211,32 @@ func TestADraftMovesNothing(t *testing.T) {
 	got := call(t, http.MethodPost, url+"/draft", `{"fillTo":0.9}`)
 	require.Equal(t, http.StatusOK, got.status, got.text)
 	assert.NotEmpty(t, got.body["draft"].(map[string]any)["placements"])
-	assert.Len(t, got.body["after"], 2)
+	after := got.body["after"].(map[string]any)
+	assert.Len(t, after["landings"], 2)
+	assert.Equal(t, got.body["draft"].(map[string]any)["score"].(map[string]any)["lateDays"], after["score"].(map[string]any)["lateDays"])
+
+	// Ticked all, the moves have the figures of the draft; none, those of the plan.
+	var moves []map[string]any
+	for _, list := range []string{"placements", "unplaced"} {
+		for _, x := range got.body["draft"].(map[string]any)[list].([]any) {
+			if x := x.(map[string]any); x["moved"] == true {
+				moves = append(moves, map[string]any{"item": x["item"], "iteration": x["iteration"]})
+			}
+		}
+	}
+	try := func(moves []map[string]any) map[string]any {
+		body, err := json.Marshal(map[string]any{"fillTo": 0.9, "placements": moves})
+		require.NoError(t, err)
+		return call(t, http.MethodPost, url+"/places/try", string(body)).body
+	}
+	require.NotEmpty(t, moves)
+	all := try(moves)
+	for _, figure := range []string{"over", "broken", "unplaced", "landings"} {
+		assert.Equal(t, after[figure], all[figure], figure)
+		assert.Equal(t, got.body["before"].(map[string]any)[figure], try(moves[:0])[figure], figure)
+	}
+	assert.Equal(t, after["score"].(map[string]any)["lateDays"], all["score"].(map[string]any)["lateDays"])
+	assert.Contains(t, call(t, http.MethodPost, url+"/places/try", `{"placements":[{"item":"LC-999"}]}`).text, "there is no item LC-999")
 	assert.Equal(t, 0.0, call(t, http.MethodGet, url, "").body["revision"])
 	fits := call(t, http.MethodGet, url+"/fits?team=LC&items=LC-8&items=LC-7", "")
 	assert.Contains(t, fits.text, `"fits":true`)

@@ -102,7 +102,7 @@ func try(now *plan.Plan, changes []program.Change) (*plan.Plan, []program.Applie
 
 // plan works an intent out on a state, and asks whether its author may do it.
 func (l *Line) plan(now *State, by Author, intent act.Intent) (act.Plan, error) {
-	plan, err := intent.Plan(act.State{Plan: now.Plan, Today: now.Today, Index: now.Index})
+	plan, err := intent.Plan(now.Acting())
 	if err != nil {
 		return plan, err
 	}

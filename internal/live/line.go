@@ -6,6 +6,7 @@ import (
 	"sync/atomic"
 	"time"
 
+	"jantrel/core/act"
 	"jantrel/core/backlog"
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
@@ -57,6 +58,9 @@ func (s *State) Index() *backlog.Index {
 	s.indexing.Do(func() { s.index = backlog.NewIndex(s.Plan, backlog.Options{Today: s.Today}) })
 	return s.index
 }
+
+// Acting is the state as intents are planned on.
+func (s *State) Acting() act.State { return act.State{Plan: s.Plan, Today: s.Today, Index: s.Index} }
 
 // State returns the line as it is now.
 func (l *Line) State() *State {

@@ -44,6 +44,6 @@ func (s stage) imports(api huma.API) {
 			return nil, err
 		}
 		state := l.State()
-		return &struct{ Body intake.Result }{in.Body.Read(act.State{Plan: state.Plan, Today: state.Today, Index: state.Index})}, nil
+		return &struct{ Body intake.Result }{in.Body.Read(state.Acting())}, nil
 	})
 }

@@ -11,9 +11,12 @@ import (
 
 	"jantrel/core/act"
 	"jantrel/core/forecast"
+	"jantrel/core/gate"
+	"jantrel/core/plan"
 	"jantrel/core/schedule"
 	"jantrel/core/standing"
 	"jantrel/internal/api/door"
+	"jantrel/internal/live"
 )
 
 type draftRequest struct {
@@ -27,13 +30,59 @@ type draftRequest struct {
 
 // drafted is a draft and what it would change.
 type drafted struct {
-	Revision int64              `json:"revision" doc:"The revision it was drafted on"`
-	Draft    schedule.Schedule  `json:"draft"`
-	Today    schedule.Score     `json:"today" doc:"How good the plan is as it stands"`
-	Before   []forecast.Landing `json:"before"`
-	After    []forecast.Landing `json:"after"`
-	Over     [2]int             `json:"over" doc:"Iterations over capacity, before and after"`
-	Broken   [2]int             `json:"broken" doc:"Broken needs, before and after"`
+	Revision int64             `json:"revision" doc:"The revision it was drafted on"`
+	Draft    schedule.Schedule `json:"draft"`
+	Before   Figures           `json:"before" doc:"How good the plan is as it stands"`
+	After    Figures           `json:"after" doc:"The same with all of the draft in place"`
+}
+
+// Figures say how good a plan is, whoever placed its items.
+type Figures struct {
+	Score    schedule.Score     `json:"score"`
+	Over     int                `json:"over" doc:"Iterations over capacity"`
+	Broken   int                `json:"broken" doc:"Broken needs"`
+	Unplaced int                `json:"unplaced" doc:"Items to be scheduled without a place"`
+	Landings []forecast.Landing `json:"landings"`
+}
+
+func figures(ctx context.Context, l *live.Line, state *live.State, p *plan.Plan, o schedule.Options) Figures {
+	counts := standing.Of(p, state.Today).Counts
+	return Figures{
+		Score: schedule.Rate(p, o), Over: len(counts.Over), Broken: len(counts.Broken), Unplaced: len(counts.Unplaced),
+		Landings: l.Play(p, state.Playing(ctx)).Releases,
+	}
+}
+
+type triedRequest struct {
+	door.Reading
+	Body struct {
+		Placements []act.Placement `json:"placements"`
+		Items      []string        `json:"items,omitempty" doc:"As of the draft that they are part of"`
+		FillTo     float64         `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"As of the draft that they are part of"`
+	}
+}
+
+// try says how good the plan would be with some items placed elsewhere, as with a part of a draft.
+func (s stage) try(ctx context.Context, in *triedRequest) (*door.Answered[Figures], error) {
+	l, state, err := s.Read(ctx, in.Reading)
+	if err != nil {
+		return nil, err
+	}
+	asked, err := json.Marshal(in.Body)
+	if err != nil {
+		return nil, err
+	}
+	meant, err := act.Place{Placements: in.Body.Placements}.Plan(state.Acting())
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	next, _, err := gate.Try(state.Plan, meant.Changes)
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	return door.Answer(ctx, s.Door, l, state, "try "+string(asked), func(ctx context.Context) (Figures, error) {
+		return figures(ctx, l, state, next, schedule.Options{Today: state.Today, FillTo: in.Body.FillTo, Items: in.Body.Items}), nil
+	})
 }
 
 // draftTime is how long a draft may search.
@@ -53,6 +102,9 @@ func (s stage) answers(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "draft-schedule", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/draft", Summary: "Draft a schedule; nothing moves",
 	}, s.draft)
+	huma.Register(api, huma.Operation{
+		OperationID: "try-places", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/places/try", Summary: "How good the plan would be with items placed elsewhere; nothing moves",
+	}, s.try)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",
 	}, func(ctx context.Context, in *struct {
@@ -99,13 +151,8 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[draf
 			Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
 			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
 		}
-		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Today: schedule.Rate(state.Plan, o)}
-		after := schedule.Place(state.Plan, out.Draft)
-		facts := standing.Of(after, state.Today)
-		out.Over = [2]int{len(state.Facts.Counts.Over), len(facts.Counts.Over)}
-		out.Broken = [2]int{len(state.Facts.Counts.Broken), len(facts.Counts.Broken)}
-		out.Before = l.Play(state.Plan, state.Playing(ctx)).Releases
-		out.After = l.Play(after, state.Playing(ctx)).Releases
+		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(ctx, l, state, state.Plan, o)}
+		out.After = figures(ctx, l, state, schedule.Place(state.Plan, out.Draft), o)
 		return out, nil
 	})
 }

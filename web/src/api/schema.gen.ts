@@ -1253,6 +1253,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/places/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How good the plan would be with items placed elsewhere; nothing moves */
+        post: operations["try-places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/private-views": {
         parameters: {
             query?: never;
@@ -2164,6 +2181,16 @@ export interface components {
             label: string;
             /** @enum {string} */
             what: "undo" | "redo";
+        };
+        TriedRequestBody: {
+            /**
+             * Format: double
+             * @description As of the draft that they are part of
+             */
+            fillTo?: number;
+            /** @description As of the draft that they are part of */
+            items?: string[];
+            placements: components["schemas"]["act.Placement"][];
         };
         "Write-backlogRequest": {
             /** @description Every field that can be entered, not only the columns of the view */
@@ -3129,20 +3156,35 @@ export interface components {
             to?: string;
         };
         "plan.Drafted": {
-            after: components["schemas"]["forecast.Landing"][];
-            before: components["schemas"]["forecast.Landing"][];
-            /** @description Broken needs, before and after */
-            broken: number[];
+            /** @description The same with all of the draft in place */
+            after: components["schemas"]["plan.Figures"];
+            /** @description How good the plan is as it stands */
+            before: components["schemas"]["plan.Figures"];
             draft: components["schemas"]["schedule.Schedule"];
-            /** @description Iterations over capacity, before and after */
-            over: number[];
             /**
              * Format: int64
              * @description The revision it was drafted on
              */
             revision: number;
-            /** @description How good the plan is as it stands */
-            today: components["schemas"]["schedule.Score"];
+        };
+        "plan.Figures": {
+            /**
+             * Format: int64
+             * @description Broken needs
+             */
+            broken: number;
+            landings: components["schemas"]["forecast.Landing"][];
+            /**
+             * Format: int64
+             * @description Iterations over capacity
+             */
+            over: number;
+            score: components["schemas"]["schedule.Score"];
+            /**
+             * Format: int64
+             * @description Items to be scheduled without a place
+             */
+            unplaced: number;
         };
         "program.Cadence": {
             /**
@@ -8385,6 +8427,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["programs.Outline"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-places": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriedRequestBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["plan.Figures"];
                 };
             };
             /** @description Error */

@@ -23,10 +23,10 @@ const { list, containerProps, wrapperProps } = useVirtualList(
 
 const place = (p: Proposal, key: string) => (key ? store.iterationName(p.team, key) : 'unplaced')
 
-/** What accepting all of it would do to each release. */
+/** What the ticked moves would do to each release. */
 const effects = computed(() =>
-  (draft.drafted?.after ?? []).flatMap((after, i) => {
-    const before = draft.drafted?.before[i]
+  (draft.after?.landings ?? []).flatMap((after, i) => {
+    const before = draft.drafted?.before.landings[i]
     const [was, now] = [dateAt(before, 50), dateAt(after, 50)]
     if (!now) return []
     const name = store.releases.get(after.key)?.name ?? after.key
@@ -44,19 +44,26 @@ const effects = computed(() =>
   }),
 )
 
+/** The same to the plan as a whole. */
 const counts = computed(() => {
-  const d = draft.drafted
-  if (!d) return []
+  const [now, after] = [draft.drafted?.before, draft.after]
+  if (!now || !after) return []
   const bound =
-    d.draft.score.lateDays === d.draft.score.lateDaysBound
+    after.score.lateDays === after.score.lateDaysBound
       ? 'no schedule has fewer'
-      : `none can have fewer than ${d.draft.score.lateDaysBound}`
+      : `none can have fewer than ${after.score.lateDaysBound}`
   return [
-    { name: 'Late days', text: `${d.today.lateDays} → ${d.draft.score.lateDays}`, note: bound },
-    { name: 'Over capacity', text: `${d.over[0]} → ${d.over[1]}`, note: '' },
-    { name: 'Broken needs', text: `${d.broken[0]} → ${d.broken[1]}`, note: '' },
-    { name: 'Left unplaced', text: String(d.draft.unplaced.length), note: '' },
+    { name: 'Late days', text: `${now.score.lateDays} → ${after.score.lateDays}`, note: bound },
+    { name: 'Over capacity', text: `${now.over} → ${after.over}`, note: '' },
+    { name: 'Broken needs', text: `${now.broken} → ${after.broken}`, note: '' },
+    { name: 'Left unplaced', text: String(after.unplaced), note: '' },
   ]
+})
+/** Whose figures these are. */
+const whose = computed(() => {
+  if (draft.accepted.size === draft.proposals.length) return 'With all that is left of it'
+  if (!draft.accepted.size) return 'As the plan is: nothing is ticked'
+  return `With the ${count(draft.accepted.size, 'ticked move')}`
 })
 
 /** What stands in the list: the moves, or what the draft found no place for. */
@@ -135,6 +142,7 @@ function look(p: { item: string }): void {
         <p v-if="draft.stale" class="failure" role="status">
           The plan has changed since this was drafted. Draft again before accepting.
         </p>
+        <p class="quiet small whose" role="status">{{ whose }}{{ draft.asking ? ' …' : '' }}</p>
         <dl>
           <template v-for="c in counts" :key="c.name">
             <dt class="quiet">{{ c.name }}</dt>

@@ -1,6 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
-import type { Change, Drafted } from '@/api/types'
+import type { Change, Drafted, Figures } from '@/api/types'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
@@ -18,6 +18,13 @@ const at = (item: string, iteration: string, moved: boolean, from?: string) => (
   why,
 })
 const score = { lateDays: 0, importance: 1, moves: 2, lateDaysBound: 0 }
+const figures = (lateDays: number): Figures => ({
+  score: { ...score, lateDays },
+  over: 0,
+  broken: 0,
+  unplaced: 1,
+  landings: [],
+})
 const drafted: Drafted = {
   revision: 0,
   draft: {
@@ -27,11 +34,8 @@ const drafted: Drafted = {
     releases: [],
     score,
   },
-  today: score,
-  before: [],
-  after: [],
-  over: [0, 0],
-  broken: [0, 0],
+  before: figures(9),
+  after: figures(0),
 }
 
 let bodies: unknown[]
@@ -51,7 +55,7 @@ beforeEach(() => {
   })
   vi.stubGlobal('fetch', async (request: Request) => {
     bodies.push(await request.json())
-    return Response.json(drafted)
+    return Response.json(request.url.endsWith('/places/try') ? figures(4) : drafted)
   })
 })
 
@@ -79,14 +83,42 @@ it('accepts all as one edit', async () => {
   expect(draft.visible).toBe(false)
 })
 
-it('accepts only what is ticked', async () => {
+it('accepts only what is ticked, with the figures of just that; the rest stays', async () => {
+  const store = useProgram()
+  const draft = useDraft()
+  await draft.draft()
+  expect(draft.after?.score.lateDays).toBe(0)
+  draft.tickAll(false)
+  await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(9))
+  draft.toggle('z')
+  await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(4))
+  expect(bodies.at(-1)).toEqual({ placements: [{ item: 'z', iteration: '3' }] })
+  const accepting = draft.accept()
+  store.revision = 1
+  await accepting
+  expect(sent[0].label).toBe('Accept part of a draft: 1 move')
+  expect(sent[0].changes).toHaveLength(1)
+  expect(draft.proposals.map((x) => x.item)).toEqual(['y'])
+  expect(draft.drafted?.before.score.lateDays).toBe(4)
+  expect(draft.stale).toBe(false)
+
+  draft.toggle('y')
+  expect(draft.after?.score.lateDays).toBe(0)
+  await draft.accept()
+  expect(sent[1].label).toBe('Accept part of a draft: 1 move')
+  expect(draft.drafted).toBeUndefined()
+})
+
+it('is stale where others have changed the plan while a part was accepted', async () => {
+  const store = useProgram()
   const draft = useDraft()
   await draft.draft()
   draft.tickAll(false)
   draft.toggle('z')
-  await draft.accept()
-  expect(sent[0].label).toBe('Accept part of a draft: 1 move')
-  expect(sent[0].changes).toHaveLength(1)
+  const accepting = draft.accept()
+  store.revision = 2
+  await accepting
+  expect(draft.stale).toBe(true)
 })
 
 it('asks for the selected items alone where several are selected', async () => {

@@ -1,9 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
-import type { Change, Drafted, Why } from '@/api/types'
+import type { Change, Drafted, Figures, Why } from '@/api/types'
 import { count } from '@/ui/format'
 import { usePlan } from './plan'
+import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 
 /** One item that a draft would put elsewhere; no `to` unplaces it. */
@@ -27,11 +28,13 @@ export const useDraft = defineStore('draft', () => {
   const fillTo = ref(100)
   const drafted = shallowRef<Drafted>()
   const accepted = ref<Set<string>>(new Set())
+  /** What was accepted of this draft before: the rest still stands to be. */
+  const taken = ref<Set<string>>(new Set())
 
   const proposals = computed<Proposal[]>(() => {
     if (!drafted.value) return []
     const { placements, unplaced } = drafted.value.draft
-    return [
+    const all = [
       ...placements
         .filter((x) => x.moved)
         .map((x) => ({ item: x.item, team: x.team, from: x.from ?? '', to: x.iteration, why: x.why })),
@@ -45,10 +48,34 @@ export const useDraft = defineStore('draft', () => {
           why: x.why,
         })),
     ]
+    return all.filter((x) => !taken.value.has(x.item))
   })
+  const ticked = computed(() => proposals.value.filter((x) => accepted.value.has(x.item)))
   const byItem = computed(() => new Map(proposals.value.map((x) => [x.item, x])))
   /** Whether the plan has changed since it was drafted on. */
   const stale = computed(() => drafted.value !== undefined && drafted.value.revision !== program.revision)
+
+  /** What the draft in view was asked with. */
+  let options: { fillTo?: number; items?: string[] } = {}
+  /** How good the plan would be with the ticked moves made: played, or the draft's own where all are. */
+  const ticking = useAnswer(
+    () => {
+      const now = drafted.value
+      if (!now || stale.value || ticked.value.length === proposals.value.length) return undefined
+      if (!ticked.value.length) return Promise.resolve(now.before)
+      return answer(
+        client.POST('/api/v1/programs/{id}/places/try', {
+          params: { path: { id: program.id } },
+          body: { ...options, placements: ticked.value.map((x) => ({ item: x.item, iteration: x.to })) },
+        }),
+      )
+    },
+    [drafted, ticked, stale],
+    { wait: 120 },
+  )
+  const after = computed<Figures | undefined>(() =>
+    ticked.value.length === proposals.value.length ? drafted.value?.after : ticking.answer.value,
+  )
 
   const ownFill = () => Math.round(program.program.settings.fillTo * 100)
   const mayMove = (key: string) => program.may({ op: 'set', kind: 'item', key, field: 'iteration' })
@@ -66,14 +93,19 @@ export const useDraft = defineStore('draft', () => {
     failure.value = ''
     try {
       const body = {
-        keepClose: keepClose.value,
         // As the program has it means: each team as it has it itself.
         ...(fillTo.value === ownFill() ? {} : { fillTo: fillTo.value / 100 }),
         ...(onlySelected.value && plan.selection.length ? { items: plan.selection } : {}),
       }
+      const params = { path: { id: program.id } }
       drafted.value = await answer(
-        client.POST('/api/v1/programs/{id}/draft', { params: { path: { id: program.id } }, body }),
+        client.POST('/api/v1/programs/{id}/draft', {
+          params,
+          body: { keepClose: keepClose.value, ...body },
+        }),
       )
+      options = body
+      taken.value = new Set()
       accepted.value = open()
     } catch (error) {
       failure.value = wordsOf(error)
@@ -92,24 +124,38 @@ export const useDraft = defineStore('draft', () => {
     accepted.value = on ? open() : new Set()
   }
 
-  /** Takes the ticked moves over, as one edit. */
+  /** Takes the ticked moves over, as one edit; the rest of the draft stays to be accepted. */
   async function accept(): Promise<void> {
-    const taken = proposals.value.filter((x) => accepted.value.has(x.item))
-    const changes: Change[] = taken.map((x) => ({
+    const now = drafted.value
+    const moves = ticked.value
+    const rest = proposals.value.length - moves.length
+    const reached = after.value
+    if (!now) return
+    const changes: Change[] = moves.map((x) => ({
       op: 'set',
       kind: 'item',
       key: x.item,
       field: 'iteration',
       value: x.to,
     }))
-    const whole = taken.length === proposals.value.length
+    const part = rest > 0 || taken.value.size > 0
     if (
-      await program.apply(
-        `Accept ${whole ? 'a draft' : 'part of a draft'}: ${count(taken.length, 'move')}`,
+      !(await program.apply(
+        `Accept ${part ? 'part of a draft' : 'a draft'}: ${count(moves.length, 'move')}`,
         changes,
-      )
+      ))
     )
-      discard()
+      return
+    // Where others have changed the plan as well, the rest was drafted on another one.
+    const alone = program.revision === now.revision + 1
+    if (!rest) return discard()
+    taken.value = new Set([...taken.value, ...moves.map((x) => x.item)])
+    accepted.value = new Set()
+    drafted.value = {
+      ...now,
+      revision: alone ? program.revision : now.revision,
+      before: reached ?? now.before,
+    }
   }
 
   function discard(): void {
@@ -127,6 +173,8 @@ export const useDraft = defineStore('draft', () => {
     drafted,
     accepted,
     proposals,
+    after,
+    asking: ticking.asking,
     byItem,
     stale,
     start,
