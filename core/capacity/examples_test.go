@@ -308,20 +308,20 @@ func TestRolesAndPeople(t *testing.T) {
 		p.Items = append(p.Items, item)
 	}
 	today := day("2027-03-01")
-	roles := capacity.ByRole(plan.Of(p), today)
+	roles := capacity.ByRole(plan.Of(p), capacity.Coming(today))
 	require.Len(t, roles, 2)
 	assert.Equal(t, "design", roles[0].Key)
 	assert.InDelta(t, 20, roles[0].Parts[0].Capacity, 1e-9, "two of whole share: 20 of 45")
 	assert.InDelta(t, 22, roles[0].Parts[0].Load, 1e-9)
 	assert.True(t, roles[0].Parts[0].Over)
 	assert.InDelta(t, 35, roles[1].Parts[0].Capacity, 1e-9, "firmware: all but the second")
-	people := capacity.ByPerson(plan.Of(p), today)
+	people := capacity.ByPerson(plan.Of(p), capacity.Coming(today))
 	last := people[len(people)-1]
 	assert.Equal(t, "e", last.Key)
 	assert.InDelta(t, 5, last.Parts[0].Capacity, 1e-9)
 	assert.True(t, last.Parts[0].Over)
 	assert.Equal(t, []string{"A", "B"}, last.Parts[0].Large, "two large items in one iteration")
-	assert.Empty(t, capacity.ByPerson(plan.Of(p), day("2028-01-01")))
+	assert.Empty(t, capacity.ByPerson(plan.Of(p), capacity.Coming(day("2028-01-01"))))
 }
 
 // 200 teams of ten with 300 iterations each.

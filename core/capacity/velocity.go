@@ -30,7 +30,7 @@ type Past struct {
 func History(t *program.Team, figures []Figure) []Past {
 	var history []Past
 	for i, it := range t.Iterations {
-		if it.State != program.Closed || it.Completed == nil {
+		if !it.Past() {
 			continue
 		}
 		f := figures[i]

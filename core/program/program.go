@@ -138,6 +138,10 @@ type Iteration struct {
 	LeftOut        string `json:"leftOut,omitempty"` // why measured velocity leaves it out; empty: it counts
 }
 
+// Past reports whether the iteration is closed and says what was completed: that, against
+// what was committed, is then what counts, and no longer what stands in it.
+func (it Iteration) Past() bool { return it.State == Closed && it.Completed != nil }
+
 // Span is the iteration's days.
 func (it Iteration) Span() calendar.Span { return calendar.Span{Start: it.Start, End: it.End} }
 

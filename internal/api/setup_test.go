@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -14,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
+	"jantrel/core/capacity"
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/demo"
@@ -159,20 +162,21 @@ func TestReports(t *testing.T) {
 	assert.Contains(t, got.header.Get("Content-Disposition"), "capacity-2027-03-01-2027-04-30.xlsx")
 	book, err := excelize.OpenReader(bytes.NewReader([]byte(got.text)))
 	require.NoError(t, err)
-	require.Equal(t, []string{"Teams", "People"}, book.GetSheetList())
+	require.Equal(t, []string{"Teams", "Roles", "People"}, book.GetSheetList())
 	rows, err := book.GetRows("Teams")
 	require.NoError(t, err)
 	last := len(rows)
-	sum, err := book.GetCellFormula("Teams", fmt.Sprintf("F%d", last))
+	sum, err := book.GetCellFormula("Teams", fmt.Sprintf("G%d", last))
 	require.NoError(t, err)
-	assert.Equal(t, fmt.Sprintf("SUM(F2:F%d)", last-1), sum)
-	none, err := book.GetCellFormula("Teams", fmt.Sprintf("H%d", last))
+	assert.Equal(t, fmt.Sprintf("SUM(G2:G%d)", last-1), sum)
+	none, err := book.GetCellFormula("Teams", fmt.Sprintf("I%d", last))
 	require.NoError(t, err)
 	assert.Empty(t, none, "sizes of different teams are never added up")
-	headroom, err := book.GetCellFormula("Teams", "J2")
+	open := 1 + slices.IndexFunc(rows, func(row []string) bool { return row[4] == "open" })
+	headroom, err := book.GetCellFormula("Teams", fmt.Sprintf("K%d", open))
 	require.NoError(t, err)
-	assert.Equal(t, "H2-I2", headroom)
-	kind, err := book.GetCellType("Teams", "H2")
+	assert.Equal(t, fmt.Sprintf("I%[1]d-J%[1]d", open), headroom)
+	kind, err := book.GetCellType("Teams", "I2")
 	require.NoError(t, err)
 	assert.NotEqual(t, excelize.CellTypeSharedString, kind)
 	raw, err := book.GetCellValue("Teams", "C2", excelize.Options{RawCellValue: true})
@@ -188,6 +192,76 @@ func TestReports(t *testing.T) {
 	assert.Equal(t, "Person", records[0][0])
 	assert.Equal(t, "'=HYPERLINK(1)", records[1][1])
 	assert.Greater(t, len(records), 20)
+}
+
+// What a report says of iterations, roles and people is what the screens say.
+func TestAReportSaysWhatTheScreensSay(t *testing.T) {
+	p := demo.Program(sample.Today)
+	server := serve(t, p)
+	url := server.URL + "/api/v1/programs/1"
+	records := func(by string) [][]string {
+		text := call(t, http.MethodGet, url+"/reports/capacity?from=2027-02-01&to=2027-06-30&format=csv&by="+by, "").text
+		rows, err := csv.NewReader(strings.NewReader(text)).ReadAll()
+		require.NoError(t, err)
+		return rows[1:]
+	}
+	number := func(text string) float64 {
+		x, err := strconv.ParseFloat(text, 64)
+		require.NoError(t, err, text)
+		return x
+	}
+	of := map[string]*program.Team{}
+	for i := range p.Teams {
+		of[p.Teams[i].Name] = &p.Teams[i]
+	}
+	iteration := func(team, name string) *program.Iteration {
+		for i := range of[team].Iterations {
+			if it := &of[team].Iterations[i]; it.Label() == name {
+				return it
+			}
+		}
+		return nil
+	}
+	past := 0
+	for _, row := range records("team") {
+		it := iteration(row[0], row[1])
+		screen := call(t, http.MethodGet, url+"/capacity?team="+of[row[0]].Key+"&iteration="+it.Key, "").body
+		assert.InDelta(t, screen["daysWorked"], number(row[6]), 0.005, row)
+		assert.InDelta(t, screen["daysFull"], number(row[7]), 0.005, row)
+		assert.InDelta(t, screen["capacity"], number(row[8]), 0.005, row)
+		if it.Past() {
+			past++
+			assert.InDelta(t, *it.Completed, number(row[12]), 0.005)
+			assert.Empty(t, row[9], "what stands in a closed one is no plan any more")
+		}
+	}
+	assert.Positive(t, past)
+
+	for by, at := range map[string]struct{ team, capacity, load int }{"role": {1, 6, 7}, "person": {1, 12, 13}} {
+		listed := map[[3]string][2]float64{}
+		for _, row := range records(by) {
+			name := [3]string{row[0], of[row[1]].Key, iteration(row[1], row[2]).Key}
+			listed[name] = [2]float64{listed[name][0] + number(row[at.capacity]), number(row[at.load])}
+		}
+		var screen []capacity.Row
+		require.NoError(t, json.Unmarshal([]byte(call(t, http.MethodGet, url+"/capacity/rows?by="+by, "").text), &screen))
+		checked := 0
+		for _, row := range screen {
+			for _, part := range row.Parts {
+				if got, in := listed[[3]string{row.Name, part.Team, part.Iteration}]; in {
+					checked++
+					assert.InDelta(t, part.Capacity, got[0], 0.011, "%s %v", row.Name, part)
+					assert.InDelta(t, part.Load, got[1], 0.005, "%s %v", row.Name, part)
+					sizes := 0.0
+					for _, key := range part.Items {
+						sizes += *p.Items[program.TreeOf(p).Index[key]].Size
+					}
+					assert.InDelta(t, part.Load, sizes, 1e-9, "the items of a load make it up")
+				}
+			}
+		}
+		assert.Greater(t, checked, 20)
+	}
 }
 
 // As days go by, iterations appear by themselves; an edit of nobody's.

@@ -23,8 +23,10 @@ type column struct {
 }
 
 var (
-	teamColumns = []column{{"Team", 22, false}, {"Iteration", 14, false}, {"From", 12, false}, {"To", 12, false}, {"Unit", 9, false},
-		{"Available days", 15, true}, {"Full days", 11, true}, {"Capacity", 11, true}, {"Planned", 11, true}, {"Headroom", 11, true}, {"Capacity from", 20, false}}
+	teamColumns = []column{{"Team", 22, false}, {"Iteration", 14, false}, {"From", 12, false}, {"To", 12, false}, {"State", 9, false}, {"Unit", 9, false},
+		{"Available days", 15, true}, {"Full days", 11, true}, {"Capacity", 11, true}, {"Planned", 11, true}, {"Headroom", 11, true}, {"Committed", 11, true}, {"Completed", 11, true}, {"Capacity from", 20, false}}
+	roleColumns = []column{{"Role", 20, false}, {"Team", 22, false}, {"Iteration", 14, false}, {"From", 12, false}, {"To", 12, false}, {"Unit", 9, false},
+		{"Can carry at most", 17, false}, {"Planned", 11, false}, {"Headroom", 11, false}}
 	personColumns = []column{{"Person", 24, false}, {"Team", 22, false}, {"Iteration", 14, false}, {"From", 12, false}, {"To", 12, false},
 		{"Share", 9, false}, {"Working days", 13, true}, {"Holidays", 10, true}, {"Days off", 10, true}, {"Available days", 15, true},
 		{"Available hours", 16, true}, {"Unit", 9, false}, {"Part of capacity", 16, true}, {"Assigned", 11, true}}
@@ -39,7 +41,11 @@ type formula struct {
 	value float64
 }
 
-// teamRows lists capacity and load of the iterations that meet a span.
+// empty is a cell that says nothing.
+const empty = ""
+
+// teamRows lists capacity and load of the iterations that meet a span; of those that are
+// past, what was committed and completed instead of what is planned and left.
 func teamRows(p *plan.Plan, span calendar.Span) [][]cell {
 	var rows [][]cell
 	figures := capacity.Of(p)
@@ -50,8 +56,37 @@ func teamRows(p *plan.Plan, span calendar.Span) [][]cell {
 				continue
 			}
 			f := figures[t][i]
-			rows = append(rows, []cell{team.Name, it.Label(), it.Start, it.End, string(team.Unit), round(f.DaysWorked), round(f.DaysPresent),
-				round(f.Capacity), round(loads[t][i]), formula{"H%[1]d-I%[1]d", round(f.Capacity - loads[t][i])}, string(f.Basis)})
+			row := []cell{team.Name, it.Label(), it.Start, it.End, string(it.State), string(team.Unit), round(f.DaysWorked), round(f.DaysFull), round(f.Capacity)}
+			if it.Past() {
+				row = append(row, empty, empty, number(it.Committed), number(it.Completed))
+			} else {
+				row = append(row, round(loads[t][i]), formula{"I%[1]d-J%[1]d", round(f.Capacity - loads[t][i])}, empty, empty)
+			}
+			rows = append(rows, append(row, string(f.Basis)))
+		}
+	}
+	return rows
+}
+
+// number is a figure that may be missing.
+func number(x *float64) cell {
+	if x == nil {
+		return empty
+	}
+	return round(*x)
+}
+
+// roleRows lists what those with each role can carry at most of the iterations that meet a
+// span, and the sizes placed there for the role.
+func roleRows(p *plan.Plan, span calendar.Span) [][]cell {
+	var rows [][]cell
+	for _, role := range capacity.ByRole(p, capacity.Meeting(span)) {
+		for _, part := range role.Parts {
+			t := p.TeamAt()[part.Team]
+			team := &p.Teams[t]
+			it := &team.Iterations[part.At]
+			rows = append(rows, []cell{role.Name, team.Name, it.Label(), it.Start, it.End, string(team.Unit), round(part.Capacity), round(part.Load),
+				formula{"G%[1]d-H%[1]d", round(part.Capacity - part.Load)}})
 		}
 	}
 	return rows
@@ -65,10 +100,9 @@ func personRows(p *plan.Plan, span calendar.Span) [][]cell {
 		hours[x.Key] = x.Hours()
 	}
 	assigned := map[[3]string]float64{}
-	tree := p.Tree()
-	for i := range p.Items {
-		if item := &p.Items[i]; tree.IsLeaf(i) && !item.KeptOut && item.Assignee != "" && item.Size != nil {
-			assigned[[3]string{item.Assignee, item.Team, item.Iteration}] += *item.Size
+	for _, row := range capacity.ByPerson(p, capacity.Meeting(span)) {
+		for _, part := range row.Parts {
+			assigned[[3]string{row.Key, part.Team, part.Iteration}] = part.Load
 		}
 	}
 	var rows [][]cell
@@ -89,16 +123,26 @@ func personRows(p *plan.Plan, span calendar.Span) [][]cell {
 	return rows
 }
 
+// sheet is one of the views of a report.
+type sheet struct {
+	name, by string
+	columns  []column
+	rows     func(*plan.Plan, calendar.Span) [][]cell
+}
+
+var sheets = []sheet{{"Teams", "team", teamColumns, teamRows}, {"Roles", "role", roleColumns, roleRows}, {"People", "person", personColumns, personRows}}
+
 func round(x float64) float64 { return math.Round(x*100) / 100 }
 
 // WriteCapacityCSV writes planned against available time of the iterations that
-// meet a span, by "team" or by "person".
+// meet a span, by "team", "role" or "person".
 func WriteCapacityCSV(w io.Writer, p *plan.Plan, span calendar.Span, by string) error {
-	columns, rows := teamColumns, teamRows(p, span)
-	if by == "person" {
-		columns, rows = personColumns, personRows(p, span)
+	for _, x := range sheets {
+		if x.by == by {
+			return writeRows(w, x.columns, x.rows(p, span))
+		}
 	}
-	return writeRows(w, columns, rows)
+	return fmt.Errorf("a report is by team, role or person, and not by %q", by)
 }
 
 // csvText writes a cell for CSV.
@@ -114,22 +158,24 @@ func csvText(c cell) string {
 	return fmt.Sprint(c)
 }
 
-// WriteCapacityXLSX writes the same as a workbook of two sheets, with numbers and
-// dates as such, and formulas for what is reckoned and for totals.
+// WriteCapacityXLSX writes the same as a workbook with a sheet for each view, with numbers
+// and dates as such, and formulas for what is reckoned and for totals.
 func WriteCapacityXLSX(w io.Writer, p *plan.Plan, span calendar.Span) error {
 	book := excelize.NewFile()
 	defer func() { _ = book.Close() }()
-	if err := book.SetSheetName("Sheet1", "Teams"); err != nil {
-		return err
-	}
-	if _, err := book.NewSheet("People"); err != nil {
-		return err
-	}
-	if err := writeSheet(book, "Teams", teamColumns, teamRows(p, span)); err != nil {
-		return err
-	}
-	if err := writeSheet(book, "People", personColumns, personRows(p, span)); err != nil {
-		return err
+	for i, x := range sheets {
+		var err error
+		if i == 0 {
+			err = book.SetSheetName("Sheet1", x.name)
+		} else {
+			_, err = book.NewSheet(x.name)
+		}
+		if err == nil {
+			err = writeSheet(book, x.name, x.columns, x.rows(p, span))
+		}
+		if err != nil {
+			return err
+		}
 	}
 	return book.Write(w)
 }
@@ -200,7 +246,7 @@ func totals(columns []column, rows [][]cell, style int) []any {
 			}
 		}
 	}
-	inUnit := map[string]bool{"Capacity": true, "Planned": true, "Headroom": true, "Part of capacity": true, "Assigned": true}
+	inUnit := map[string]bool{"Capacity": true, "Planned": true, "Headroom": true, "Committed": true, "Completed": true, "Part of capacity": true, "Assigned": true}
 	values := make([]any, len(columns))
 	for i, c := range columns {
 		name, _ := excelize.ColumnNumberToName(i + 1)

@@ -108,7 +108,7 @@ func (s stage) capacity(api huma.API) {
 		if in.By == "role" {
 			rows = capacity.ByRole
 		}
-		list := rows(state.Plan, state.Today)
+		list := rows(state.Plan, capacity.Coming(state.Today))
 		if list == nil {
 			list = []capacity.Row{}
 		}
@@ -145,7 +145,7 @@ func (s stage) report(ctx context.Context, in *struct {
 	door.Reading
 	From   string `query:"from" required:"true" format:"date"`
 	To     string `query:"to" required:"true" format:"date"`
-	By     string `query:"by" enum:"team,person" default:"team" doc:"Of CSV; XLSX holds both"`
+	By     string `query:"by" enum:"team,role,person" default:"team" doc:"Of CSV; XLSX holds all"`
 	Format string `query:"format" enum:"xlsx,csv" default:"xlsx"`
 }) (*door.File, error) {
 	_, state, err := s.Read(ctx, in.Reading)

@@ -179,6 +179,8 @@ var fields = map[string]map[string]string{
 		"Velocity":    "agreed velocity",
 	},
 	"capacity.Part": {
+		"At":    "where the iteration stands in the team",
+		"Items": "what makes up the load",
 		"Large": "of a person: two or more large items in one iteration",
 	},
 	"capacity.Past": {

@@ -2727,6 +2727,8 @@ export interface components {
         "capacity.Part": {
             /** Format: double */
             capacity: number;
+            /** @description What makes up the load */
+            items?: string[];
             iteration: string;
             /** @description Of a person: two or more large items in one iteration */
             large?: string[];
@@ -8654,8 +8656,8 @@ export interface operations {
                 at?: string;
                 from: string;
                 to: string;
-                /** @description Of CSV; XLSX holds both */
-                by?: "team" | "person";
+                /** @description Of CSV; XLSX holds all */
+                by?: "team" | "role" | "person";
                 format?: "xlsx" | "csv";
             };
             header?: never;

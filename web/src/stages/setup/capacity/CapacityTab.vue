@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import { pair } from '@/line/pair'
 import { useAnswer } from '@/line/useAnswer'
@@ -23,7 +23,6 @@ const views: [By, string][] = [
   ['person', 'Person'],
 ]
 const chosen = ref('')
-const target = shallowRef<CapacityCell>()
 const reporting = ref(false)
 
 const { answer: parts, failure } = useAnswer(
@@ -43,6 +42,12 @@ const rows = computed(() =>
     ? teamRows(store.program, store.iterationFacts, store.todayDay)
     : partRows(parts.value ?? [], store.program, by.value, store.todayDay),
 )
+/** The cell that is open, as it is now. */
+const target = computed(() => {
+  for (const row of rows.value)
+    for (const cell of row.cells) if (pair(row.key, cell.key) === chosen.value) return cell
+  return undefined
+})
 const crowded = computed(() =>
   by.value === 'person'
     ? rows.value.flatMap((r) => r.cells.filter((c) => c.over || c.large).map((c) => ({ row: r, cell: c })))
@@ -51,12 +56,10 @@ const crowded = computed(() =>
 
 function pick(row: GridRow<CapacityCell>, cell: CapacityCell): void {
   chosen.value = pair(row.key, cell.key)
-  target.value = cell
 }
 const show = (view: By) => {
   by.value = view
   chosen.value = ''
-  target.value = undefined
 }
 const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 /** The water line and the load, in percent of the cell's height. */

@@ -17,6 +17,8 @@ const setUp = useSetUp()
 const team = computed(() => store.teams.get(props.team))
 const it = computed(() => team.value?.iterations?.find((x) => x.key === props.iteration))
 const facts = computed(() => store.iterationFacts.get(props.team, props.iteration))
+/** Of what is closed, what was committed and completed counts. */
+const past = computed(() => it.value?.state === 'closed' && it.value.completed !== undefined)
 const form = reactive({ capacity: '' as number | '', note: '' })
 const may = computed(() =>
   store.may({ op: 'set', kind: 'iteration', in: props.team, key: props.iteration, field: 'capacity' }),
@@ -118,7 +120,12 @@ const suggestion = computed(() =>
         {{ name }} <span class="quiet">{{ team.name }}</span>
       </h2>
       <p class="quiet">{{ shortDate(it.start, store.todayDay) }} – {{ shortDate(it.end, store.todayDay) }}</p>
-      <p>
+      <p v-if="past">
+        <b class="big">{{ sized(it.completed, team) }}</b> completed{{
+          it.committed === undefined ? '' : `, ${sized(it.committed, team)} committed`
+        }}
+      </p>
+      <p v-else>
         <b class="big">{{ sized(detail.capacity, team) }}</b> capacity,
         {{ sized(facts?.load ?? 0, team) }} placed
       </p>
@@ -128,6 +135,18 @@ const suggestion = computed(() =>
       <p v-if="cell?.large?.length" class="flag">
         {{ cell.large.length }} large items for one person here: {{ cell.large.join(', ') }}
       </p>
+      <section v-if="cell?.items" :aria-label="`What ${cell.who} has here`">
+        <h3>{{ cell.who }}: {{ sized(cell.load, team) }} of {{ sized(cell.capacity, team) }}</h3>
+        <p v-if="!cell.items.length" class="quiet">Nothing that has a size.</p>
+        <ul v-else class="load">
+          <li v-for="key in cell.items" :key="key">
+            <RouterLink :to="{ name: 'backlog', params: { id: store.id }, query: { item: key } }">
+              <b>{{ key }}</b> {{ store.items.get(key)?.title }}
+            </RouterLink>
+            <span class="n">{{ sized(store.items.get(key)?.size, team) }}</span>
+          </li>
+        </ul>
+      </section>
       <table v-if="detail.seats.length" class="table">
         <thead>
           <tr>
@@ -221,6 +240,33 @@ p {
 .steps {
   margin: 4px 0 10px;
   padding-left: 16px;
+}
+
+h3 {
+  margin-top: 10px;
+  font-size: 14px;
+}
+
+.load {
+  display: grid;
+  gap: 3px;
+  margin: 4px 0 12px;
+  padding: 0;
+  list-style: none;
+}
+
+.load li {
+  display: flex;
+  gap: 8px;
+  justify-content: space-between;
+}
+
+.load a {
+  color: inherit;
+}
+
+.load .n {
+  flex: none;
 }
 
 .hand {

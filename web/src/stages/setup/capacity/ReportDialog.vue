@@ -22,7 +22,9 @@ const address = computed(() => {
 <template>
   <Dialog v-model:visible="visible" modal header="Capacity report" :style="{ width: '420px' }">
     <div class="form">
-      <p>Planned against available time of the iterations in a range of dates, by team and by person.</p>
+      <p>
+        Planned against available time of the iterations in a range of dates, by team, by role and by person.
+      </p>
       <div class="row">
         <div class="field">
           <label for="rep-from">From</label>
@@ -34,8 +36,9 @@ const address = computed(() => {
         </div>
       </div>
       <ul>
-        <li><a :href="address('format=xlsx')" download>Spreadsheet (XLSX), both sheets with formulas</a></li>
+        <li><a :href="address('format=xlsx')" download>Spreadsheet (XLSX), all sheets with formulas</a></li>
         <li><a :href="address('format=csv&by=team')" download>By team (CSV)</a></li>
+        <li><a :href="address('format=csv&by=role')" download>By role (CSV)</a></li>
         <li><a :href="address('format=csv&by=person')" download>By person (CSV)</a></li>
       </ul>
     </div>

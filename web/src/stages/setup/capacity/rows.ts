@@ -17,6 +17,10 @@ export interface CapacityCell extends GridCell {
   closed?: boolean
   hand?: boolean
   large?: string[]
+  /** What makes up the load, where it is a role's or a person's. */
+  items?: string[]
+  /** Whose it is: of a role or a person. */
+  who?: string
   note: string
 }
 
@@ -99,6 +103,8 @@ export function partRows(
         top: 0,
         over: !!part.over,
         large: part.large,
+        items: part.items ?? [],
+        who: row.name,
         note: part.large?.length ? `${part.large.length} large` : room(part.capacity - part.load, amount),
         label: `${row.name}, ${it.name || it.key}, ${shortDate(it.start, today)} to ${shortDate(it.end, today)}: ${sized(part.load, team)} of ${sized(part.capacity, team)}, ${room(part.capacity - part.load, (n) => sized(n, team))}${large}`,
       }
