@@ -1,6 +1,7 @@
 package act
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -18,7 +19,24 @@ type SaveCadence struct {
 // Plan implements Intent.
 func (c SaveCadence) Plan(s State) (Plan, error) {
 	changes, err := cadence.Reshape(s.Program, s.Today, c.Cadence)
-	return made("Cadence "+c.Cadence.Label(), changes, err)
+	p, err := made("Cadence "+c.Cadence.Label(), changes, err)
+	return p.with(nil, rescaled(s, changes)), err
+}
+
+// rescaled says of which teams the agreed velocity goes along with the length of iterations.
+func rescaled(s State, changes []program.Change) (notes []string) {
+	for _, c := range changes {
+		at, known := s.TeamAt()[c.Key]
+		if c.Kind != program.KindTeam || c.Field != "velocity" || !known {
+			continue
+		}
+		var now float64
+		if err := json.Unmarshal(c.Value, &now); err == nil {
+			t := &s.Program.Teams[at]
+			notes = append(notes, fmt.Sprintf("%s stays as fast: %s %s an iteration of the new length, as %s of the old", t.Name, amount(now), t.Unit, amount(*t.Velocity)))
+		}
+	}
+	return notes
 }
 
 // FollowCadence moves a team to another cadence from a day on.
@@ -31,7 +49,8 @@ type FollowCadence struct {
 // Plan implements Intent.
 func (f FollowCadence) Plan(s State) (Plan, error) {
 	changes, err := cadence.Follow(s.Program, s.Today, f.Team, f.Cadence, f.From)
-	return made(fmt.Sprintf("%s follows %s from %s", f.Team, f.Cadence, f.From.Short()), changes, err)
+	p, err := made(fmt.Sprintf("%s follows %s from %s", f.Team, f.Cadence, f.From.Short()), changes, err)
+	return p.with(nil, rescaled(s, changes)), err
 }
 
 // AddTeam adds a team, with the iterations that its cadence keeps ahead.

@@ -150,6 +150,8 @@ func cadenceOf(p program.Program, key string) *program.Cadence {
 // bring the iterations of its teams that have not started in line: their length
 // and, where the pattern changed, their names. One that was given another length
 // by hand keeps it. A new start date moves only teams of which nothing has started.
+// An agreed velocity is for the cadence's length: it is changed with it, so that a team
+// goes on as fast as before and what has started carries what it carried.
 func Reshape(p program.Program, today program.Date, now program.Cadence) ([]program.Change, error) {
 	if err := CheckNaming(now.Naming); err != nil {
 		return nil, err
@@ -175,8 +177,18 @@ func Reshape(p program.Program, today program.Date, now program.Cadence) ([]prog
 		team.Iterations = relay(team, today, before, &now, names)
 		extend(&team, cadenceOf(next, now.Key), today, names)
 		changes = append(changes, diff(team.Key, p.Teams[i].Iterations, team.Iterations)...)
+		changes = append(changes, rescale(&team, before.LengthDays, now.LengthDays)...)
 	}
 	return changes, nil
+}
+
+// rescale gives a team the agreed velocity that is the same a day in iterations of another
+// length.
+func rescale(t *program.Team, before, now int) []program.Change {
+	if t.Velocity == nil || before == now || before < 1 {
+		return nil
+	}
+	return []program.Change{set(program.KindTeam, "", t.Key, "velocity", *t.Velocity*float64(now)/float64(before))}
 }
 
 // without returns p less the iterations of a cadence that have not started: their
@@ -242,7 +254,7 @@ func numberOf(t *program.Team, key string) (int, bool) {
 
 // Follow returns the changes that move a team to another cadence from a date on:
 // its iterations that have not started and start on that date or later take the
-// new length one after another.
+// new length one after another. Its agreed velocity stays the same a day.
 func Follow(p program.Program, today program.Date, team, cadence string, from program.Date) ([]program.Change, error) {
 	t, now := teamOf(p, team), cadenceOf(p, cadence)
 	if t == nil {
@@ -272,6 +284,9 @@ func Follow(p program.Program, today program.Date, team, cadence string, from pr
 	changes := []program.Change{}
 	if t.Cadence != cadence {
 		changes = append(changes, set(program.KindTeam, "", team, "cadence", cadence))
+		if before := cadenceOf(p, t.Cadence); before != nil {
+			changes = append(changes, rescale(t, before.LengthDays, now.LengthDays)...)
+		}
 	}
 	return append(changes, diff(team, t.Iterations, after.Iterations)...), nil
 }

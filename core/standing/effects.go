@@ -10,7 +10,7 @@ import (
 
 // Effects are what an edit that was not made yet would do to the plan.
 type Effects struct {
-	Iterations []Redated        `json:"iterations"` // iterations with other dates, new ones and removed ones
+	Iterations []Redated        `json:"iterations"` // iterations with other dates or names, new ones and removed ones
 	Items      []Redated        `json:"items"`      // placed items whose dates change, or that lose or gain their place
 	Capacity   []CapacityChange `json:"capacity"`   // coming iterations whose capacity changes
 	Over       OverChange       `json:"over"`       // iterations over capacity
@@ -25,6 +25,7 @@ type Redated struct {
 	Team   string         `json:"team,omitempty"`
 	Key    string         `json:"key"`
 	Name   string         `json:"name"`
+	Was    string         `json:"was,omitempty"`    // the name before, of an iteration that gets another
 	Before *calendar.Span `json:"before,omitempty"` // missing: new, or unplaced before
 	After  *calendar.Span `json:"after,omitempty"`  // missing: removed, or unplaced
 }
@@ -109,8 +110,8 @@ func joined[T comparable](before, after []T) (fresh, gone []T) {
 	return fresh, gone
 }
 
-// redated compares two lists of things with dates, by key.
-func redated(before, after []Redated) []Redated {
+// redated compares two lists of things with dates, by key; names too, if so asked.
+func redated(before, after []Redated, named bool) []Redated {
 	index := make(map[[2]string]int, len(before))
 	for i, x := range before {
 		index[[2]string{x.Team, x.Key}] = i
@@ -122,8 +123,11 @@ func redated(before, after []Redated) []Redated {
 		delete(index, key)
 		if known {
 			x.Before = before[i].After
+			if named && before[i].Name != x.Name {
+				x.Was = before[i].Name
+			}
 		}
-		if x.Before == nil && x.After != nil || x.Before != nil && (x.After == nil || *x.Before != *x.After) {
+		if x.Was != "" || x.Before == nil && x.After != nil || x.Before != nil && (x.After == nil || *x.Before != *x.After) {
 			list = append(list, x)
 		}
 	}
@@ -146,7 +150,7 @@ func (e *Effects) iterations(before, after *plan.Plan) {
 		}
 		return list
 	}
-	e.Iterations = redated(dated(before), dated(after))
+	e.Iterations = redated(dated(before), dated(after), true)
 }
 
 func (e *Effects) items(before, after *plan.Plan) {
@@ -161,7 +165,7 @@ func (e *Effects) items(before, after *plan.Plan) {
 		}
 		return list
 	}
-	e.Items = redated(dated(before), dated(after))
+	e.Items = redated(dated(before), dated(after), false)
 }
 
 func (e *Effects) capacity(before, after Facts) {

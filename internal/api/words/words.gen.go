@@ -425,7 +425,7 @@ var fields = map[string]map[string]string{
 		"Broken":     "broken needs",
 		"Capacity":   "coming iterations whose capacity changes",
 		"Items":      "placed items whose dates change, or that lose or gain their place",
-		"Iterations": "iterations with other dates, new ones and removed ones",
+		"Iterations": "iterations with other dates or names, new ones and removed ones",
 		"Milestones": "milestones for which an item now comes too late, or comes in time again",
 		"Over":       "iterations over capacity",
 		"Releases":   "releases whose plan finishes on another day, or that are due on another",
@@ -462,6 +462,7 @@ var fields = map[string]map[string]string{
 	"standing.Redated": {
 		"After":  "missing: removed, or unplaced",
 		"Before": "missing: new, or unplaced before",
+		"Was":    "the name before, of an iteration that gets another",
 	},
 	"standing.TeamFacts": {
 		"Ahead":    "how many iterations the headroom counts",

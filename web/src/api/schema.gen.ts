@@ -3989,7 +3989,7 @@ export interface components {
             capacity: components["schemas"]["standing.CapacityChange"][];
             /** @description Placed items whose dates change, or that lose or gain their place */
             items: components["schemas"]["standing.Redated"][];
-            /** @description Iterations with other dates, new ones and removed ones */
+            /** @description Iterations with other dates or names, new ones and removed ones */
             iterations: components["schemas"]["standing.Redated"][];
             /** @description Milestones for which an item now comes too late, or comes in time again */
             milestones: components["schemas"]["standing.Missed"][];
@@ -4116,6 +4116,8 @@ export interface components {
             key: string;
             name: string;
             team?: string;
+            /** @description The name before, of an iteration that gets another */
+            was?: string;
         };
         "standing.ReleaseChange": {
             after?: string;

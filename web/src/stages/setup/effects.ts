@@ -38,6 +38,8 @@ export function effectGroups(e: Effects, program: Program, today: Day): EffectGr
     const name = `${team.get(x.team ?? '')?.name ?? x.team}, ${x.name}`
     if (!x.before) return { text: `${name}: new, ${range(x.after!, today)}` }
     if (!x.after) return { text: `${name}: removed, was ${range(x.before, today)}` }
+    if (x.was && x.before.start === x.after.start && x.before.end === x.after.end)
+      return { text: `${name}: a new name, ${x.was} before` }
     return { text: `${name}: ${range(x.before, today)} to ${range(x.after, today)}` }
   }
   const groups: EffectGroup[] = [
