@@ -14,6 +14,11 @@ type AddOutline struct {
 	Under intake.Under `json:"under,omitzero"` // where the items go
 }
 
+// Read returns each line as it would be taken in.
+func (a AddOutline) Read(s State) ([]intake.Node, error) {
+	return intake.ReadOutline(s.Index(), s.Today, a.Text, a.Under)
+}
+
 // Plan implements Intent.
 func (a AddOutline) Plan(s State) (Plan, error) {
 	changes, keys, err := intake.AddOutline(s.Index(), s.Today, a.Text, a.Under)

@@ -201,7 +201,7 @@ func TestAnOutlineBecomesItems(t *testing.T) {
 	require.NoError(t, err)
 	next, _, err := program.ApplyAll(quay(), changes)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"IN-1", "FE-2", "LC-3", "LC-4", "FE-3", "FW-1", "LC-5", "LC-6"}, keys)
+	assert.Equal(t, []string{"IN-1", "FE-2", "LC-3", "LC-4", "FE-3", "FW-1", "FW-2", "LC-5"}, keys)
 	var lines []string
 	for _, item := range next.Items[1:9] {
 		size := ""
@@ -217,12 +217,40 @@ func TestAnOutlineBecomesItems(t *testing.T) {
 		"LC-4|FE-2|defect|LC||3|Orders with receipt|done||",
 		"FE-3|IN-1|feature||||Masts (of Stennholm)|todo||",
 		"FW-1|FE-3|story|FW||2.5|Footing|todo||",
-		"LC-5|FE-3|story|LC|||Wires|todo|LC-i2|",
-		"LC-6|IN-1|story|LC|||Loose line|todo|LC-i2|",
+		"FW-2|FE-3|story|FW|||Wires|todo||",
+		"LC-5|IN-1|story|LC|||Loose line|todo|LC-i2|",
 	}, lines)
 	assert.Equal(t, "LC-1", next.Items[9].Key, "below the item that was named")
 	_, _, err = intake.AddOutline(backlog.NewIndex(plan.Of(quay()), backlog.Options{}), today, "\n - \n", intake.Under{})
 	assert.ErrorContains(t, err, "no line with a title")
+}
+
+func TestALineTakesTheTeamOfThoseBesideIt(t *testing.T) {
+	read := func(text string, under intake.Under) []string {
+		nodes, err := intake.ReadOutline(backlog.NewIndex(plan.Of(quay()), backlog.Options{}), today, text, under)
+		require.NoError(t, err)
+		var lines []string
+		for _, n := range nodes {
+			lines = append(lines, n.Item.Title+"|"+n.Item.Team)
+		}
+		return lines
+	}
+	assert.Equal(t, []string{"Masts|", "Footing|FW", "Wires|FW", "Paint|FW", "Bell|LC"},
+		read("Masts\n  Footing\n  Wires (FW)\n  Paint\nBell", intake.Under{Team: "LC"}), "a line beside it, before or after, and not where the cursor is")
+	assert.Equal(t, []string{"Masts|FW", "Footing|FW"}, read("Masts (Field Works)\n  Footing", intake.Under{Team: "LC"}), "the line above")
+	assert.Equal(t, []string{"Horn|LC"}, read("Horn", intake.Under{Parent: "FE-1"}), "all that is part of Heartbeat is Lamp Control's")
+	assert.Equal(t, []string{"Horn|"}, read("Horn", intake.Under{}))
+}
+
+func TestWhatIsNotUnderstoodIsPointedAt(t *testing.T) {
+	nodes := intake.Outline(backlog.NewIndex(plan.Of(quay()), backlog.Options{}), "Horn (5, LC, urgent, #fog)\nMast (of Stennholm)\nLamp (3 pt, phase 2)")
+	require.Len(t, nodes, 3)
+	assert.Equal(t, program.Item{Title: "Horn (urgent)", Kind: program.Story, Team: "LC", Size: ptr(5), Tags: []string{"fog"}, State: program.Todo}, nodes[0].Item)
+	assert.Equal(t, []string{"urgent"}, nodes[0].Unknown)
+	assert.Equal(t, "Mast (of Stennholm)", nodes[1].Item.Title)
+	assert.Empty(t, nodes[1].Unknown)
+	assert.Equal(t, "Lamp (phase 2)", nodes[2].Item.Title)
+	assert.Equal(t, ptr(3), nodes[2].Item.Size)
 }
 
 func FuzzOutline(f *testing.F) {

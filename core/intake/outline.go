@@ -12,10 +12,11 @@ import (
 
 // Node is one line of an outline.
 type Node struct {
-	Line  int // counted from 1
-	Depth int // counted from 0, one more than its parent's
-	Item  program.Item
-	Group bool // others stand below it
+	Line    int          `json:"line"`              // counted from 1
+	Depth   int          `json:"depth"`             // counted from 0, one more than its parent's
+	Item    program.Item `json:"item"`              // as it was understood
+	Group   bool         `json:"group,omitempty"`   // others stand below it
+	Unknown []string     `json:"unknown,omitempty"` // what stands among others in the brackets and was not understood; it stays in the title
 }
 
 // Under is where an outline is put: below which item of the rank, and what its
@@ -48,8 +49,9 @@ const tabWidth = 4
 // Lines may have a bullet or a number, or none; headings stand above the lines that
 // follow them. What is indented further belongs to the line above. In parentheses
 // at the end of a line stand, in any order and set off by commas: a size, a team,
-// a kind, a release, and tags with a # before them; parentheses in which something
-// else stands belong to the title. A ticked box means done. A line with others
+// a kind, a release, and tags with a # before them. What else stands among these stays
+// in the title and is noted; parentheses in which nothing of it stands belong to the
+// title. A ticked box means done. A line with others
 // below it is a feature, one with features below it an initiative.
 func Outline(x *backlog.Index, text string) []Node {
 	find := newFinder(x.Plan())
@@ -74,7 +76,7 @@ func Outline(x *backlog.Index, text string) []Node {
 			depth = above[len(above)-1].depth + 1
 		}
 		node := Node{Line: number + 1, Depth: depth, Item: program.Item{State: program.Todo}}
-		readLine(find, strings.TrimSpace(body), &node.Item)
+		node.Unknown = readLine(find, strings.TrimSpace(body), &node.Item)
 		if node.Item.Title == "" {
 			continue
 		}
@@ -111,8 +113,9 @@ func indentOf(line string) int {
 	return width
 }
 
-// readLine reads a title and what stands in parentheses behind it.
-func readLine(find *finder, text string, item *program.Item) {
+// readLine reads a title and what stands in parentheses behind it. It returns what
+// stands among the rest there and is not understood.
+func readLine(find *finder, text string, item *program.Item) (unknown []string) {
 	if box := checkbox.FindStringSubmatch(text); box != nil {
 		text = strings.TrimSpace(text[len(box[0]):])
 		if box[1] != " " {
@@ -122,16 +125,26 @@ func readLine(find *finder, text string, item *program.Item) {
 	item.Title = text
 	m := inParens.FindStringSubmatch(text)
 	if m == nil {
-		return
+		return nil
 	}
 	with := *item
 	with.Title = m[1]
+	understood := 0
 	for _, part := range strings.Split(m[2], ",") {
-		if !readPart(find, strings.TrimSpace(part), &with) {
-			return
+		if part = strings.TrimSpace(part); readPart(find, part, &with) {
+			understood++
+		} else if part != "" {
+			unknown = append(unknown, part)
 		}
 	}
+	if understood == 0 {
+		return nil
+	}
+	if len(unknown) > 0 {
+		with.Title += " (" + strings.Join(unknown, ", ") + ")"
+	}
 	*item = with
+	return unknown
 }
 
 // readPart reads one thing in parentheses, and reports whether it could.
@@ -185,45 +198,116 @@ func kinds(nodes []Node) {
 	}
 }
 
-// AddOutline returns the changes that add the lines of an outline as items, and
-// their keys. Groups carry neither size nor place: these are their items'.
-func AddOutline(x *backlog.Index, today program.Date, text string, under Under) ([]program.Change, []string, error) {
-	p := x.Plan()
+// ReadOutline reads an outline as it would be put somewhere: with the keys, teams, places
+// and releases that its items would get. A line that names no team takes that of a line
+// beside it, or of the line above both; else the one of where it is put. Groups carry
+// neither size nor place: these are their items'.
+func ReadOutline(x *backlog.Index, today program.Date, text string, under Under) ([]Node, error) {
 	nodes := Outline(x, text)
 	if len(nodes) == 0 {
-		return nil, nil, fmt.Errorf("there is no line with a title in it")
+		return nil, fmt.Errorf("there is no line with a title in it")
 	}
-	at := len(p.Items)
-	if i, ok := x.Tree().Index[under.After]; ok {
-		at = i + 1
-	}
-	keys := backlog.NewKeys(p)
-	var changes []program.Change
-	var added []string
-	above := []string{under.Parent}
-	for n := range nodes {
-		node := &nodes[n]
-		item := node.Item
-		item.Parent = above[node.Depth]
-		if !node.Group {
-			item.Team = cmp.Or(item.Team, under.Team)
-			if item.Team == under.Team && item.State != program.Done {
-				item.Iteration = under.Iteration
-			}
+	parents := parentsOf(nodes)
+	under.Team = cmp.Or(under.Team, teamOfChildren(x, under.Parent))
+	keys := backlog.NewKeys(x.Plan())
+	for n, team := range teams(nodes, parents, under.Team) {
+		item := &nodes[n].Item
+		item.Parent = under.Parent
+		if up := parents[n]; up >= 0 {
+			item.Parent = nodes[up].Item.Key
 		} else {
-			item.Size = nil
-		}
-		if node.Depth == 0 {
 			item.Release = cmp.Or(item.Release, under.Release)
+		}
+		if nodes[n].Group {
+			item.Size = nil
+		} else if item.Team = team; team == under.Team && item.State != program.Done {
+			item.Iteration = under.Iteration
 		}
 		if item.State == program.Done {
 			item.DoneOn = today
 		}
 		item.Key = keys.Next(item.Kind, item.Team)
-		above = append(above[:node.Depth+1], item.Key)
+	}
+	return nodes, nil
+}
+
+// parentsOf returns the line that each stands below; -1 for none.
+func parentsOf(nodes []Node) []int {
+	parents := make([]int, len(nodes))
+	var above []int // the last line of each depth
+	for n := range nodes {
+		above = append(above[:nodes[n].Depth], n)
+		parents[n] = -1
+		if n := len(above); n > 1 {
+			parents[above[n-1]] = above[n-2]
+		}
+	}
+	return parents
+}
+
+// teams returns the team of each line: its own, that of the nearest line beside it, before
+// it or else after it; or that of the line above. Before the first stands what is there
+// already, of the team given.
+func teams(nodes []Node, parents []int, there string) []string {
+	found := make([]string, len(nodes))
+	fill := func(n int, beside map[int]string) {
+		if own := nodes[n].Item.Team; own != "" {
+			found[n], beside[parents[n]] = own, own
+		} else if found[n] == "" {
+			found[n] = beside[parents[n]]
+		}
+	}
+	down, up := map[int]string{-1: there}, map[int]string{}
+	for n := range nodes {
+		fill(n, down)
+	}
+	for n := len(nodes) - 1; n >= 0; n-- {
+		fill(n, up)
+	}
+	for n := range nodes {
+		if found[n] == "" && parents[n] >= 0 {
+			found[n] = found[parents[n]]
+		}
+	}
+	return found
+}
+
+// teamOfChildren returns the team that all children of an item have; none where they differ.
+func teamOfChildren(x *backlog.Index, key string) string {
+	tree, team := x.Tree(), ""
+	at, known := tree.Index[key]
+	if !known {
+		return ""
+	}
+	for n, child := range tree.Children[at] {
+		switch of := x.Plan().Items[child].Team; {
+		case n == 0:
+			team = of
+		case of != team:
+			return ""
+		}
+	}
+	return team
+}
+
+// AddOutline returns the changes that add the lines of an outline as items, and
+// their keys.
+func AddOutline(x *backlog.Index, today program.Date, text string, under Under) ([]program.Change, []string, error) {
+	nodes, err := ReadOutline(x, today, text, under)
+	if err != nil {
+		return nil, nil, err
+	}
+	at := len(x.Plan().Items)
+	if i, ok := x.Tree().Index[under.After]; ok {
+		at = i + 1
+	}
+	var changes []program.Change
+	var added []string
+	for n := range nodes {
 		place := at + n
-		changes = append(changes, program.Change{Op: program.Add, Ref: program.Ref{Kind: program.KindItem, Key: item.Key}, Value: program.AddOf(program.Ref{}, item).Value, At: &place})
-		added = append(added, item.Key)
+		c := program.AddOf(program.Ref{Kind: program.KindItem, Key: nodes[n].Item.Key}, nodes[n].Item)
+		c.At = &place
+		changes, added = append(changes, c), append(added, nodes[n].Item.Key)
 	}
 	return changes, added, nil
 }

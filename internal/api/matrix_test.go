@@ -173,6 +173,7 @@ func attempts() map[string][]attempt {
 		"do-start-iteration":   {do("start-iteration", `{"team":"KC","key":"KC-i11"}`, leads), do("start-iteration", `{"team":"CD","key":"CD-i11"}`, manages)},
 		"do-take-in":           {do("take-in", `{"columns":["title","team"],"rows":[["Fog bell","LC"]]}`, leads), do("take-in", `{"columns":["title","team"],"rows":[["Fog bell","TW"]]}`, manages)},
 		"export-program":       one(in+"/document", "", reads),
+		"check-outline":        one(in+"/outlines/check", `{"text":"A lamp (3, LC)"}`, works),
 		"try-places":           one(in+"/places/try", `{"placements":[{"item":"LC-8","iteration":"LC-i13"}]}`, reads),
 		"draft-schedule":       one(in+"/draft", "{}", reads),
 		"fit-backlog":          one(in+"/fit", view+"}", reads),

@@ -248,6 +248,9 @@ func skip(in *json.Decoder, token json.Token) error {
 
 // whereInText adds the line to what is wrong with a JSON text.
 func whereInText(data []byte, offset int64, err error) string {
+	if text := bytes.TrimLeft(data, " \t\r\n\ufeff"); len(text) > 0 && text[0] != '{' && text[0] != '[' {
+		return "a program document is, and begins with {. A CSV or XLSX table of items is taken in by a program: open one, then Backlog, Import"
+	}
 	var syntax *json.SyntaxError
 	if errors.As(err, &syntax) {
 		offset = max(offset, syntax.Offset)

@@ -218,7 +218,16 @@ test('new items are written below the cursor, one or many', async ({ backlog }) 
   await expect(row(backlog, 'LC-29')).toContainText('Fog horn')
   await line.focus()
   await paste(backlog, '- Siren (2)\n- Gong (1, TW)\n')
+  // Many are shown as they were understood before they are added.
+  const pasted = backlog.getByRole('dialog', { name: 'Items from what was pasted' })
+  await expect(pasted.getByRole('list', { name: 'As it was understood' })).toContainText(
+    'Gong · story · 1 pt · Tide & Weather',
+  )
+  await expect(pasted.getByRole('list')).toContainText('Siren · story · 2 pt · Lamp Control')
+  await noViolations(backlog)
+  await pasted.getByRole('button', { name: 'Add 2 items' }).click()
   await expect(backlog.locator('[data-item^="TW-"]', { hasText: 'Gong' })).toBeVisible()
+  await expect(line).toBeFocused()
   await line.press('Escape')
   await expect(line).toHaveCount(0)
   const keys = await keysOf(backlog)
@@ -395,10 +404,12 @@ test('find or do goes to items, teams, views and commands', async ({ backlog }) 
 
 test('an outline becomes initiatives, features and items', async ({ backlog }) => {
   await backlog.getByRole('link', { name: 'Import' }).click()
-  await backlog
-    .getByLabel('Outline')
-    .fill('- Fog signals\n  - Horn\n    - Mount it (4 d, FW)\n    - Sound it (5, KC, #fog)')
-  await backlog.getByRole('button', { name: 'Add these items' }).click()
+  await backlog.getByLabel('Outline').focus()
+  await backlog.keyboard.insertText(
+    '- Fog signals\n  - Horn\n    - Mount it (4 d, FW, soon)\n    - Sound it (5, KC, #fog)',
+  )
+  await expect(backlog.getByText('“soon” is no size, team, kind, release or tag')).toBeVisible()
+  await backlog.keyboard.press('Control+Enter')
   await expect(backlog.getByRole('region', { name: 'Item IN-7' })).toBeVisible()
   await expect(row(backlog, 'IN-7')).toContainText('Fog signals')
   await undo(backlog).click()

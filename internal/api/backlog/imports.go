@@ -46,4 +46,21 @@ func (s stage) imports(api huma.API) {
 		state := l.State()
 		return &struct{ Body intake.Result }{in.Body.Read(state.Acting())}, nil
 	})
+	huma.Register(api, huma.Operation{
+		OperationID: "check-outline", Method: http.MethodPost, Path: "/api/v1/programs/{id}/outlines/check", Summary: "An outline as it would be taken in, line by line",
+		MaxBodyBytes: door.MaxIntent,
+	}, func(ctx context.Context, in *struct {
+		door.ProgramID
+		Body act.AddOutline
+	}) (*struct{ Body []intake.Node }, error) {
+		l, err := s.Open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		nodes, err := in.Body.Read(l.State().Acting())
+		if err != nil {
+			return nil, s.Problem(ctx, err)
+		}
+		return &struct{ Body []intake.Node }{nodes}, nil
+	})
 }

@@ -256,6 +256,13 @@ var fields = map[string]map[string]string{
 		"Field":  "empty: the thing itself, its being there or its place",
 		"Theirs": "as they left it",
 	},
+	"intake.Node": {
+		"Depth":   "counted from 0, one more than its parent's",
+		"Group":   "others stand below it",
+		"Item":    "as it was understood",
+		"Line":    "counted from 1",
+		"Unknown": "what stands among others in the brackets and was not understood; it stays in the title",
+	},
 	"intake.Problem": {
 		"Column": "counted from 0; -1: of the whole row",
 		"Row":    "counted from 0 over the rows; -1: of the whole",

@@ -1253,6 +1253,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/outlines/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An outline as it would be taken in, line by line */
+        post: operations["check-outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/places/try": {
         parameters: {
             query?: never;
@@ -3058,6 +3075,24 @@ export interface components {
              * @description That one's own chance
              */
             odds: number;
+        };
+        "intake.Node": {
+            /**
+             * Format: int64
+             * @description Counted from 0, one more than its parent's
+             */
+            depth: number;
+            /** @description Others stand below it */
+            group?: boolean;
+            /** @description As it was understood */
+            item: components["schemas"]["program.Item"];
+            /**
+             * Format: int64
+             * @description Counted from 1
+             */
+            line: number;
+            /** @description What stands among others in the brackets and was not understood; it stays in the title */
+            unknown?: string[];
         };
         "intake.Problem": {
             /**
@@ -8431,6 +8466,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["programs.Outline"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "check-outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["act.AddOutline"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["intake.Node"][];
                 };
             };
             /** @description Error */

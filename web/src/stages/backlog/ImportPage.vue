@@ -19,6 +19,10 @@ const name = ref('')
 const headings = ref<string[]>([])
 const columns = ref<string[]>([])
 const rows = shallowRef<string[][]>([])
+/** The rows that are left out, by their place in the file. */
+const out = ref(new Set<number>())
+/** What is sent: a row that is left out is empty, so that the others keep their numbers. */
+const taken = computed(() => rows.value.map((cells, i) => (out.value.has(i) ? [] : cells)))
 const makeParents = ref(false)
 const failure = ref('')
 const busy = ref(false)
@@ -45,6 +49,7 @@ async function read(file: File | undefined): Promise<void> {
   headings.value = sheet.headings
   columns.value = sheet.columns
   rows.value = sheet.rows
+  out.value = new Set()
   only.value = 'all'
 }
 
@@ -59,11 +64,11 @@ const {
       ? answer(
           client.POST('/api/v1/programs/{id}/imports/check', {
             params: { path: { id: store.id } },
-            body: { columns: columns.value, rows: rows.value, makeParents: makeParents.value },
+            body: { columns: columns.value, rows: taken.value, makeParents: makeParents.value },
           }),
         )
       : undefined,
-  [headings, () => [...columns.value], rows, makeParents, () => store.revision],
+  [headings, () => [...columns.value], taken, makeParents, () => store.revision],
   { wait: 150, forget: ([now], [before]) => now !== before },
 )
 
@@ -100,6 +105,10 @@ function mend(row: number, column: number, event: Event): void {
   cells[column] = text
   rows.value = rows.value.map((r, i) => (i === row ? cells : r))
 }
+const faulty = computed(() => [...new Set(problems.value.map((p) => p.row).filter((row) => row >= 0))])
+/** Leaves rows out, as they are: what they hold stays to be seen. */
+const leaveOut = (which: number[]) => (out.value = new Set([...out.value, ...which]))
+
 /** Goes to the cell of a problem. */
 async function go(row: number, column: number): Promise<void> {
   if (row < 0) return
@@ -118,7 +127,7 @@ async function apply(): Promise<void> {
     do: 'take-in',
     name: name.value.slice(0, 150),
     columns: columns.value,
-    rows: rows.value,
+    rows: taken.value,
     makeParents: makeParents.value,
   })
   busy.value = false
@@ -130,6 +139,8 @@ async function apply(): Promise<void> {
   await router.push({ name: 'backlog', params: { id: store.id } })
 }
 
+const goTo = (keys: string[]) =>
+  router.push({ name: 'backlog', params: { id: store.id }, query: { item: keys[0] } })
 const counts = computed(() => result.value?.counts ?? {})
 const states: [typeof only.value, string][] = [
   ['wrong', 'with a problem'],
@@ -194,7 +205,10 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
           @change="read(input?.files?.[0])"
         />
       </section>
-      <OutlineForm />
+      <section>
+        <h2>From an outline</h2>
+        <OutlineForm @added="goTo" />
+      </section>
     </div>
     <div v-else class="split">
       <div class="sheet">
@@ -230,12 +244,12 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
               v-for="{ data: l } in visible"
               :key="l.row"
               role="row"
-              :class="['row', l.state]"
+              :class="['row', l.state, { leftOut: out.has(l.row) }]"
               :style="{ gridTemplateColumns: template }"
             >
               <span role="cell" class="n quiet">{{ l.row + 1 }}</span>
               <span role="cell" :title="l.key" class="state"
-                >{{ l.state === 'wrong' ? 'a problem' : l.state }}
+                >{{ l.state === 'wrong' ? 'a problem' : out.has(l.row) ? 'left out' : l.state }}
               </span>
               <span
                 v-for="(_, c) in headings"
@@ -269,7 +283,12 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
         <template v-if="problems.length">
           <h2>{{ count(problems.length, 'problem') }}</h2>
           <p class="quiet">
-            Mend the cells here, or leave a column out. Nothing is imported while there are any.
+            Mend the cells here, or leave a column or rows out. Nothing is imported while there are any.
+          </p>
+          <p v-if="faulty.length">
+            <button class="chip" @click="leaveOut(faulty)">
+              Leave out {{ faulty.length === 1 ? 'this row' : `these ${count(faulty.length, 'row')}` }}
+            </button>
           </p>
           <p v-for="p in general" :key="p.text" class="flag">{{ p.text }}</p>
           <ol>
@@ -282,6 +301,14 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
                 }}{{ p.column >= 0 ? `, ${headings[p.column] || `column ${p.column + 1}`}` : '' }}
               </button>
               {{ p.text }}
+              <button
+                class="round"
+                :title="`Leave out row ${p.row + 1}`"
+                :aria-label="`Leave out row ${p.row + 1}`"
+                @click="leaveOut([p.row])"
+              >
+                <i class="pi pi-times" aria-hidden="true" />
+              </button>
             </li>
           </ol>
           <p v-if="problems.length > 200" class="quiet">and {{ problems.length - 200 }} more</p>
@@ -293,6 +320,12 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
             {{ counts.unchanged ?? 0 }} unchanged. It is one step to undo.
           </p>
         </template>
+        <p v-if="out.size">
+          {{ count(out.size, 'row') }} left out.
+          <button class="chip" @click="out = new Set()">
+            Take {{ out.size === 1 ? 'it' : 'them' }} back in
+          </button>
+        </p>
         <ul v-if="result?.notes.length" class="notes">
           <li v-for="note in result.notes" :key="note">{{ note }}.</li>
         </ul>
@@ -302,6 +335,10 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
 </template>
 
 <style scoped>
+.leftOut {
+  opacity: 0.6;
+}
+
 .import {
   flex: 1;
   min-height: 0;

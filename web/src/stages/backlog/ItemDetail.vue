@@ -289,7 +289,16 @@ header {
   gap: 6px 8px;
 }
 
-.fields .in {
+.fields .field {
+  min-width: 0;
+}
+
+.fields :deep(.date-field) {
+  width: 100%;
+}
+
+.fields .in,
+.fields :deep(.in) {
   height: 26px;
   padding: 0 5px;
   min-width: 0;

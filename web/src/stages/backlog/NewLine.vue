@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import Dialog from 'primevue/dialog'
 import { onMounted, ref } from 'vue'
 import type { IntentOf } from '@/api/intents'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import OutlineForm from './OutlineForm.vue'
 
 /**
  * The line in which new items are written, below the one that the cursor is on. One writes on
@@ -13,6 +15,8 @@ const backlog = useBacklog()
 const text = ref('')
 /** Written, and not added yet, in order. */
 const waiting: string[] = []
+/** Lines that were pasted, to be looked at before they are added. */
+const pasted = ref('')
 /** What could not be added. */
 const refused = ref<string[]>([])
 const input = ref<HTMLInputElement>()
@@ -46,21 +50,26 @@ async function addWaiting(): Promise<void> {
       break
     }
     waiting.shift()
-    const last = done.keys[done.keys.length - 1]
-    if (backlog.adding !== undefined) {
-      if (backlog.places.has(backlog.adding)) backlog.addingAt = backlog.adding
-      backlog.adding = last
-    }
-    await backlog.refresh()
-    const unseen = done.keys.filter((key) => !backlog.places.has(key))
-    if (unseen.length)
-      store.notice = {
-        text: `${unseen.join(', ')} ${unseen.length === 1 ? 'was' : 'were'} added; what is shown here leaves ${unseen.length === 1 ? 'it' : 'them'} out.`,
-        severity: 'info',
-      }
-    else backlog.go(last)
+    await follow(done.keys)
   }
   adding = false
+}
+
+/** The next line is written below what was added; says so where the list does not show it. */
+async function follow(keys: string[]): Promise<void> {
+  const last = keys[keys.length - 1]
+  if (backlog.adding !== undefined) {
+    if (backlog.places.has(backlog.adding)) backlog.addingAt = backlog.adding
+    backlog.adding = last
+  }
+  await backlog.refresh()
+  const unseen = keys.filter((key) => !backlog.places.has(key))
+  if (unseen.length)
+    store.notice = {
+      text: `${unseen.join(', ')} ${unseen.length === 1 ? 'was' : 'were'} added; what is shown here leaves ${unseen.length === 1 ? 'it' : 'them'} out.`,
+      severity: 'info',
+    }
+  else backlog.go(last)
 }
 
 function add(lines: string): void {
@@ -83,11 +92,19 @@ function paste(event: ClipboardEvent): void {
   const lines = event.clipboardData?.getData('text/plain') ?? ''
   if (!lines.trim().includes('\n')) return
   event.preventDefault()
-  add(lines)
+  pasted.value = lines
+}
+
+/** Goes on below what came of the pasted lines. */
+async function addedMany(keys: string[]): Promise<void> {
+  pasted.value = ''
+  await follow(keys)
+  input.value?.focus()
 }
 
 function leave(): void {
-  if (!waiting.length && !refused.value.length && !text.value.trim()) backlog.adding = undefined
+  if (!pasted.value && !waiting.length && !refused.value.length && !text.value.trim())
+    backlog.adding = undefined
 }
 </script>
 
@@ -110,6 +127,15 @@ function leave(): void {
     Not added: {{ refused.join(', ') }}
     <button class="chip" @click="again">Try again</button>
   </span>
+  <Dialog
+    :visible="!!pasted"
+    modal
+    header="Items from what was pasted"
+    :style="{ width: '640px' }"
+    @update:visible="pasted = ''"
+  >
+    <OutlineForm :start="pasted" :under="under()" @added="addedMany" />
+  </Dialog>
 </template>
 
 <style scoped>

@@ -1,33 +1,67 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref } from 'vue'
-import { useRouter } from 'vue-router'
-import { useBacklog } from './backlog'
+import { answer, client } from '@/api/client'
+import type { IntentOf } from '@/api/intents'
+import { count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
+import { useBacklog } from './backlog'
 
-const router = useRouter()
-/** Items from a list of lines. */
+/** Items from a list of lines, shown as they were understood before they are added. */
+const props = defineProps<{ start?: string; under?: IntentOf<'add-outline'>['under'] }>()
+const emit = defineEmits<{ added: [keys: string[]] }>()
 const store = useProgram()
 const backlog = useBacklog()
-const outline = ref('')
+const text = ref(props.start ?? '')
+const busy = ref(false)
 const example =
   '- Fog signals\n  - Horn on Outer Stennholm\n    - Mount the horn (4 d, FW)\n    - Sound it from the console (5, KC, #fog)'
 
+/** Each line as it would be taken in. */
+const { answer: lines, failure } = useAnswer(
+  () =>
+    text.value.trim()
+      ? answer(
+          client.POST('/api/v1/programs/{id}/outlines/check', {
+            params: { path: { id: store.id } },
+            body: { text: text.value, under: props.under },
+          }),
+        )
+      : undefined,
+  [text, () => store.revision],
+  { wait: 150 },
+)
+type Line = NonNullable<typeof lines.value>[number]
+const facts = ({ item }: Line) =>
+  [
+    item.kind,
+    item.size === undefined ? '' : sized(item.size, store.teams.get(item.team ?? '')),
+    store.teams.get(item.team ?? '')?.name,
+    store.releases.get(item.release ?? '')?.name,
+    ...(item.tags ?? []).map((tag) => `#${tag}`),
+    item.state === 'done' ? 'done' : '',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+
 async function add(): Promise<void> {
-  const done = await backlog.edit({ do: 'add-outline', text: outline.value })
-  if (done) await router.push({ name: 'backlog', params: { id: store.id }, query: { item: done.keys[0] } })
+  if (busy.value || !lines.value) return
+  busy.value = true
+  const done = await backlog.edit({ do: 'add-outline', text: text.value, under: props.under })
+  busy.value = false
+  if (done) emit('added', done.keys)
 }
 </script>
 
 <template>
-  <section>
-    <h2>From an outline</h2>
+  <div class="outline">
     <p>
       A list, a line each. What is indented belongs to the line above; in brackets stand a size, a team, a
       kind, a release, and tags.
     </p>
     <textarea
-      v-model="outline"
+      v-model="text"
       class="in"
       rows="9"
       aria-label="Outline"
@@ -35,14 +69,54 @@ async function add(): Promise<void> {
       spellcheck="false"
       @keydown.ctrl.enter.prevent="add"
     />
+    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
+    <ol v-if="lines?.length" class="lines" aria-label="As it was understood">
+      <li v-for="l in lines" :key="l.line" :style="{ paddingLeft: `${l.depth * 16}px` }">
+        <b v-if="l.group">{{ l.item.title }}</b>
+        <template v-else>{{ l.item.title }}</template>
+        <span class="quiet small">{{ ` · ${facts(l)}` }}</span>
+        <span v-if="l.unknown?.length" class="flag small">
+          “{{ l.unknown.join('”, “') }}” is no size, team, kind, release or tag; it stays in the title
+        </span>
+      </li>
+    </ol>
     <div class="buttons">
-      <Button label="Add these items" :disabled="!outline.trim() || !store.connected" @click="add" />
+      <Button
+        :label="lines?.length ? `Add ${count(lines.length, 'item')}` : 'Add'"
+        :disabled="!text.trim() || !lines?.length || busy || !store.connected"
+        title="Ctrl+Enter"
+        @click="add"
+      />
     </div>
-  </section>
+  </div>
 </template>
 
 <style scoped>
-h2 {
-  font-size: 17px;
+.outline {
+  display: grid;
+  gap: 8px;
+}
+
+p {
+  margin: 0;
+}
+
+.lines {
+  max-height: 300px;
+  overflow: auto;
+  margin: 0;
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  padding: 8px 12px;
+  list-style: none;
+  background: var(--panel);
+}
+
+.lines li {
+  padding: 2px 0;
+}
+
+.flag {
+  display: block;
 }
 </style>
