@@ -71,7 +71,7 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
 
 <template>
   <section class="strip" data-region aria-label="Where the plan stands">
-    <div class="releases">
+    <div class="releases" tabindex="0" role="group" aria-label="Releases">
       <article v-for="card in cards" :key="card.release.key" class="release">
         <span class="mark" :style="{ background: card.colour }" />
         <div class="who">
