@@ -126,7 +126,7 @@ type Remove struct {
 // Plan implements Intent.
 func (r Remove) Plan(s State) (Plan, error) {
 	if !s.Program.Has(r.Ref) {
-		return Plan{}, fmt.Errorf("%s cannot be removed: there is none with this key", r.Ref.Describe())
+		return Plan{}, fmt.Errorf("%s cannot be removed: there is none with this key", s.Program.Describe(r.Ref))
 	}
 	gone := program.Change{Op: program.Remove, Ref: r.Ref}
 	changes := program.Forget(s.Program, r.Ref)
@@ -137,7 +137,7 @@ func (r Remove) Plan(s State) (Plan, error) {
 		}
 		changes = append(changes, staffed.changes...)
 	}
-	p, err := made("Remove "+r.Ref.Describe(), changes, nil)
+	p, err := made("Remove "+s.Program.Describe(r.Ref), changes, nil)
 	p.Says = []program.Change{gone}
 	return p, err
 }

@@ -2,6 +2,7 @@ package act
 
 import (
 	"fmt"
+	"strings"
 
 	"jantrel/core/backlog"
 	"jantrel/core/intake"
@@ -74,7 +75,23 @@ type BreakDown struct {
 func (b BreakDown) Plan(s State) (Plan, error) {
 	changes, keys, err := backlog.BreakDown(s.Plan, b.Key, b.Pattern)
 	p, err := made(fmt.Sprintf("Break %s down", b.Key), changes, err)
-	return p.with(keys, nil), err
+	if err != nil {
+		return p, err
+	}
+	return p.with(keys, loses(s, b.Key)), nil
+}
+
+// loses says what an item gives up that becomes a group: these are its parts'.
+func loses(s State, key string) (notes []string) {
+	item := &s.Items[s.Tree().Index[key]]
+	if item.Iteration != "" {
+		_, place, _ := strings.Cut(s.Program.Describe(program.Ref{Kind: program.KindIteration, In: item.Team, Key: item.Iteration}), " ")
+		notes = append(notes, fmt.Sprintf("%s leaves %s: its parts are placed one by one", key, place))
+	}
+	if item.Size != nil {
+		notes = append(notes, fmt.Sprintf("Its size of %s goes: its parts have sizes of their own", amount(*item.Size)))
+	}
+	return notes
 }
 
 // Repeat makes the items that every iteration repeats, in those that start until a day.

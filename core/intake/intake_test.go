@@ -126,7 +126,7 @@ func TestAnItemStaysWhole(t *testing.T) {
 	next, _, err := program.ApplyAll(quay(), r.Changes)
 	require.NoError(t, err)
 	assert.Empty(t, next.Items[1].Iteration, "another team has other iterations")
-	assert.Equal(t, []string{"LC-1 goes to another team and loses its place in LC-i1"}, r.Notes)
+	assert.Equal(t, []string{"LC-1 goes to another team and loses its place in LC·1 of Lamp Control"}, r.Notes)
 	r = read(quay(), "key|state", "LC-1|done", "LC-2|doing")
 	next, _, err = program.ApplyAll(quay(), r.Changes)
 	require.NoError(t, err)

@@ -4,10 +4,13 @@ package people
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"strings"
 
 	"jantrel/core/calendar"
+	"jantrel/core/capacity"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -109,6 +112,7 @@ type Wanted struct {
 	To   program.Date
 	Days float64 // at least so many free days
 	Open bool    // open seats too
+	Idle bool    // what a team holds of them and has no work placed for counts as free, too
 }
 
 // Free is a person with free days.
@@ -119,21 +123,40 @@ type Free struct {
 	Teams   []string `json:"teams"`
 	Days    float64  `json:"days"`    // working days in the range that no team holds, in days of the person
 	Working int      `json:"working"` // working days in the range, without holidays and days off
+	When    []Gap    `json:"when"`    // when that is, in order; the first MaxGaps
 }
+
+// Gap is a stretch of days of which the same part of a person is free; weekdays on which
+// they do not work may lie between.
+type Gap struct {
+	From program.Date `json:"from"`
+	To   program.Date `json:"to"`
+	Left float64      `json:"left"` // the share of the person that is free
+}
+
+// MaxGaps is how many gaps of a person are listed.
+const MaxGaps = 12
 
 // maxRange is how many days a search may span.
 const maxRange = 3660
 
-// Find returns who fits, those with most free days first. A person's free days
-// are Σ over working days in the range, holidays of everybody and days off left
-// out, of what no team holds of them on that day.
-func Find(p program.Program, w Wanted) []Free {
-	held := heldBy(p)
+// Find returns who fits, those with most free days first. A person's free days are Σ over
+// working days in the range, holidays of everybody and days off left out, of what no team
+// holds of them on that day. With Idle, a team holds of its share only the part for which
+// work is placed: Σ sizes assigned to the person in the iteration of that day ÷ their part
+// of its capacity, 1 at most, and 1 where no iteration is made yet.
+func Find(p *plan.Plan, w Wanted) []Free {
+	held := heldBy(p.Program)
 	closed := map[program.Date]bool{}
 	for _, h := range p.Holidays {
 		if len(h.Teams) == 0 {
 			closed[h.Date] = true
 		}
+	}
+	last := min(w.To, w.From.Add(maxRange))
+	busy := func(stint, program.Date, string) float64 { return 1 }
+	if w.Idle {
+		busy = placed(p, calendar.Span{Start: w.From, End: last})
 	}
 	found := []Free{}
 	for i := range p.People {
@@ -141,7 +164,8 @@ func Find(p program.Program, w Wanted) []Free {
 		if person.OpenSeat && !w.Open {
 			continue
 		}
-		f := Free{Person: person.Key, Name: person.Name, Roles: roles(person, held[person.Key]), Teams: teams(held[person.Key])}
+		stints := held[person.Key]
+		f := Free{Person: person.Key, Name: person.Name, Roles: roles(person, stints), Teams: teams(stints), When: []Gap{}}
 		if w.Role != "" && !slices.ContainsFunc(f.Roles, func(r string) bool { return strings.EqualFold(r, w.Role) }) {
 			continue
 		}
@@ -149,25 +173,67 @@ func Find(p program.Program, w Wanted) []Free {
 			continue
 		}
 		weekdays := calendar.WeekdaysOf(person.Weekdays)
-		for d := w.From; d <= w.To && d <= w.From.Add(maxRange); d++ {
-			if !weekdays.Has(d) || closed[d] || away(person, d) {
+		on := false // whether the days go on without one off
+		for d := w.From; d <= last; d++ {
+			if !weekdays.Has(d) {
 				continue
 			}
-			f.Working++
+			if closed[d] || away(person, d) {
+				on = false
+				continue
+			}
 			left := 1.0
-			for _, s := range held[person.Key] {
+			for _, s := range stints {
 				if s.Holds(d) {
-					left -= s.Share
+					left -= s.Share * busy(s, d, person.Key)
 				}
 			}
-			f.Days += max(0, left)
+			f.day(d, max(0, left), on)
+			on = true
 		}
 		if f.Days >= w.Days-eps {
+			f.When = slices.DeleteFunc(f.When, func(g Gap) bool { return g.Left <= eps })
+			f.When = f.When[:min(MaxGaps, len(f.When))]
 			found = append(found, f)
 		}
 	}
 	slices.SortStableFunc(found, func(a, b Free) int { return cmp.Compare(b.Days, a.Days) })
 	return found
+}
+
+// day counts a working day of which so much is free; on says whether it follows the one before.
+func (f *Free) day(d program.Date, left float64, on bool) {
+	f.Working++
+	f.Days += left
+	if n := len(f.When); on && n > 0 && math.Abs(f.When[n-1].Left-left) <= eps {
+		f.When[n-1].To = d
+		return
+	}
+	f.When = append(f.When, Gap{d, d, left})
+}
+
+// placed returns how much of what a team holds of a person on a day has work placed for it.
+func placed(p *plan.Plan, span calendar.Span) func(stint, program.Date, string) float64 {
+	type slot struct{ person, team, iteration string }
+	filled := map[slot]float64{}
+	for _, row := range capacity.ByPerson(p, capacity.Meeting(span)) {
+		for _, part := range row.Parts {
+			share := 1.0
+			if part.Capacity > 0 {
+				share = min(1, part.Load/part.Capacity)
+			}
+			filled[slot{row.Key, part.Team, part.Iteration}] = share
+		}
+	}
+	teams := p.TeamAt()
+	return func(s stint, d program.Date, person string) float64 {
+		list := p.Teams[teams[s.Team]].Iterations
+		at := slices.IndexFunc(list, func(it program.Iteration) bool { return it.Span().Holds(d) })
+		if at < 0 {
+			return 1
+		}
+		return filled[slot{person, s.Team, list[at].Key}]
+	}
 }
 
 func away(person *program.Person, d program.Date) bool {

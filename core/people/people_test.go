@@ -8,6 +8,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/people"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/sample"
 )
@@ -51,20 +52,36 @@ func TestFind(t *testing.T) {
 	p := crew()
 	p.People[1].DaysOff = []program.DayOff{{From: day("2027-04-26"), To: day("2027-04-30")}}
 	wanted := people.Wanted{Role: "Firmware", From: day("2027-04-12"), To: day("2027-05-07"), Days: 5}
-	got := people.Find(p, wanted)
+	got := people.Find(plan.Of(p), wanted)
 	require.Len(t, got, 1)
 	// 20 weekdays − 1 holiday − 5 off = 14, of which 60 % are free.
 	assert.Equal(t, "bo", got[0].Person)
 	assert.Equal(t, 14, got[0].Working)
 	assert.InDelta(t, 8.4, got[0].Days, 1e-9)
+	assert.Equal(t, []people.Gap{{From: day("2027-04-12"), To: day("2027-04-13"), Left: 0.6}, {From: day("2027-04-15"), To: day("2027-04-23"), Left: 0.6}, {From: day("2027-05-03"), To: day("2027-05-07"), Left: 0.6}}, got[0].When)
 	wanted.Open = true
-	assert.Len(t, people.Find(p, wanted), 2)
+	assert.Len(t, people.Find(plan.Of(p), wanted), 2)
 	wanted.Days = 9
-	assert.Len(t, people.Find(p, wanted), 1, "the open seat has 19")
-	got = people.Find(p, people.Wanted{Role: "lead", Team: "B", From: day("2027-04-12"), To: day("2027-05-07")})
+	assert.Len(t, people.Find(plan.Of(p), wanted), 1, "the open seat has 19")
+	got = people.Find(plan.Of(p), people.Wanted{Role: "lead", Team: "B", From: day("2027-04-12"), To: day("2027-05-07")})
 	require.Len(t, got, 1)
 	assert.InDelta(t, 7, got[0].Days, 1e-9, "14 days of April with half of her, none in May")
-	assert.Empty(t, people.Find(p, people.Wanted{Role: "boat", From: day("2027-04-12"), To: day("2027-05-07")}))
+	assert.Empty(t, people.Find(plan.Of(p), people.Wanted{Role: "boat", From: day("2027-04-12"), To: day("2027-05-07")}))
+}
+
+// What a team holds and has nothing placed for may count as free.
+func TestFindIdle(t *testing.T) {
+	p := crew()
+	five, twenty := 5.0, 20.0
+	p.Teams[0].Unit, p.Teams[0].Velocity = program.Points, &twenty
+	p.Teams[0].Iterations = []program.Iteration{{Key: "1", Start: day("2027-04-19"), End: day("2027-04-30")}}
+	p.Items = []program.Item{{Key: "x", Team: "A", Iteration: "1", Assignee: "bo", Size: &five}}
+	got := people.Find(plan.Of(p), people.Wanted{Role: "firmware", From: day("2027-04-19"), To: day("2027-05-07"), Idle: true})
+	require.Len(t, got, 1)
+	// Bo's part of 20 is 20 × 0.4 ÷ 0.9 = 8.89, of which 5 are placed: 0.4 × 5 ÷ 8.89 = 0.225 of each of 10 days is held; of the 5 after, for which there is no iteration, all of 0.4.
+	assert.InDelta(t, 10*(1-0.225)+5*0.6, got[0].Days, 1e-9)
+	require.Len(t, got[0].When, 2)
+	assert.InDelta(t, 0.775, got[0].When[0].Left, 1e-9)
 }
 
 func TestRefreshTellsNewMovedAndGone(t *testing.T) {
@@ -100,7 +117,7 @@ func TestHolidaysOfACalendar(t *testing.T) {
 func TestFreeDaysNeverPassWorkingDays(t *testing.T) {
 	for seed := range uint64(50) {
 		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 4, Items: 3, Wild: true})
-		for _, f := range people.Find(p, people.Wanted{From: sample.Today, To: sample.Today.Add(60), Open: true}) {
+		for _, f := range people.Find(plan.Of(p), people.Wanted{From: sample.Today, To: sample.Today.Add(60), Open: true}) {
 			require.LessOrEqual(t, f.Days, float64(f.Working)+1e-9)
 			require.GreaterOrEqual(t, f.Days, 0.0)
 		}

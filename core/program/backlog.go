@@ -7,6 +7,7 @@ type Task struct {
 	Title     string   `json:"title"`
 	HoursLeft *float64 `json:"hoursLeft,omitempty"` // nil: not estimated
 	Done      bool     `json:"done,omitempty"`
+	Owner     string   `json:"owner,omitempty"` // the person who does it
 }
 
 // HoursLeft is what is left of an item's tasks, and false where none that is still to do

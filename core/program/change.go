@@ -141,15 +141,17 @@ func Inverses(applied []Applied) []Change {
 }
 
 // Describe names a change in a few words, for errors.
-func (c Change) Describe() string {
+func (c Change) Describe() string { return c.described(c.Ref.Describe()) }
+
+func (c Change) described(thing string) string {
 	if c.Op == Set {
 		title := c.Field
 		if f, ok := FieldOf(c.Kind, c.Field); ok {
 			title = f.Title
 		}
-		return fmt.Sprintf("set %s of %s", title, c.Ref.Describe())
+		return fmt.Sprintf("set %s of %s", title, thing)
 	}
-	return fmt.Sprintf("%s %s", c.Op, c.Ref.Describe())
+	return fmt.Sprintf("%s %s", c.Op, thing)
 }
 
 // Describe names a thing in a few words.

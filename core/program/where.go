@@ -1,6 +1,7 @@
 package program
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"reflect"
@@ -95,6 +96,39 @@ func (p Program) first(path string) any {
 		return nil
 	}
 	return thing
+}
+
+// Describe names a thing in a few words, by what people call it: the iteration LC·12 of Lamp
+// Control. What is not there goes by its key.
+func (p Program) Describe(ref Ref) string {
+	named := ref
+	if label := p.label(ref); label != "" && ref.Kind != KindItem {
+		named.Key = label
+	}
+	if ref.Kind == KindIteration {
+		named.In = cmp.Or(p.label(Ref{Kind: KindTeam, Key: ref.In}), ref.In)
+	}
+	return named.Describe()
+}
+
+// DescribeChange says what a change is in a few words, of the program as it is before.
+func (p Program) DescribeChange(c Change) string { return c.described(p.Describe(c.Ref)) }
+
+// label is the name of a thing; empty where it is not there or has none.
+func (p Program) label(ref Ref) string {
+	e := registry[ref.Kind]
+	if e == nil {
+		return ""
+	}
+	thing, _, ok := e.find(&p, ref.name())
+	if !ok {
+		return ""
+	}
+	field := reflect.Indirect(thing).FieldByName("Name")
+	if !field.IsValid() || field.Kind() != reflect.String {
+		return ""
+	}
+	return field.String()
 }
 
 func kindOfList(list string) (*KindInfo, bool) {

@@ -145,13 +145,14 @@ type Denied struct {
 	Change program.Change
 	Role   Role
 	Reach  Reach
+	what   string // the change in words
 }
 
 func (d *Denied) Error() string {
 	if d.Reach == Own {
-		return fmt.Sprintf("as %s you may %s only where it is your own; ask a program manager", d.Role, d.Change.Describe())
+		return fmt.Sprintf("as %s you may %s only where it is your own; ask a program manager", d.Role, d.what)
 	}
-	return fmt.Sprintf("as %s you may not %s; ask a program manager", d.Role, d.Change.Describe())
+	return fmt.Sprintf("as %s you may not %s; ask a program manager", d.Role, d.what)
 }
 
 // Check returns a *Denied for the first of the changes that who may not make on
@@ -174,7 +175,7 @@ func Check(p program.Program, who Who, changes []program.Change) error {
 				continue
 			}
 		}
-		return &Denied{*c, who.Role, reach}
+		return &Denied{*c, who.Role, reach, p.DescribeChange(*c)}
 	}
 	return nil
 }

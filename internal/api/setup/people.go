@@ -24,6 +24,7 @@ func (s stage) people(api huma.API) {
 		To   string  `query:"to" required:"true" format:"date"`
 		Days float64 `query:"days" minimum:"0" maximum:"4000"`
 		Open bool    `query:"open" doc:"Open seats too"`
+		Idle bool    `query:"idle" doc:"What a team holds of them and has no work placed for counts as free, too"`
 	}) (*struct{ Body []people.Free }, error) {
 		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
@@ -33,8 +34,8 @@ func (s stage) people(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return &struct{ Body []people.Free }{people.Find(state.Program, people.Wanted{
-			Role: strings.TrimSpace(in.Role), Team: in.Team, From: span.Start, To: span.End, Days: in.Days, Open: in.Open,
+		return &struct{ Body []people.Free }{people.Find(state.Plan, people.Wanted{
+			Role: strings.TrimSpace(in.Role), Team: in.Team, From: span.Start, To: span.End, Days: in.Days, Open: in.Open, Idle: in.Idle,
 		})}, nil
 	})
 }

@@ -285,7 +285,11 @@ var fields = map[string]map[string]string{
 	},
 	"people.Free": {
 		"Days":    "working days in the range that no team holds, in days of the person",
+		"When":    "when that is, in order; the first MaxGaps",
 		"Working": "working days in the range, without holidays and days off",
+	},
+	"people.Gap": {
+		"Left": "the share of the person that is free",
 	},
 	"people.Refreshed": {
 		"DaysOff": "all days off of the person after it, those entered by hand included",
@@ -389,6 +393,7 @@ var fields = map[string]map[string]string{
 	},
 	"program.Task": {
 		"HoursLeft": "nil: not estimated",
+		"Owner":     "the person who does it",
 	},
 	"program.Team": {
 		"AgreedDays": "member-days a week of the team that Velocity was agreed for; nil: the complete team, see capacity.Of",

@@ -3172,11 +3172,22 @@ export interface components {
             person: string;
             roles: string[];
             teams: string[];
+            /** @description When that is, in order; the first MaxGaps */
+            when: components["schemas"]["people.Gap"][];
             /**
              * Format: int64
              * @description Working days in the range, without holidays and days off
              */
             working: number;
+        };
+        "people.Gap": {
+            from: string;
+            /**
+             * Format: double
+             * @description The share of the person that is free
+             */
+            left: number;
+            to: string;
         };
         "people.Held": {
             /** Format: double */
@@ -3558,6 +3569,8 @@ export interface components {
              * @description Nil: not estimated
              */
             hoursLeft?: number;
+            /** @description The person who does it */
+            owner?: string;
             title: string;
         };
         "program.Team": {
@@ -8105,6 +8118,8 @@ export interface operations {
                 days?: number;
                 /** @description Open seats too */
                 open?: boolean;
+                /** @description What a team holds of them and has no work placed for counts as free, too */
+                idle?: boolean;
             };
             header?: never;
             path: {

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Drawer from 'primevue/drawer'
-import { ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
 import { timeText } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
-import { describeChange } from '@/line/describeChange'
+import { Names, describeChange } from '@/line/describeChange'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
@@ -37,6 +37,8 @@ const { failure } = useAnswer(
   },
 )
 
+/** What people call things, as the program is now. */
+const names = computed(() => new Names(store.program))
 const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
 </script>
 
@@ -58,7 +60,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
         <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</p>
         <ul>
           <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">
-            {{ describeChange(change, store.items, store.iterationName) }}
+            {{ describeChange(change, names) }}
           </li>
           <li v-if="entry.changes.length > 8" class="quiet">
             and {{ count(entry.changes.length - 8 + (entry.more ?? 0), 'more change') }}

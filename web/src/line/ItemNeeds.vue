@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import AutoComplete from 'primevue/autocomplete'
 import { computed, nextTick, ref } from 'vue'
 import type { Item, Need } from '@/api/types'
 import { pair } from './pair'
 import { spareText } from '@/ui/format'
+import ItemPicker from './ItemPicker.vue'
 import { useProgram } from './program'
 
 const props = defineProps<{ item: Item }>()
@@ -57,24 +57,15 @@ function remove(need: Need): void {
   ])
 }
 
-const query = ref<string | Item>('')
-const found = ref<Item[]>([])
 const root = ref<HTMLElement>()
+/** What is needed already, and the item itself: neither can be needed. */
+const taken = computed(() => [props.item.key, ...needs.value.map((n) => n.needs)])
 
-function search(event: { query: string }): void {
-  const words = event.query.toLowerCase().split(/\s+/)
-  const taken = new Set([props.item.key, ...needs.value.map((n) => n.needs)])
-  found.value = (store.program.items ?? [])
-    .filter((x) => !taken.has(x.key) && words.every((w) => `${x.key} ${x.title}`.toLowerCase().includes(w)))
-    .slice(0, 30)
-}
-
-async function add(event: { value: Item }): Promise<void> {
+async function add(needed: Item): Promise<void> {
   const { key } = props.item
-  const value = { item: key, needs: event.value.key, agreement: 'asked' as const }
-  query.value = ''
-  await store.apply(`${key} needs ${event.value.key}`, [
-    { op: 'add', kind: 'need', in: key, key: event.value.key, value },
+  const value = { item: key, needs: needed.key, agreement: 'asked' as const }
+  await store.apply(`${key} needs ${needed.key}`, [
+    { op: 'add', kind: 'need', in: key, key: needed.key, value },
   ])
 }
 
@@ -115,18 +106,12 @@ defineExpose({ focusAdd })
         </button>
         <span v-else />
       </div>
-      <AutoComplete
+      <ItemPicker
         v-if="group.removable && may('add', { item: item.key, needs: '' })"
-        v-model="query"
-        :suggestions="found"
-        :option-label="(x: Item) => (typeof x === 'string' ? x : `${x.key} ${x.title}`)"
-        placeholder="Add a need: key or words"
-        aria-label="Add a need: key or words"
-        :delay="80"
-        size="small"
         class="add"
-        @complete="search"
-        @option-select="add"
+        label="Add a need: key or words"
+        :except="taken"
+        @pick="add"
       />
     </section>
   </div>
@@ -216,13 +201,6 @@ select {
 }
 
 .add {
-  width: 100%;
   margin: 2px 0;
-}
-
-.add :deep(input) {
-  width: 100%;
-  padding: 2px 8px;
-  font-size: 12.5px;
 }
 </style>

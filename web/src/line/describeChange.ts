@@ -1,45 +1,84 @@
-import type { Change, Item } from '@/api/types'
+import type { Change, Program } from '@/api/types'
 import { kinds } from './kinds.gen'
 import { count } from '@/ui/format'
 
-/** A field in words, as the registry has it. */
-const titleOf = (change: Change): string => {
-  const fields: Record<string, { title: string } | undefined> =
-    kinds[change.kind as keyof typeof kinds]?.fields ?? {}
-  return fields[change.field ?? '']?.title.toLowerCase() ?? change.field ?? ''
+type Kind = keyof typeof kinds
+interface FieldInfo {
+  title: string
+  names?: string
 }
 
-const plain = (x: unknown): string => {
-  if (x === null || x === undefined || x === '' || (Array.isArray(x) && !x.length)) return 'nothing'
-  if (typeof x === 'boolean') return x ? 'yes' : 'no'
-  if (Array.isArray(x))
-    return x.every((y) => typeof y !== 'object') ? x.join(', ') : count(x.length, 'entry', 'entries')
-  return typeof x === 'object' ? JSON.stringify(x) : String(x)
+const fieldOf = (change: Change): FieldInfo | undefined => {
+  const fields: Record<string, FieldInfo | undefined> = kinds[change.kind as Kind]?.fields ?? {}
+  return fields[change.field ?? '']
+}
+
+/** What people call things, by their kind and key. */
+export class Names {
+  private readonly of = new Map<string, Map<string, string>>()
+
+  constructor(private readonly program: Program) {}
+
+  /** The name of a thing of the program; its key where it is not there any more. */
+  name(kind: string, key: string, within?: string): string {
+    if (kind === 'iteration') return this.iteration(within, key)
+    let names = this.of.get(kind)
+    if (!names) {
+      const info: { title: string; list?: string } | undefined = kinds[kind as Kind]
+      const list = info?.list ?? ''
+      const things = (this.program as unknown as Record<string, unknown>)[list]
+      names = new Map(
+        (Array.isArray(things) ? (things as { key: string; name?: string; title?: string }[]) : []).map(
+          (x) => [x.key, kind === 'item' ? `${x.key} ${x.title}` : x.name || x.key],
+        ),
+      )
+      this.of.set(kind, names)
+    }
+    return names.get(key) ?? key
+  }
+
+  /** The team of an item: where an iteration is one of the item's, it is one of that team. */
+  teamOf(item: string | undefined): string | undefined {
+    return this.program.items?.find((x) => x.key === item)?.team
+  }
+
+  private iteration(team: string | undefined, key: string): string {
+    const found = this.program.teams?.find((t) => t.key === team)?.iterations?.find((it) => it.key === key)
+    return found?.name || key
+  }
 }
 
 /** One change of the journal in words: "LC-52 Remote dimming: iteration from LC·14 to LC·15". */
-export function describeChange(
-  change: Change & { before?: unknown },
-  items: Map<string, Item>,
-  iterationName: (team: string, key: string) => string,
-): string {
-  const item = items.get(change.key ?? '')
-  const title = item?.title
-  const value = (x: unknown) =>
-    change.field === 'iteration' && typeof x === 'string' && x ? iterationName(item?.team ?? '', x) : plain(x)
+export function describeChange(change: Change & { before?: unknown }, names: Names): string {
+  const field = fieldOf(change)
+  const title = field?.title.toLowerCase() ?? change.field ?? ''
+  const one = (x: unknown): string => {
+    if (typeof x === 'string' && field?.names)
+      return names.name(field.names, x, change.kind === 'item' ? names.teamOf(change.key) : change.in)
+    if (typeof x === 'boolean') return x ? 'yes' : 'no'
+    return typeof x === 'object' ? JSON.stringify(x) : String(x)
+  }
+  const value = (x: unknown): string => {
+    if (x === null || x === undefined || x === '' || (Array.isArray(x) && !x.length)) return 'nothing'
+    if (!Array.isArray(x)) return one(x)
+    return x.every((y) => typeof y !== 'object') ? x.map(one).join(', ') : count(x.length, 'entry', 'entries')
+  }
+  const fromTo = () => `${title} from ${value(change.before)} to ${value(change.value)}`
   if (change.kind === 'need') {
     const pair = `${change.in} needs ${change.key}`
-    if (change.op === 'set')
-      return `${pair}: ${titleOf(change)} from ${value(change.before)} to ${value(change.value)}`
+    if (change.op === 'set') return `${pair}: ${fromTo()}`
     return change.op === 'add' ? `Added: ${pair}` : `Removed: ${pair}`
   }
-  const name =
-    change.kind === 'iteration'
-      ? iterationName(change.in ?? '', change.key ?? '')
-      : [change.key ?? change.kind, change.kind === 'item' ? title : undefined].filter(Boolean).join(' ')
+  // A comment has no name of its own: it is known by what it is on.
+  if (change.kind === 'comment') {
+    const on = `on ${names.name('item', change.in ?? '')}`
+    if (change.op === 'set') return `A comment ${on}: ${title} changed`
+    return change.op === 'add' ? `A comment ${on}` : `Removed: a comment ${on}`
+  }
+  const name = change.key ? names.name(change.kind, change.key, change.in) : change.kind
   switch (change.op) {
     case 'set':
-      return `${name}: ${titleOf(change)} from ${value(change.before)} to ${value(change.value)}`
+      return `${name}: ${fromTo()}`
     case 'add':
       return `Added: ${change.kind} ${name}`
     case 'remove':

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Item } from '@/api/types'
-import { describeChange } from '@/line/describeChange'
+import { Names, describeChange } from '@/line/describeChange'
 import { useAnswer } from '@/line/useAnswer'
 import { timeText } from '@/ui/dates'
 import { useProgram } from '@/line/program'
@@ -18,6 +19,8 @@ const { answer: entries, failure } = useAnswer(
     ),
   [() => props.item.key, () => store.revision],
 )
+/** What people call things, as the program is now. */
+const names = computed(() => new Names(store.program))
 const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
 </script>
 
@@ -30,9 +33,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     <li v-for="entry in entries" :key="entry.revision">
       <b>{{ sorts[entry.sort] }}{{ entry.label }}</b>
       <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</span>
-      <span v-for="(change, i) in entry.changes" :key="i">{{
-        describeChange(change, store.items, store.iterationName)
-      }}</span>
+      <span v-for="(change, i) in entry.changes" :key="i">{{ describeChange(change, names) }}</span>
     </li>
   </ol>
 </template>

@@ -22,6 +22,12 @@ const drop = <T,>(list: T[], at: number): T[] => list.filter((_, i) => i !== at)
 const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
 
 const setTask = (at: number, task: Task) => keep('tasks', swap(tasks.value, at, task), 'Tasks')
+/** Gives a task another title; an empty one is none, and what there was comes back. */
+function rename(at: number, task: Task, event: Event): void {
+  const title = text(event)
+  if (title) void setTask(at, { ...task, title })
+  else (event.target as HTMLInputElement).value = task.title
+}
 const setCheck = (at: number, check: Check) => keep('checks', swap(checks.value, at, check), 'Checks')
 
 const newTask = ref('')
@@ -64,7 +70,24 @@ async function addLink(): Promise<void> {
       :aria-label="`${task.title} done`"
       @change="setTask(i, { ...task, done: !task.done })"
     />
-    <span :class="{ done: task.done }">{{ task.title }}</span>
+    <input
+      :class="['in title', { done: task.done }]"
+      :value="task.title"
+      :disabled="!may('tasks')"
+      :aria-label="`Title of task ${i + 1}`"
+      maxlength="300"
+      @change="rename(i, task, $event)"
+    />
+    <select
+      class="in owner"
+      :value="task.owner ?? ''"
+      :disabled="!may('tasks')"
+      :aria-label="`Owner of ${task.title}`"
+      @change="setTask(i, { ...task, owner: text($event) || undefined })"
+    >
+      <option value="">nobody</option>
+      <option v-for="p in store.program.people" :key="p.key" :value="p.key">{{ p.name }}</option>
+    </select>
     <input
       class="in hours"
       type="number"
@@ -180,8 +203,24 @@ h3 .quiet {
   text-decoration: line-through;
 }
 
+.title {
+  flex: 1;
+  min-width: 0;
+  height: 24px;
+}
+
+.title:not(:focus, :hover) {
+  border-color: transparent;
+  background: none;
+}
+
+.owner {
+  width: 92px;
+  height: 24px;
+}
+
 .hours {
-  width: 58px;
+  width: 50px;
   height: 24px;
 }
 

@@ -2,10 +2,12 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
+import { say } from '@/api/intents'
 import type { Pattern } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
 
 /** Breaks the chosen item down by a saved pattern, and keeps the patterns. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -92,6 +94,18 @@ async function breakDown(): Promise<void> {
   busy.value = false
   if (done) visible.value = false
 }
+/** What breaking it down would take from the item, named before it is done. */
+const { answer: loses } = useAnswer(
+  () =>
+    props.apply && visible.value && item.value && pattern.value && !draft.value
+      ? say(
+          store.id,
+          { do: 'break-down', key: item.value.key, pattern: key.value },
+          { revision: store.revision, dry: true },
+        )
+      : undefined,
+  [visible, key, draft, () => item.value?.key, () => store.revision],
+)
 const filled = (title: string) => title.replaceAll('{title}', props.apply ? (item.value?.title ?? '…') : '…')
 </script>
 
@@ -205,8 +219,11 @@ const filled = (title: string) => title.replaceAll('{title}', props.apply ? (ite
         </li>
       </ol>
       <p v-if="apply" class="quiet">
-        {{ item?.key }} becomes a feature, if it is none yet, and the parts stand below it; its own size goes.
+        {{ item?.key }} becomes a feature, if it is none yet, and the parts stand below it.
       </p>
+      <ul v-if="apply && loses?.notes.length" class="loses" aria-label="What this takes">
+        <li v-for="note in loses.notes" :key="note">{{ note }}.</li>
+      </ul>
       <div class="buttons">
         <template v-if="may">
           <Button text type="button" label="New pattern" @click="begin()" />

@@ -4,9 +4,9 @@ import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Free } from '@/api/types'
-import { amount, count } from '@/ui/format'
+import { amount, count, percent } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
-import { toDate } from '@/ui/dates'
+import { shortDate, toDate } from '@/ui/dates'
 import { useProgram } from '@/line/program'
 import DateField from '@/ui/DateField.vue'
 
@@ -14,7 +14,7 @@ import DateField from '@/ui/DateField.vue'
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
 const { failure, busy, attempt } = useAttempt()
-const form = reactive({ role: '', team: '', from: '', to: '', days: 1, open: false })
+const form = reactive({ role: '', team: '', from: '', to: '', days: 1, open: false, idle: false })
 const found = ref<Free[]>()
 const later = (days: number) => toDate(store.todayDay + days)
 watch(visible, (now) => {
@@ -29,10 +29,22 @@ const roles = computed(() => {
   return [...all].sort()
 })
 
+/** The days, in words: "2 – 12 Mar, 22 Mar – 2 Apr (50 %)". */
+const whenOf = (f: Free) =>
+  f.when
+    .map((g) => {
+      const days =
+        g.from === g.to
+          ? shortDate(g.from, store.todayDay)
+          : `${shortDate(g.from, store.todayDay)} – ${shortDate(g.to, store.todayDay)}`
+      return g.left > 0.995 ? days : `${days} (${percent(g.left)})`
+    })
+    .join(', ')
+
 const search = () =>
   attempt(async () => {
-    const { role, team, from, to, days, open } = form
-    const query = { role: role || undefined, team: team || undefined, from, to, days, open }
+    const { role, team, from, to, days, open, idle } = form
+    const query = { role: role || undefined, team: team || undefined, from, to, days, open, idle }
     found.value = await answer(
       client.GET('/api/v1/programs/{id}/free', { params: { path: { id: store.id }, query } }),
     )
@@ -40,7 +52,7 @@ const search = () =>
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="Who has time?" :style="{ width: '720px' }">
+  <Dialog v-model:visible="visible" modal header="Who has time?" :style="{ width: '860px' }">
     <form class="row" @submit.prevent="search">
       <div class="field">
         <label for="f-role">Role</label>
@@ -69,6 +81,10 @@ const search = () =>
         <input id="f-days" v-model.number="form.days" class="in number" type="number" min="0" step="0.5" />
       </div>
       <label class="check"><input v-model="form.open" type="checkbox" /> open seats</label>
+      <label class="check"
+        ><input v-model="form.idle" type="checkbox" /> time that a team holds and has nothing placed for
+        counts as free</label
+      >
       <Button type="submit" label="Find" :disabled="busy" />
     </form>
     <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
@@ -84,17 +100,19 @@ const search = () =>
           <th>Teams</th>
           <th class="n">Free days</th>
           <th class="n">of working days</th>
+          <th>When</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="f in found.slice(0, 100)" :key="f.person">
           <td>{{ f.name }}</td>
           <td>{{ f.roles.join(', ') }}</td>
-          <td>{{ f.teams.join(', ') || 'none' }}</td>
+          <td>{{ f.teams.map((t) => store.teams.get(t)?.name ?? t).join(', ') || 'none' }}</td>
           <td class="n">
             <b>{{ amount(f.days) }}</b>
           </td>
           <td class="n">{{ f.working }}</td>
+          <td class="small">{{ whenOf(f) }}</td>
         </tr>
       </tbody>
     </table>

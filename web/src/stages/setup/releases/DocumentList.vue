@@ -2,13 +2,14 @@
 import Button from 'primevue/button'
 import { reactive, ref } from 'vue'
 import type { ReleaseDocument } from '@/api/types'
+import ItemPicker from '@/line/ItemPicker.vue'
 import { useProgram } from '@/line/program'
 
 /** Links to a release's documents, and the items that produce them. */
 const props = defineProps<{ documents: ReleaseDocument[]; may: boolean }>()
 const emit = defineEmits<{ change: [documents: ReleaseDocument[]] }>()
 const store = useProgram()
-const adding = ref(false)
+const open = ref(false)
 const kinds = {
   notes: 'notes',
   'test-report': 'test report',
@@ -17,12 +18,27 @@ const kinds = {
 }
 const form = reactive({ title: '', address: '', kind: 'notes' as ReleaseDocument['kind'], item: '' })
 
-function add(): void {
+/** Which document is edited; none: a new one. */
+const editing = ref<number>()
+function begin(at?: number): void {
+  const d = at === undefined ? undefined : props.documents[at]
+  editing.value = at
+  Object.assign(form, {
+    title: d?.title ?? '',
+    address: d?.address ?? '',
+    kind: d?.kind ?? 'notes',
+    item: d?.item ?? '',
+  })
+  open.value = true
+}
+function keep(): void {
   const made: ReleaseDocument = { title: form.title.trim(), kind: form.kind }
   if (form.address) made.address = form.address
-  if (form.item) made.item = form.item.trim()
-  emit('change', [...props.documents, made])
-  Object.assign(form, { title: '', address: '', item: '' })
+  if (form.item) made.item = form.item
+  const at = editing.value
+  emit('change', at === undefined ? [...props.documents, made] : props.documents.with(at, made))
+  if (at === undefined) begin()
+  else open.value = false
 }
 const remove = (i: number) =>
   emit(
@@ -40,7 +56,14 @@ function itemState(key: string | undefined): string {
 <template>
   <div class="heading">
     <h2>Documents</h2>
-    <Button v-if="may" size="small" text icon="pi pi-plus" label="Add a document" @click="adding = !adding" />
+    <Button
+      v-if="may"
+      size="small"
+      text
+      icon="pi pi-plus"
+      label="Add a document"
+      @click="open && editing === undefined ? (open = false) : begin()"
+    />
   </div>
   <p v-if="!documents.length" class="quiet">Links to notes, test reports, reviews: none yet.</p>
   <table v-else class="table">
@@ -49,7 +72,7 @@ function itemState(key: string | undefined): string {
         <th>Title</th>
         <th>Kind</th>
         <th>Comes from</th>
-        <th v-if="may"><span class="visually-hidden">Remove</span></th>
+        <th v-if="may"><span class="visually-hidden">Edit, remove</span></th>
       </tr>
     </thead>
     <tbody>
@@ -61,6 +84,9 @@ function itemState(key: string | undefined): string {
         <td>{{ kinds[d.kind] }}</td>
         <td>{{ itemState(d.item) }}</td>
         <td v-if="may" class="n">
+          <button class="round" :aria-label="`Edit ${d.title}`" @click="begin(i)">
+            <i class="pi pi-pencil" aria-hidden="true" />
+          </button>
           <button class="round" :aria-label="`Remove ${d.title}`" @click="remove(i)">
             <i class="pi pi-times" aria-hidden="true" />
           </button>
@@ -68,7 +94,7 @@ function itemState(key: string | undefined): string {
       </tr>
     </tbody>
   </table>
-  <form v-if="adding && may" class="row add" @submit.prevent="add">
+  <form v-if="open && may" class="row add" @submit.prevent="keep">
     <div class="field wide">
       <label for="d-title">Title</label>
       <input id="d-title" v-model="form.title" class="in" maxlength="200" required />
@@ -91,15 +117,24 @@ function itemState(key: string | undefined): string {
       </select>
     </div>
     <div class="field">
-      <label for="d-item">From item</label>
-      <input id="d-item" v-model="form.item" class="in number" list="d-items" placeholder="key" />
-      <datalist id="d-items">
-        <option v-for="i in (store.program.items ?? []).slice(0, 500)" :key="i.key" :value="i.key">
-          {{ i.title }}
-        </option>
-      </datalist>
+      <span class="label">From item</span>
+      <span v-if="form.item" class="from">
+        {{ itemState(form.item) }}
+        <button type="button" class="round" aria-label="From no item" @click="form.item = ''">
+          <i class="pi pi-times" aria-hidden="true" />
+        </button>
+      </span>
+      <ItemPicker v-else label="key or words" @pick="form.item = $event.key" />
     </div>
-    <Button type="submit" size="small" label="Add" />
+    <Button type="submit" size="small" :label="editing === undefined ? 'Add' : 'Keep'" />
+    <Button
+      v-if="editing !== undefined"
+      text
+      size="small"
+      type="button"
+      label="Cancel"
+      @click="open = false"
+    />
   </form>
 </template>
 

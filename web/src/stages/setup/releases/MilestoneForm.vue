@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, reactive, watch } from 'vue'
 import type { Change, Milestone } from '@/api/types'
 import { freeKey } from '@/ui/keys'
+import ItemPicker from '@/line/ItemPicker.vue'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
 import DateField from '@/ui/DateField.vue'
@@ -15,25 +16,24 @@ const setUp = useSetUp()
 const all = computed(() => store.program.milestones ?? [])
 const known = computed(() => all.value.find((m) => m.key === props.milestone))
 const may = computed(() => store.may({ op: 'set', kind: 'milestone', key: props.milestone }))
-const form = reactive({ name: '', date: '', releases: [] as string[], needs: '' })
-const failure = ref('')
+const form = reactive({ name: '', date: '', releases: [] as string[], needs: [] as string[] })
 
-watch(visible, () => {
-  const m = known.value
-  failure.value = ''
-  Object.assign(form, {
-    name: m?.name ?? '',
-    date: m?.date ?? '',
-    releases: [...(m?.releases ?? [])],
-    needs: (m?.needs ?? []).join(', '),
-  })
-})
+watch(
+  visible,
+  () => {
+    const m = known.value
+    Object.assign(form, {
+      name: m?.name ?? '',
+      date: m?.date ?? '',
+      releases: [...(m?.releases ?? [])],
+      needs: [...(m?.needs ?? [])],
+    })
+  },
+  { immediate: true },
+)
 
 async function save(): Promise<void> {
-  const needs = form.needs.split(/[\s,;]+/).filter(Boolean)
-  const missing = needs.filter((key) => !store.items.has(key))
-  failure.value = missing.length ? `There is no item ${missing.join(', ')}.` : ''
-  if (failure.value) return
+  const { needs } = form
   const key =
     known.value?.key ??
     freeKey(
@@ -67,7 +67,6 @@ const remove = async () => {
     :style="{ width: '440px' }"
   >
     <form class="form" @submit.prevent="save">
-      <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
       <div class="row">
         <div class="field wide">
           <label for="m-name">Name</label>
@@ -93,13 +92,26 @@ const remove = async () => {
         </label>
       </div>
       <div class="field">
-        <label for="m-needs">Items that must be done by then</label>
-        <input
-          id="m-needs"
-          v-model="form.needs"
-          class="in"
-          placeholder="keys, as LC-12, TW-3"
-          :disabled="!may"
+        <span class="label">Items that must be done by then</span>
+        <ul v-if="form.needs.length" class="chosen">
+          <li v-for="key in form.needs" :key="key">
+            <b>{{ key }}</b> {{ store.items.get(key)?.title }}
+            <button
+              v-if="may"
+              type="button"
+              class="round"
+              :aria-label="`${key} need not be done by then`"
+              @click="form.needs = form.needs.filter((k) => k !== key)"
+            >
+              <i class="pi pi-times" aria-hidden="true" />
+            </button>
+          </li>
+        </ul>
+        <ItemPicker
+          v-if="may"
+          label="Add an item: key or words"
+          :except="form.needs"
+          @pick="form.needs.push($event.key)"
         />
       </div>
       <div v-if="may" class="buttons">
@@ -111,3 +123,13 @@ const remove = async () => {
     </form>
   </Dialog>
 </template>
+
+<style scoped>
+.chosen {
+  display: grid;
+  gap: 2px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+</style>

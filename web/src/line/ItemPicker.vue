@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import AutoComplete from 'primevue/autocomplete'
+import { ref } from 'vue'
+import type { Item } from '@/api/types'
+import { useProgram } from './program'
+
+/** A field in which an item is chosen by its key or words of its title. */
+const props = defineProps<{ label: string; except?: string[]; disabled?: boolean }>()
+const emit = defineEmits<{ pick: [item: Item] }>()
+const store = useProgram()
+const query = ref<string | Item>('')
+const found = ref<Item[]>([])
+
+function search(event: { query: string }): void {
+  const words = event.query.toLowerCase().split(/\s+/)
+  const taken = new Set(props.except)
+  found.value = (store.program.items ?? [])
+    .filter((x) => !taken.has(x.key) && words.every((w) => `${x.key} ${x.title}`.toLowerCase().includes(w)))
+    .slice(0, 30)
+}
+
+function pick(event: { value: Item }): void {
+  query.value = ''
+  emit('pick', event.value)
+}
+</script>
+
+<template>
+  <AutoComplete
+    v-model="query"
+    :suggestions="found"
+    :option-label="(x: Item) => (typeof x === 'string' ? x : `${x.key} ${x.title}`)"
+    :placeholder="label"
+    :aria-label="label"
+    :delay="80"
+    :disabled="disabled"
+    auto-option-focus
+    size="small"
+    class="picker"
+    @complete="search"
+    @option-select="pick"
+  />
+</template>
+
+<style scoped>
+.picker {
+  width: 100%;
+}
+
+.picker :deep(input) {
+  width: 100%;
+  padding: 2px 8px;
+  font-size: 12.5px;
+}
+</style>
