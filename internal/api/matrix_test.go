@@ -88,6 +88,7 @@ func attempts() map[string][]attempt {
 		"get-me":          one("/me", "", everybody),
 		"change-password": {{path: "/me/password", body: `{"present":"x","next":"short"}`, may: people + elsewhere + nowhere, fails: http.StatusUnprocessableEntity}},
 		"list-programs":   one("/programs", "", everybody),
+		"list-templates":  one("/templates", "", everybody),
 		"create-program":  one("/programs", `{"name":"New"}`, serverAdmin+admin+manager+elsewhere),
 		"import-program":  {{path: "/programs/import", body: `{}`, may: serverAdmin + admin + manager + elsewhere, fails: http.StatusUnprocessableEntity}},
 		"delete-program": {{path: "/programs/%d", may: serverAdmin, fresh: func(h *harbour) []any {

@@ -52,6 +52,10 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
 
   await focused('Name of a new program')
   await type('Skerry Lights')
+  await press('Tab')
+  await focused('Start from')
+  await type('Nothing')
+  await press('Tab')
   await press('Enter')
   await expect(page.getByText('Start with one.')).toBeVisible()
 
@@ -76,7 +80,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
   for (const [name, change] of [
     ['Lamp Control', []],
     ['Tide & Weather', []],
-    ['Field Works', ['Tab', 'Tab', 'd', 'Tab', 't', 'Tab']],
+    ['Field Works', ['Tab', 'Tab', 'Tab', 'd', 'Tab', 't', 'Tab']],
   ] as const) {
     await type(name)
     for (const key of change) await press(key)

@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"context"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -14,7 +15,9 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/standing"
+	"jantrel/core/starting"
 	"jantrel/internal/api/door"
+	"jantrel/internal/demo"
 	"jantrel/internal/exchange"
 	"jantrel/internal/store"
 )
@@ -31,8 +34,35 @@ type snapshot struct {
 
 type newProgram struct {
 	Body struct {
-		Name string `json:"name" minLength:"1" maxLength:"200"`
+		Name     string `json:"name" minLength:"1" maxLength:"200"`
+		Template string `json:"template,omitempty" maxLength:"50" doc:"Of the template that it starts from; none: empty"`
+		SetUpOf  int64  `json:"setUpOf,omitempty" minimum:"0" doc:"The program whose set-up it starts with"`
+		Sample   bool   `json:"sample,omitempty" doc:"The sample program, with work in it, laid around today"`
 	}
+}
+
+// begin makes what a new program starts with.
+func (s stage) begin(ctx context.Context, in *newProgram) (program.Program, error) {
+	today := s.Hub.Today()
+	switch b := in.Body; {
+	case b.Sample:
+		p := demo.Program(today)
+		p.Name = b.Name
+		return p, nil
+	case b.SetUpOf != 0:
+		_, state, err := s.Read(ctx, door.Reading{ProgramID: door.ProgramID{ID: b.SetUpOf}})
+		if err != nil {
+			return program.Program{}, err
+		}
+		return starting.SetUpOf(state.Program, b.Name), nil
+	case b.Template != "":
+		at := slices.IndexFunc(starting.Templates, func(t starting.Template) bool { return t.Key == b.Template })
+		if at < 0 {
+			return program.Program{}, huma.Error422UnprocessableEntity("There is no template " + b.Template + ".")
+		}
+		return starting.From(starting.Templates[at], b.Name, today), nil
+	}
+	return program.Program{Name: in.Body.Name}.Normal(), nil
 }
 
 type created struct {
@@ -78,10 +108,19 @@ func (s stage) programs(api huma.API) {
 		return &struct{ Body []store.Summary }{yours}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "create-program", Metadata: door.Creates, Method: http.MethodPost, Path: "/api/v1/programs", Summary: "A new, empty program",
+		OperationID: "create-program", Metadata: door.Creates, Method: http.MethodPost, Path: "/api/v1/programs", Summary: "A new program: empty, or from a template, another's set-up or the sample",
 		DefaultStatus: http.StatusCreated,
 	}, func(ctx context.Context, in *newProgram) (*created, error) {
-		return s.create(ctx, program.Program{Name: in.Body.Name}.Normal())
+		p, err := s.begin(ctx, in)
+		if err != nil {
+			return nil, err
+		}
+		return s.create(ctx, p)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "list-templates", Method: http.MethodGet, Path: "/api/v1/templates", Summary: "What a new program can start from",
+	}, func(context.Context, *struct{}) (*struct{ Body []starting.Template }, error) {
+		return &struct{ Body []starting.Template }{starting.Templates}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "import-program", Metadata: door.Creates, Method: http.MethodPost, Path: "/api/v1/programs/import", Summary: "A program from its document",

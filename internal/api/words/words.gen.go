@@ -484,6 +484,9 @@ var fields = map[string]map[string]string{
 		"Pace":     "what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History",
 		"Spread":   "standard deviation of pace",
 	},
+	"starting.Template": {
+		"Says": "what is in it, in a sentence",
+	},
 }
 
 // choices are the texts that a value of a type may be.

@@ -238,7 +238,7 @@ export interface paths {
         /** The programs that one belongs to, oldest first */
         get: operations["list-programs"];
         put?: never;
-        /** A new, empty program */
+        /** A new program: empty, or from a template, another's set-up or the sample */
         post: operations["create-program"];
         delete?: never;
         options?: never;
@@ -1545,6 +1545,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a new program can start from */
+        get: operations["list-templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1642,6 +1659,15 @@ export interface components {
         };
         NewProgramBody: {
             name: string;
+            /** @description The sample program, with work in it, laid around today */
+            sample?: boolean;
+            /**
+             * Format: int64
+             * @description The program whose set-up it starts with
+             */
+            setUpOf?: number;
+            /** @description Of the template that it starts from; none: empty */
+            template?: string;
         };
         NewTokenBody: {
             /** @description The last day it can be used, at most a year ahead */
@@ -4201,6 +4227,12 @@ export interface components {
              * @description Standard deviation of pace
              */
             spread: number;
+        };
+        "starting.Template": {
+            key: string;
+            name: string;
+            /** @description What is in it, in a sentence */
+            says: string;
         };
         "store.Account": {
             admin: boolean;
@@ -9291,6 +9323,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["starting.Template"][];
+                };
             };
             /** @description Error */
             default: {

@@ -58,7 +58,7 @@ async function signOut(): Promise<void> {
     </template>
     <span class="gap" />
     <template v-if="inProgram">
-      <FindBox />
+      <FindBox @journal="journal = true" />
       <button
         class="tool"
         :disabled="!store.undoLabel || !store.connected"

@@ -1,102 +1,20 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { stages } from '@/router'
-import { setUpTabs } from '@/stages/setup/tabs'
-import { useBacklog } from '@/stages/backlog/backlog'
-import { useDraft } from '@/stages/plan/draft'
-import { usePlan } from '@/stages/plan/plan'
 import { useProgram } from '@/line/program'
+import { useHits, type Hit } from './useHits'
 
+/** Find or do: jumps to any thing of the program, and does any command, by typing. */
+const emit = defineEmits<{ journal: [] }>()
 const router = useRouter()
-/** Find or do: jumps to any item, team, release, view or command by typing. */
 const store = useProgram()
-const backlog = useBacklog()
-const plan = usePlan()
-const draft = useDraft()
 const text = ref('')
 const open = ref(false)
 const at = ref(0)
 const input = ref<HTMLInputElement>()
 
-interface Hit {
-  id: string
-  kind: string
-  label: string
-  go: () => unknown
-}
-const to = (name: string, query?: Record<string, string>) =>
-  router.push({ name, params: { id: store.id }, query })
-
-async function inBacklog(what: () => unknown): Promise<void> {
-  await to('backlog')
-  await backlog.open()
-  what()
-}
-async function inPlan(what: () => unknown): Promise<void> {
-  await to('plan')
-  await nextTick()
-  what()
-}
-
-const commands = computed<Hit[]>(() => {
-  const list: [string, () => unknown][] = [
-    ...stages.map((s): [string, () => unknown] => [`Go to ${s.title}`, () => to(s.name)]),
-    ...setUpTabs.map((t): [string, () => unknown] => [`Set up: ${t.title}`, () => to(`set-up-${t.path}`)]),
-    [
-      'New item',
-      () =>
-        inBacklog(() => (backlog.adding = backlog.places.has(backlog.cursor.key) ? backlog.cursor.key : '')),
-    ],
-    ['Import a spreadsheet or an outline', () => to('backlog-import')],
-    ['Where the date falls: what fits by a date', () => inBacklog(() => (backlog.panel = 'fit'))],
-    ['Readiness: what ready means', () => inBacklog(() => (backlog.panel = 'ready'))],
-    ['Mix of the work', () => inBacklog(() => (backlog.panel = 'mix'))],
-    ['Release scope', () => inBacklog(() => (backlog.panel = 'scope'))],
-    ['Show what is over capacity', () => inPlan(() => plan.show('over'))],
-    ['Show broken needs', () => inPlan(() => plan.show('broken'))],
-    ['Undo', () => store.undo()],
-    ['Redo', () => store.redo()],
-  ]
-  if (store.mine.role !== 'viewer' && store.mine.role !== 'member')
-    list.push(['Draft a schedule', () => inPlan(() => draft.start())])
-  return list.map(([label, go]) => ({ id: `do-${label}`, kind: 'do', label, go }))
-})
-const things = computed<Hit[]>(() => [
-  ...backlog.views.map((v) => ({
-    id: `view-${v.key}`,
-    kind: 'view',
-    label: v.name,
-    go: () => inBacklog(() => backlog.show(v)),
-  })),
-  ...(store.program.teams ?? []).map((t) => ({
-    id: `team-${t.key}`,
-    kind: 'team',
-    label: `${t.key} ${t.name}`,
-    go: () =>
-      inBacklog(() =>
-        backlog.show({
-          key: '',
-          name: t.name,
-          filter: { conditions: [{ field: 'team', is: 'is', values: [t.key] }] },
-        }),
-      ),
-  })),
-  ...(store.program.releases ?? []).map((r) => ({
-    id: `release-${r.key}`,
-    kind: 'release',
-    label: `${r.key} ${r.name}`,
-    go: () =>
-      inBacklog(() =>
-        backlog.show({
-          key: '',
-          name: r.name,
-          filter: { conditions: [{ field: 'release', is: 'is', values: [r.key] }] },
-        }),
-      ),
-  })),
-])
+const { commands, things } = useHits(() => emit('journal'))
 
 const MOST = 12
 const hits = computed<Hit[]>(() => {
@@ -106,7 +24,11 @@ const hits = computed<Hit[]>(() => {
     const small = label.toLowerCase()
     return words.every((w) => small.includes(w))
   }
-  const found = [...commands.value, ...things.value].filter((h) => has(h.label))
+  // What begins with the words comes before what merely has them.
+  const begins = (h: Hit) => (h.label.toLowerCase().startsWith(words.join(' ')) ? 0 : 1)
+  const found = [...commands.value, ...things.value]
+    .filter((h) => has(h.label))
+    .sort((a, b) => begins(a) - begins(b))
   const items: Hit[] = []
   for (const item of store.program.items ?? []) {
     if (items.length >= MOST) break
@@ -117,7 +39,7 @@ const hits = computed<Hit[]>(() => {
       id: `item-${item.key}`,
       kind: item.kind,
       label,
-      go: () => to('backlog', { item: item.key }),
+      go: () => router.push({ name: 'backlog', params: { id: store.id }, query: { item: item.key } }),
     }
     if (exact) found.unshift(hit)
     else items.push(hit)

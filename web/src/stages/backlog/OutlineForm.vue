@@ -62,6 +62,7 @@ async function add(): Promise<void> {
     </p>
     <textarea
       v-model="text"
+      :autofocus="!!start"
       class="in"
       rows="9"
       aria-label="Outline"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useVirtualList } from '@vueuse/core'
+import { useEventListener, useVirtualList } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import { computed, ref, watch } from 'vue'
@@ -10,6 +10,7 @@ import { count, days, percent } from '@/ui/format'
 import { useDraft, type Proposal } from './draft'
 import { usePlan } from './plan'
 import { dateAt } from '@/line/landingRange'
+import { keysRest } from '@/ui/keysRest'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -100,6 +101,14 @@ function remedy({ item, why }: Left): { text: string; go: () => unknown } | unde
       return undefined
   }
 }
+
+/** Whether the ticked moves can be taken over now. */
+const acceptable = computed(() => draft.accepted.size > 0 && !draft.stale && !draft.busy && store.connected)
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (!event.ctrlKey || event.key !== 'Enter' || keysRest(event) || !acceptable.value) return
+  event.preventDefault()
+  void draft.accept()
+})
 
 function look(p: { item: string }): void {
   plan.select(p.item)
@@ -195,7 +204,8 @@ function look(p: { item: string }): void {
           :label="
             draft.accepted.size === draft.proposals.length ? 'Accept all' : `Accept ${draft.accepted.size}`
           "
-          :disabled="!draft.accepted.size || draft.stale || draft.busy || !store.connected"
+          :disabled="!acceptable"
+          title="Ctrl+Enter"
           @click="draft.accept()"
         />
       </header>

@@ -14,6 +14,7 @@ export const keyList: [keys: string[], text: string][] = [
   [['U'], 'Unplace it'],
   [['N'], 'Add a need to the selected item'],
   [['S'], 'Draft a schedule'],
+  [['Ctrl', 'Enter'], 'Accept the ticked moves of the draft'],
   [['Esc'], 'Cancel a drag; or select nothing'],
   [['Ctrl', 'Z'], 'Undo; with Shift, redo'],
   [['Shift', '←', '→'], 'Scroll in time'],

@@ -2,10 +2,10 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { RequestError, answer, client, wordsOf } from '@/api/client'
-import type { Summary } from '@/api/types'
+import type { Summary, Template } from '@/api/types'
 import { count } from '@/ui/format'
 import { useSession } from '@/line/session'
 
@@ -42,27 +42,74 @@ async function attempt(what: () => Promise<unknown>): Promise<void> {
 
 const open = (id: number) => router.push({ name: 'plan', params: { id } })
 
+/** What a new program starts from: a template, the set-up of a program, or nothing. */
+const templates = ref<Template[]>([])
+const chosenFrom = ref<string>()
+/** Until one chooses, the first template. */
+const from = computed({
+  get: () => chosenFrom.value ?? (templates.value[0] ? `template:${templates.value[0].key}` : ''),
+  set: (value) => (chosenFrom.value = value),
+})
+const starts = computed(() => [
+  ...templates.value.map((t) => ({ value: `template:${t.key}`, label: t.name, says: t.says })),
+  ...(programs.value ?? []).map((p) => ({
+    value: `set-up:${p.id}`,
+    label: `Set-up of ${p.name}`,
+    says: 'Its cadences, teams with their people, holidays, rules and patterns; not its iterations, releases and work.',
+  })),
+  { value: '', label: 'Nothing', says: 'An empty program, set up by hand.' },
+])
+const start = computed(() => starts.value.find((x) => x.value === from.value))
+
 const create = () =>
   attempt(async () => {
-    const { id } = await answer(client.POST('/api/v1/programs', { body: { name: name.value.trim() } }))
-    await router.push({ name: 'set-up', params: { id } })
+    const [kind, key] = from.value.split(':')
+    const { id } = await answer(
+      client.POST('/api/v1/programs', {
+        body: {
+          name: name.value.trim(),
+          ...(kind === 'template' ? { template: key } : {}),
+          ...(kind === 'set-up' ? { setUpOf: Number(key) } : {}),
+        },
+      }),
+    )
+    // Where a template brought the cadences, teams come next.
+    await router.push({ name: kind === 'template' ? 'set-up-teams' : 'set-up', params: { id } })
   })
 
-const pick = (event: Event) =>
+const sample = () =>
   attempt(async () => {
-    const input = event.target as HTMLInputElement
-    const text = await input.files?.[0]?.text()
-    input.value = ''
-    if (text === undefined) return
+    const { id } = await answer(
+      client.POST('/api/v1/programs', { body: { name: 'Beacon Renewal, the sample', sample: true } }),
+    )
+    await open(id)
+  })
+
+async function take(document: File | undefined): Promise<void> {
+  if (!document) return
+  await attempt(async () => {
     const { id } = await answer(
       client.POST('/api/v1/programs/import', {
-        body: text as never,
+        body: (await document.text()) as never,
         bodySerializer: (body) => body as unknown as string,
         headers: { 'Content-Type': 'application/json' },
       }),
     )
     await open(id)
   })
+}
+
+function pick(event: Event): void {
+  const input = event.target as HTMLInputElement
+  const chosen = input.files?.[0]
+  void take(chosen).finally(() => (input.value = ''))
+}
+
+const over = ref(false)
+function drop(event: DragEvent): void {
+  over.value = false
+  void take(event.dataTransfer?.files[0])
+}
 
 const remove = (program: Summary) =>
   attempt(async () => {
@@ -71,7 +118,13 @@ const remove = (program: Summary) =>
     await load()
   })
 
-onMounted(load)
+onMounted(async () => {
+  await load()
+  if (!session.me?.mayCreate) return
+  await attempt(async () => {
+    templates.value = await answer(client.GET('/api/v1/templates'))
+  })
+})
 </script>
 
 <template>
@@ -88,7 +141,7 @@ onMounted(load)
     <p v-else-if="programs && !programs.length" class="quiet">
       {{
         session.me?.mayCreate
-          ? 'There are none yet. Import a program document, or start an empty one.'
+          ? 'There are none yet. Start one, bring one along, or look at the sample first.'
           : 'You belong to no program yet. An administrator of a program can add you to it.'
       }}
     </p>
@@ -103,20 +156,38 @@ onMounted(load)
         <Button size="small" text label="Delete" @click="doomed = p" />
       </li>
     </ul>
-    <div v-if="session.me?.mayCreate" class="new">
-      <Button label="Import a program document" icon="pi pi-upload" @click="file?.click()" />
-      <input ref="file" type="file" accept="application/json,.json" hidden @change="pick" />
-      <form @submit.prevent="create">
-        <InputText
-          v-model="name"
-          v-focus
-          placeholder="Name of a new program"
-          aria-label="Name of a new program"
-          maxlength="200"
-        />
-        <Button type="submit" outlined label="Start an empty one" :disabled="!name.trim()" />
-      </form>
-    </div>
+    <template v-if="session.me?.mayCreate">
+      <section class="new" aria-label="Start a program">
+        <h2>Start a program</h2>
+        <form class="row" @submit.prevent="create">
+          <div class="field wide">
+            <label for="np-name">Name of a new program</label>
+            <InputText id="np-name" v-model="name" v-focus maxlength="200" />
+          </div>
+          <div class="field">
+            <label for="np-from">Start from</label>
+            <select id="np-from" v-model="from" class="in">
+              <option v-for="x in starts" :key="x.value" :value="x.value">{{ x.label }}</option>
+            </select>
+          </div>
+          <Button type="submit" label="Start" :disabled="!name.trim()" />
+        </form>
+        <p class="quiet small">{{ start?.says }}</p>
+      </section>
+      <section
+        :class="['new', 'others', { over }]"
+        aria-label="Or begin with"
+        @dragover.prevent="over = true"
+        @dragleave="over = false"
+        @drop.prevent="drop"
+      >
+        <Button outlined label="Import a program document" icon="pi pi-upload" @click="file?.click()" />
+        <input ref="file" type="file" accept="application/json,.json" hidden @change="pick" />
+        <span class="quiet small">or drop it here</span>
+        <span class="gap" />
+        <Button outlined label="Look at the sample program" icon="pi pi-compass" @click="sample" />
+      </section>
+    </template>
     <p class="quiet">The HTTP interface is described at <a href="/api-docs.html">/api-docs.html</a>.</p>
     <Dialog
       :visible="!!doomed"
@@ -192,15 +263,36 @@ a {
 }
 
 .new {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px;
-  margin: 20px 0;
+  margin-top: 22px;
 }
 
-.new form {
+.new h2 {
+  margin-bottom: 8px;
+  font-size: 17px;
+}
+
+.new p {
+  margin: 6px 0 0;
+}
+
+.new .row {
   display: flex;
-  gap: 6px;
+  gap: 10px;
+  align-items: flex-end;
+}
+
+.others {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 12px;
+  border: 1px dashed var(--edge);
+  border-radius: 8px;
+}
+
+.others.over {
+  border-color: var(--focus);
+  background: var(--tint);
 }
 
 .buttons {

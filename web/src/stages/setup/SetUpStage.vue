@@ -4,6 +4,7 @@ import { computed, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { keysRest } from '@/ui/keysRest'
 import { useProgram } from '@/line/program'
+import NextStep from './NextStep.vue'
 import { useSetUp } from './setup'
 import './setup.css'
 import { setUpTabs } from './tabs'
@@ -45,6 +46,7 @@ watch(
         {{ tab.title }}
       </RouterLink>
     </nav>
+    <NextStep />
     <div class="part" data-region><RouterView /></div>
   </main>
 </template>

@@ -31,6 +31,8 @@ export const useSetUp = defineStore('setUp', () => {
   /** The edit that waits for a yes, with what it would do. */
   const proposal = shallowRef<Proposal>()
   const working = ref(false)
+  /** What was asked for from elsewhere, to be done by the part of the set-up that it is in. */
+  const wanted = ref<{ what: string; key?: string }>()
 
   const committed = computed(() => new Map((facts.value?.people ?? []).map((x) => [x.person, x])))
   const velocities = computed(
@@ -95,5 +97,18 @@ export const useSetUp = defineStore('setUp', () => {
 
   const dismiss = () => (proposal.value = undefined)
 
-  return { facts, proposal, working, committed, velocities, refresh, propose, reply, make, agree, dismiss }
+  return {
+    facts,
+    proposal,
+    working,
+    wanted,
+    committed,
+    velocities,
+    refresh,
+    propose,
+    reply,
+    make,
+    agree,
+    dismiss,
+  }
 })

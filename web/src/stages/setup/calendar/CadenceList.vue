@@ -5,6 +5,7 @@ import type { Cadence } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useWanted } from '@/stages/setup/useWanted'
 import CadenceForm from './CadenceForm.vue'
 
 const store = useProgram()
@@ -20,6 +21,7 @@ function edit(cadence?: Cadence): void {
   editing.value = cadence
   open.value = true
 }
+useWanted({ 'new-cadence': () => edit() })
 </script>
 
 <template>

@@ -3,12 +3,13 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { pair } from '@/line/pair'
-import { shortDay, toDate } from '@/ui/dates'
+import { shortDay, toDate, toDay } from '@/ui/dates'
 import TimeGrid, { type GridRow } from '@/time/TimeGrid.vue'
 import TimeTools from '@/time/TimeTools.vue'
 import { useAxis } from '@/time/axis'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import { useWanted } from '@/stages/setup/useWanted'
 import CadenceList from './CadenceList.vue'
 import HolidayList from './HolidayList.vue'
 import IterationPanel from './IterationPanel.vue'
@@ -25,6 +26,14 @@ const away = computed(
   () => new Map((store.program.teams ?? []).map((t) => [`team/${t.key}`, awayIn(store.program, t.key)])),
 )
 const chosen = ref('')
+useWanted({
+  iteration: (key) => {
+    chosen.value = key
+    const { team, key: its } = iteration.value ?? {}
+    const found = store.teams.get(team ?? '')?.iterations?.find((it) => it.key === its)
+    if (found) axis.from = toDay(found.start) - 14
+  },
+})
 const iteration = computed(() => {
   const [row, key] = chosen.value.split('\n')
   return row?.startsWith('team/') ? { team: row.slice(5), key } : undefined

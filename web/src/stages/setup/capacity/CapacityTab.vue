@@ -9,6 +9,7 @@ import TimeGrid, { type GridRow } from '@/time/TimeGrid.vue'
 import TimeTools from '@/time/TimeTools.vue'
 import { useAxis } from '@/time/axis'
 import { useProgram } from '@/line/program'
+import { useWanted } from '@/stages/setup/useWanted'
 import FigurePanel from './FigurePanel.vue'
 import ReportDialog from './ReportDialog.vue'
 import { partRows, teamRows, type CapacityCell } from './rows'
@@ -24,6 +25,7 @@ const views: [By, string][] = [
 ]
 const chosen = ref('')
 const reporting = ref(false)
+useWanted({ report: () => (reporting.value = true) })
 
 const { answer: parts, failure } = useAnswer(
   () => {

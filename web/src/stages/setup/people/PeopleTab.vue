@@ -6,6 +6,7 @@ import { shortDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import { useWanted } from '@/stages/setup/useWanted'
 import AddPeople from './AddPeople.vue'
 import FindPeople from './FindPeople.vue'
 import PersonForm from './PersonForm.vue'
@@ -18,6 +19,14 @@ const adding = ref(false)
 const finding = ref(false)
 const chosen = ref<Person>()
 const open = ref(false)
+useWanted({
+  'add-people': () => (adding.value = true),
+  'find-people': () => (finding.value = true),
+  person: (key) => {
+    chosen.value = store.program.people?.find((p) => p.key === key)
+    open.value = true
+  },
+})
 
 const shares = computed(() => {
   const map = new Map<string, string[]>()

@@ -6,6 +6,7 @@ import { releaseColour } from '@/ui/colours'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useWanted } from '@/stages/setup/useWanted'
 import MilestoneForm from './MilestoneForm.vue'
 import NewRelease from './NewRelease.vue'
 import ReleasePanel from './ReleasePanel.vue'
@@ -19,6 +20,10 @@ const chosen = ref('')
 const release = computed(() => releases.value.find((r) => r.key === chosen.value))
 const adding = ref(false)
 const milestone = ref({ open: false, key: '' })
+useWanted({
+  'new-release': () => (adding.value = true),
+  'new-milestone': () => (milestone.value = { open: true, key: '' }),
+})
 
 // A bar that was clicked in the calendar leads here.
 watch(

@@ -83,6 +83,19 @@ async function save(): Promise<void> {
           />
         </div>
         <div class="field">
+          <label for="t-velocity">Agreed velocity</label>
+          <input
+            id="t-velocity"
+            v-model.number="form.velocity"
+            class="in number"
+            type="number"
+            min="0"
+            step="any"
+          />
+        </div>
+      </div>
+      <div class="row">
+        <div class="field">
           <label for="t-key">Key</label>
           <input
             id="t-key"
@@ -93,8 +106,6 @@ async function save(): Promise<void> {
             @input="ownKey = true"
           />
         </div>
-      </div>
-      <div class="row">
         <div class="field">
           <label for="t-unit">Sizes its work in</label>
           <select id="t-unit" v-model="form.unit" class="in">
@@ -109,17 +120,6 @@ async function save(): Promise<void> {
             <option value="">none: iterations made by hand</option>
             <option v-for="c in cadences" :key="c.key" :value="c.key">{{ c.name || c.key }}</option>
           </select>
-        </div>
-        <div class="field">
-          <label for="t-velocity">Agreed velocity</label>
-          <input
-            id="t-velocity"
-            v-model.number="form.velocity"
-            class="in number"
-            type="number"
-            min="0"
-            step="any"
-          />
         </div>
       </div>
       <p v-if="!cadences.length" class="quiet small">

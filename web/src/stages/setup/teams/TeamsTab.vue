@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { count, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useWanted } from '@/stages/setup/useWanted'
 import NewTeam from './NewTeam.vue'
 import TeamPanel from './TeamPanel.vue'
 
@@ -13,6 +14,7 @@ const teams = computed(() => store.program.teams ?? [])
 const chosen = ref('')
 const team = computed(() => teams.value.find((t) => t.key === chosen.value) ?? teams.value[0])
 const adding = ref(false)
+useWanted({ 'new-team': () => (adding.value = true) })
 
 const fill = computed(() => Math.round(store.program.settings.fillTo * 100))
 async function setFill(event: Event): Promise<void> {
