@@ -1,3 +1,4 @@
+import { noViolations } from './axe'
 import { block, drag, enter, expect, slot, test } from './server'
 
 test('an item dragged to another iteration stays there after a restart', async ({ plan, server }) => {
@@ -115,6 +116,35 @@ test('an item is edited in place, with its reasons and needs', async ({ plan }) 
   await expect(plan.getByRole('complementary').or(plan.getByRole('dialog'))).toContainText('LC-8 needs LC-6')
 })
 
+test('a need is drawn from block to block, and only those that are asked for are shown', async ({ plan }) => {
+  const curves = plan.locator('.curves .curve')
+  const show = (what: string) => plan.getByLabel('Needs', { exact: true }).selectOption(what)
+  await expect(curves).toHaveCount(2)
+  await show('all')
+  await expect.poll(() => curves.count()).toBeGreaterThan(10)
+  await show('of the selection’s chain')
+  await expect(curves).toHaveCount(0)
+  await block(plan, 'LC-9').click()
+  const before = await curves.count()
+  const [from, to] = [await block(plan, 'LC-9').boundingBox(), await block(plan, 'LC-20').boundingBox()]
+  if (!from || !to) throw new Error('both are in view')
+  await plan.mouse.move(from.x + from.width - 1, from.y + from.height / 2)
+  await plan.mouse.down()
+  await plan.mouse.move(to.x + 20, to.y + to.height / 2, { steps: 8 })
+  await expect(plan.getByText('LC-20 needs LC-9')).toBeVisible()
+  await plan.mouse.up()
+  await expect(plan.getByRole('button', { name: /^Undo/ })).toHaveAccessibleName(/LC-20 needs LC-9/)
+  await expect.poll(() => curves.count()).toBeGreaterThan(before)
+
+  await plan.getByRole('button', { name: 'Look…' }).click()
+  await plan.getByLabel('Roomy').check()
+  await plan.getByLabel('Key', { exact: true }).check()
+  await expect(block(plan, 'LC-9')).toContainText('LC-9')
+  await noViolations(plan)
+  await plan.reload()
+  await expect(block(plan, 'LC-9')).toContainText('LC-9')
+})
+
 test('a need that would close a cycle is refused, and the cycle named', async ({ plan }) => {
   await block(plan, 'LC-6').click()
   await plan.keyboard.press('n')
@@ -134,10 +164,14 @@ test('a draft is shown, accepted in part and whole, and undone in one step', asy
     .getByRole('checkbox', { name: /Accept the move of/ })
     .first()
     .check()
+  // The figures are those of the ticked move, and the rest stays when it is accepted.
+  await expect(draft.getByText('With the 1 ticked move')).toBeVisible()
+  await expect(draft.getByText(/^388 → 0/)).toHaveCount(0)
+  const moves = Number((await draft.getByRole('heading', { name: /moves$/ }).innerText()).split(' ')[0])
   await draft.getByRole('button', { name: 'Accept 1' }).click()
-  await expect(draft).toBeHidden()
   await expect(plan.getByRole('button', { name: 'Undo : Accept part of a draft: 1 move' })).toBeEnabled()
-  await plan.keyboard.press('s')
+  await expect(draft.getByRole('heading', { name: `${moves - 1} moves` })).toBeVisible()
+  await draft.getByRole('button', { name: 'Tick all', exact: true }).click()
   await draft.getByRole('button', { name: 'Accept all' }).click()
   await expect(draft).toBeHidden()
   await expect(plan.getByRole('button', { name: /^\d+ over capacity/ })).toContainText('0')

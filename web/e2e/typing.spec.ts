@@ -228,3 +228,36 @@ test('before signing in nothing is complained of', async ({ page, server }) => {
   await expect(page.getByText('Enter it as one of its made-up people')).toBeVisible()
   expect(said).toEqual([])
 })
+
+test('an item leaves the release of its feature, and takes it again', async ({ backlog: page }) => {
+  const release = cell(page, 'LC-7', 'release')
+  await expect(release).toHaveText('First Light')
+  await expect(release).toHaveAttribute('title', 'First Light, as what it is part of')
+  await release.click()
+  await page.keyboard.type('none')
+  await page.keyboard.press('Enter')
+  await expect(release).toHaveText('')
+  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAccessibleName(/Release of LC-7/)
+  await release.click()
+  await page.keyboard.type('as what')
+  await page.keyboard.press('Enter')
+  await expect(release).toHaveText('First Light')
+})
+
+test('who joins a team is shown with what that does to capacity, and asked about where it is unclear', async ({
+  backlog: page,
+  server,
+}) => {
+  await page.goto(`${server.url}/programs/1/set-up/teams`)
+  await page.getByRole('button', { name: /^Lamp Control/ }).click()
+  const kwame = page.locator('#m-person option', { hasText: 'Kwame Adusei' })
+  await page.getByLabel('Add a member').selectOption((await kwame.getAttribute('value')) ?? '')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  const shown = page.getByRole('dialog', { name: 'Members of Lamp Control' })
+  await expect(shown).toContainText('Lamp Control agreed on 17 points with 17.5 member-days a week')
+  await expect(shown).toContainText('LC·14: 17 to 21.9 points')
+  await shown.getByLabel('It was agreed with them in mind: capacity stays').check()
+  await expect(shown).not.toContainText('LC·14: 17 to 21.9 points')
+  await shown.getByRole('button', { name: 'Leave it as it is' }).click()
+  await expect(page.getByLabel('Add a member')).not.toHaveValue('')
+})

@@ -6,7 +6,9 @@ import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
 import { READABLE, type Block } from './layout'
+import type { Part } from './useLook'
 import { press } from './useDrag'
+import { pressGrip } from './useNeedDrag'
 import { moveCursor } from './moveCursor'
 import { usePlanLayout } from './usePlanLayout'
 
@@ -20,6 +22,27 @@ const item = computed(() => props.block.item)
 const lacks = computed(() => store.itemFacts.get(item.value.key)?.lacks ?? [])
 const leaves = computed(() => draft.accepted.has(item.value.key) && draft.byItem.has(item.value.key))
 const readable = computed(() => props.block.height >= READABLE && props.block.width >= 44)
+const mayNeed = computed(() => store.may({ op: 'add', kind: 'need', in: item.value.key, key: '' }))
+const shows = (part: Part) => plan.parts.includes(part)
+/** From this height on there is room for a second line. */
+const TWO_LINES = 28
+/** What stands beside the title where that is chosen: who, the state, tags, checks. */
+const rest = computed(() => {
+  const x = item.value
+  const facts = store.itemFacts.get(x.key)
+  return [
+    shows('assignee') && store.program.people?.find((p) => p.key === x.assignee)?.name,
+    shows('state') && (x.state || 'todo'),
+    shows('tags') && (x.tags ?? []).map((tag) => `#${tag}`).join(' '),
+    shows('checks') && facts?.checks && `${facts.checked ?? 0} of ${facts.checks} checks`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
+})
+/** In a block of one line, the rest stands where the title would, if that is not shown. */
+const words = computed(() =>
+  shows('title') ? item.value.title : props.block.height < TWO_LINES ? rest.value : '',
+)
 const label = computed(() => {
   const notes = [
     props.block.over && 'over capacity',
@@ -42,7 +65,13 @@ const label = computed(() => {
     :class="[
       'block',
       item.state,
-      { over: block.over, selected: plan.selected.has(item.key), readable, leaves },
+      {
+        over: block.over,
+        selected: plan.selected.has(item.key),
+        readable,
+        leaves,
+        hushed: layout.hushed(item.key),
+      },
     ]"
     :style="{
       left: block.left - offset + 'px',
@@ -61,10 +90,21 @@ const label = computed(() => {
     @keydown="moveCursor(item.key, $event)"
   >
     <template v-if="readable">
-      <span class="title">{{ item.title }}</span>
+      <span class="title"
+        ><b v-if="shows('key')">{{ item.key }}</b>
+        {{ words }}
+        <span v-if="rest && block.height >= TWO_LINES" class="rest">{{ rest }}</span></span
+      >
       <i v-if="item.pinned" class="pi pi-thumbtack" aria-hidden="true" />
-      <span class="size">{{ item.size ?? '?' }}</span>
+      <span v-if="shows('size')" class="size">{{ item.size ?? '?' }}</span>
     </template>
+    <span
+      v-if="readable && mayNeed"
+      class="grip"
+      title="Drag to what needs this"
+      @pointerdown.stop="pressGrip(item.key, $event)"
+      @click.stop
+    />
   </button>
 </template>
 
@@ -125,6 +165,37 @@ const label = computed(() => {
 .block.leaves {
   opacity: 0.55;
   box-shadow: inset 0 0 0 1.5px var(--focus);
+}
+
+.block.hushed {
+  opacity: 0.18;
+}
+
+/* From here a need is drawn to the block that needs this one. */
+.grip {
+  position: absolute;
+  right: -5px;
+  top: 50%;
+  width: 10px;
+  height: 10px;
+  transform: translateY(-50%);
+  border: 2px solid var(--panel);
+  border-radius: 50%;
+  background: var(--needs);
+  cursor: crosshair;
+  opacity: 0;
+}
+
+.block:hover .grip,
+.block.selected .grip {
+  opacity: 1;
+}
+
+.rest {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 10.5px;
 }
 
 .block:focus-visible {

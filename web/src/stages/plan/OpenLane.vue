@@ -135,6 +135,18 @@ function whoIsAway(facts: IterationFacts | undefined): string {
   overflow: hidden;
 }
 
+/* Above the lines of today, due dates and milestones, which would run through the words. */
+.label {
+  position: relative;
+  z-index: 3;
+}
+
+.label b,
+.label span {
+  padding-inline: 2px;
+  background: var(--panel);
+}
+
 .label span {
   color: var(--quiet);
 }

@@ -12,6 +12,7 @@ import DraftPanel from './DraftPanel.vue'
 import EmptyPlan from './EmptyPlan.vue'
 import ItemPanel from './ItemPanel.vue'
 import NeedCurves from './NeedCurves.vue'
+import NeedDraft from './NeedDraft.vue'
 import OpenLane from './OpenLane.vue'
 import PlanToolbar from './PlanToolbar.vue'
 import ReleaseBands from './ReleaseBands.vue'
@@ -19,6 +20,7 @@ import SkylineLane from './SkylineLane.vue'
 import UnplacedList from './UnplacedList.vue'
 import { useDrag, useDragState } from './useDrag'
 import { keyList, useKeys } from './useKeys'
+import { useNeedDrag } from './useNeedDrag'
 import { providePlanLayout } from './usePlanLayout'
 
 const store = useProgram()
@@ -44,6 +46,7 @@ watch(
 const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 
 useDrag()
+useNeedDrag()
 useKeys({
   help: () => (help.value = true),
   addNeed: () => itemPanel.value?.addNeed(),
@@ -103,6 +106,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
         {{ dragged }}
       </div>
     </template>
+    <NeedDraft />
     <KeysDialog v-model:visible="help" :keys="keyList" />
   </main>
 </template>

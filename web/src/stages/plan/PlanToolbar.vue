@@ -1,7 +1,12 @@
 <script setup lang="ts">
+import Popover from 'primevue/popover'
+import { ref } from 'vue'
 import type { ColourBy } from '@/ui/colours'
 import TimeTools from '@/time/TimeTools.vue'
-import { usePlan, type ShowNeeds } from './plan'
+import type { ShowNeeds } from './needsShown'
+import { usePlan } from './plan'
+import type { Density } from './layout'
+import { partNames } from './useLook'
 import { usePlanLayout } from './usePlanLayout'
 
 defineEmits<{ help: []; today: [] }>()
@@ -14,10 +19,18 @@ const colourings: [ColourBy, string][] = [
   ['readiness', 'Readiness'],
 ]
 const needs: [ShowNeeds, string][] = [
-  ['selected', 'Selected'],
-  ['broken', 'Broken'],
-  ['all', 'All'],
+  ['selected', 'of the selection’s chain'],
+  ['broken', 'that are broken'],
+  ['tight', 'broken or without a spare day'],
+  ['across', 'across teams'],
+  ['all', 'all'],
 ]
+const densities: [Density, string][] = [
+  ['compact', 'Compact'],
+  ['usual', 'Usual'],
+  ['roomy', 'Roomy'],
+]
+const menu = ref<InstanceType<typeof Popover>>()
 </script>
 
 <template>
@@ -37,16 +50,30 @@ const needs: [ShowNeeds, string][] = [
         <span :style="{ background: s.colour }" />{{ s.label }}
       </li>
     </ul>
-    <span class="quiet">Needs</span>
-    <button
-      v-for="[value, label] in needs"
-      :key="value"
-      class="chip needs"
-      :aria-pressed="plan.showNeeds === value"
-      @click="plan.showNeeds = value"
-    >
-      {{ label }}
-    </button>
+    <label class="quiet" for="show-needs">Needs</label>
+    <select id="show-needs" v-model="plan.showNeeds" class="in needs">
+      <option v-for="[value, says] in needs" :key="value" :value="value">{{ says }}</option>
+    </select>
+    <button class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">Look…</button>
+    <Popover ref="menu" aria-label="How the plan looks">
+      <div class="look">
+        <fieldset>
+          <legend>Lanes</legend>
+          <label v-for="[value, label] in densities" :key="value" class="check">
+            <input v-model="plan.density" type="radio" name="density" :value="value" /> {{ label }}
+          </label>
+        </fieldset>
+        <fieldset>
+          <legend>Blocks show</legend>
+          <label v-for="(label, part) in partNames" :key="part" class="check">
+            <input v-model="plan.parts" type="checkbox" :value="part" /> {{ label }}
+          </label>
+        </fieldset>
+        <label class="check">
+          <input v-model="plan.onlyNeeds" type="checkbox" /> Only blocks with needs stand out
+        </label>
+      </div>
+    </Popover>
     <span class="gap" />
     <TimeTools @today="$emit('today')" />
     <button class="round" aria-label="Keys" title="Keys (?)" @click="$emit('help')"><b>?</b></button>
@@ -65,10 +92,9 @@ const needs: [ShowNeeds, string][] = [
   overflow-x: auto;
 }
 
-.chip.needs[aria-pressed='true'] {
-  background: var(--needs-soft);
-  border-color: var(--needs);
-  color: var(--needs);
+.needs {
+  height: 26px;
+  width: 150px;
 }
 
 .legend {
@@ -95,5 +121,24 @@ const needs: [ShowNeeds, string][] = [
 
 .gap {
   flex: 1;
+}
+
+.look {
+  display: grid;
+  gap: 8px;
+}
+
+.look fieldset {
+  display: grid;
+  grid-template-columns: repeat(2, auto);
+  gap: 2px 14px;
+  border: 0;
+  margin: 0;
+  padding: 0;
+}
+
+.look legend {
+  padding: 0;
+  font: 650 13px var(--heading);
 }
 </style>

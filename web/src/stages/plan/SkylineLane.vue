@@ -76,7 +76,14 @@ function down(event: PointerEvent): void {
             :y="block.top"
             :width="block.width"
             :height="block.height"
-            :class="['block', { over: block.over, selected: plan.selected.has(block.item.key) }]"
+            :class="[
+              'block',
+              {
+                over: block.over,
+                selected: plan.selected.has(block.item.key),
+                hushed: layout.hushed(block.item.key),
+              },
+            ]"
             :style="{ fill: block.over ? undefined : layout.colour(block.item) }"
             :data-key="block.item.key"
             :data-block="block.item.key"
@@ -162,6 +169,10 @@ function down(event: PointerEvent): void {
 .full {
   stroke: var(--water);
   stroke-dasharray: 4 3;
+}
+
+.block.hushed {
+  opacity: 0.18;
 }
 
 .block.over {

@@ -6,6 +6,9 @@ import { toDay, type Day } from '@/ui/dates'
 
 export const OPEN_HEIGHT = 178
 export const SKYLINE_HEIGHT = 47
+/** How much higher open lanes and skylines are. */
+const stretch = { compact: [0.75, 0.75], usual: [1, 1], roomy: [1.75, 1.2] } as const
+export type Density = keyof typeof stretch
 /** Room above the basins of an open lane, for its iterations' names. */
 const OPEN_TOP = 24
 const SKYLINE_TOP = 12
@@ -22,11 +25,12 @@ export interface Lane {
   open: boolean
 }
 
-export function lanesOf(teams: Team[], opened: Set<string>): Lane[] {
+export function lanesOf(teams: Team[], opened: Set<string>, density: Density = 'usual'): Lane[] {
+  const [wide, small] = stretch[density]
   let top = 0
   return teams.map((team) => {
     const open = opened.has(team.key)
-    const lane = { team, top, height: open ? OPEN_HEIGHT : SKYLINE_HEIGHT, open }
+    const lane = { team, top, height: Math.round(open ? OPEN_HEIGHT * wide : SKYLINE_HEIGHT * small), open }
     top += lane.height
     return lane
   })

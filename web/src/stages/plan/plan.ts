@@ -2,23 +2,21 @@ import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { Item, NeedRef } from '@/api/types'
 import { pair } from '@/line/pair'
-import type { ColourBy } from '@/ui/colours'
 import { toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useAxis } from '@/time/axis'
+import { useLook } from './useLook'
 
 /** What a count of the standing strip leads to. */
 export type Focus = 'over' | 'broken' | 'notReady' | 'unplaced'
-export type ShowNeeds = 'selected' | 'broken' | 'all'
 
 /** What the plan stage shows and what is selected there. */
 export const usePlan = defineStore('plan', () => {
   const program = useProgram()
   const axis = useAxis()
   const opened = ref<Set<string>>(new Set())
-  const colourBy = ref<ColourBy>('release')
-  const showNeeds = ref<ShowNeeds>('broken')
+  const { colourBy, showNeeds, density, parts, onlyNeeds } = useLook()
   const selection = ref<string[]>([])
   const focus = ref<Focus>()
   /** The item that the keyboard is on. */
@@ -167,6 +165,9 @@ export const usePlan = defineStore('plan', () => {
     opened,
     colourBy,
     showNeeds,
+    density,
+    parts,
+    onlyNeeds,
     selection,
     selected,
     chosen,

@@ -14,7 +14,7 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   const plan = usePlan()
   const axis = useAxis()
 
-  const lanes = computed(() => lanesOf(store.program.teams ?? [], plan.opened))
+  const lanes = computed(() => lanesOf(store.program.teams ?? [], plan.opened, plan.density))
   const laneOf = computed(() => new Map(lanes.value.map((lane) => [lane.team.key, lane])))
   const height = computed(() => lanes.value.reduce((sum, lane) => sum + lane.height, 0))
   /** Only these are drawn. */
@@ -51,11 +51,16 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
     return blocks(lane, basin(lane, iteration), iteration.key).find((b) => b.item.key === key)
   }
 
+  /** The items at either end of a need. */
+  const needing = computed(() => new Set((store.program.needs ?? []).flatMap((n) => [n.item, n.needs])))
+  /** Whether a block steps back: only those with needs are to stand out, and it has none. */
+  const hushed = (key: string) => plan.onlyNeeds && !needing.value.has(key)
+
   const swatches = computed(() => legend(plan.colourBy, store.program))
   const colours = computed(() => new Map(swatches.value.map((s) => [s.key, s.colour])))
   const colour = (item: Item) => colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(item.key))
 
-  return { lanes, visibleLanes, height, stacks, basin, blocks, blockOf, swatches, colour }
+  return { lanes, visibleLanes, height, stacks, basin, blocks, blockOf, hushed, swatches, colour }
 }
 
 type Layout = ReturnType<typeof makeLayout>
