@@ -55,6 +55,20 @@ export async function enter(page: Page, server: Server, login = 'matthias'): Pro
 
 /** A test with a demo of its own, which fails on what the page's console complains of. */
 export const test = base.extend<{ server: Server; empty: Server; plan: Page; complaints: string[] }>({
+  // What a page says in its console is a fault, but for answers that refuse something: the
+  // browser itself notes these, and the page shows them.
+  page: async ({ page }, use) => {
+    const said: string[] = []
+    page.on('console', (message) => {
+      if (
+        message.type() === 'error' &&
+        !/status of (403|404|409|413|422|429|5\d\d)|ERR_/.test(message.text())
+      )
+        said.push(message.text())
+    })
+    await use(page)
+    if (said.length) throw new Error(`in the console: ${said.join('\n')}`)
+  },
   // eslint-disable-next-line no-empty-pattern
   empty: async ({}, use) => {
     const server = new Server()

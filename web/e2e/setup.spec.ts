@@ -304,7 +304,9 @@ test('a capacity opens to how it came about, is set by hand with a reason, and c
   await page.getByRole('link', { name: 'By team (CSV)' }).click()
   const csv = readFileSync(await (await download).path(), 'utf8')
   expect(csv).toContain('Team,Iteration,From,To,State,Unit,Available days')
-  expect(csv).toContain('Lamp Control,LC·12,2027-04-12,2027-04-25,planned,points,20,35,9.71,13,-3.29,,,agreed velocity')
+  expect(csv).toContain(
+    'Lamp Control,LC·12,2027-04-12,2027-04-25,planned,points,20,35,9.71,13,-3.29,,,agreed velocity',
+  )
 })
 
 test('an iteration is left out of velocity with a reason, and a suggestion agreed on', async ({

@@ -16,7 +16,11 @@ const shown = 12
     <h3>{{ g.title }}</h3>
     <ul>
       <li v-for="(e, i) in g.effects.slice(0, shown)" :key="i" :class="{ flag: e.bad }">
-        <i v-if="e.bad" class="pi pi-exclamation-triangle" aria-label="Worse:" />{{ e.text }}
+        <template v-if="e.bad"
+          ><i class="pi pi-exclamation-triangle" aria-hidden="true" /><span class="visually-hidden"
+            >Worse:
+          </span></template
+        >{{ e.text }}
       </li>
       <li v-if="g.effects.length > shown" class="quiet">and {{ g.effects.length - shown }} more</li>
     </ul>
