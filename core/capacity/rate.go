@@ -21,6 +21,7 @@ func Rates(p *plan.Plan) []Rate {
 	for _, c := range p.Cadences {
 		lengths[c.Key] = c.LengthDays
 	}
+	counter := newCounter(p)
 	rates := make([]Rate, len(p.Teams))
 	for t := range p.Teams {
 		team, r := &p.Teams[t], &rates[t]
@@ -36,7 +37,7 @@ func Rates(p *plan.Plan) []Rate {
 		case team.Velocity != nil:
 			r.Velocity, r.Basis = *team.Velocity, Agreed
 			if team.AgreedDays != nil {
-				r.Velocity *= WeekOf(p, t) / *team.AgreedDays
+				r.Velocity *= counter.crew(team).week(nil) / *team.AgreedDays
 			}
 		case last >= 0 && figures[t][last].Full > 0:
 			f := figures[t][last]

@@ -225,14 +225,23 @@ func placed(p *plan.Plan, span calendar.Span) func(stint, program.Date, string) 
 			filled[slot{row.Key, part.Team, part.Iteration}] = share
 		}
 	}
-	teams := p.TeamAt()
+	// The iteration of each day of the span, by team; empty where none is made yet.
+	on := make(map[string][]string, len(p.Teams))
+	for _, t := range p.Teams {
+		days := make([]string, span.Days())
+		for _, it := range t.Iterations {
+			for d := max(it.Start, span.Start); d <= min(it.End, span.End); d++ {
+				days[d-span.Start] = it.Key
+			}
+		}
+		on[t.Key] = days
+	}
 	return func(s stint, d program.Date, person string) float64 {
-		list := p.Teams[teams[s.Team]].Iterations
-		at := slices.IndexFunc(list, func(it program.Iteration) bool { return it.Span().Holds(d) })
-		if at < 0 {
+		iteration := on[s.Team][d-span.Start]
+		if iteration == "" {
 			return 1
 		}
-		return filled[slot{person, s.Team, list[at].Key}]
+		return filled[slot{person, s.Team, iteration}]
 	}
 }
 

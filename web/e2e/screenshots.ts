@@ -58,7 +58,7 @@ test('people', async ({ plan, server }) => {
 test('capacity', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/set-up/capacity`)
   await plan.getByRole('button', { name: /^LC·12, / }).click()
-  await plan.getByText('20 of 35 member-days').waitFor()
+  await plan.getByText('20 member-days are there').waitFor()
   await plan.mouse.move(600, 130)
   await plan.screenshot({ path: to('capacity') })
 })

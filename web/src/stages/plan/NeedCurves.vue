@@ -25,18 +25,18 @@ const teamOf = (key: string) => store.items.get(key)?.team
 const selected = computed(() =>
   plan.focus === 'over' || plan.focus === 'broken' ? new Set<string>() : plan.selected,
 )
+const chain = computed(() => chainOf(store.program.needs ?? [], selected.value))
 const shown = computed<Need[]>(() =>
   shownNeeds(store.program.needs ?? [], plan.showNeeds, {
     status: statusOf,
     team: teamOf,
-    selected: selected.value,
+    chain: chain.value,
   }),
 )
 
 /** A need with the blocks that it is drawn between; nothing where one of them has no place, or both are out of view. */
 const drawn = computed(() => {
   if (draft.visible) return [] // the plan shows what a draft moves instead
-  const chain = chainOf(store.program.needs ?? [], selected.value)
   return shown.value.slice(0, MOST).flatMap((need) => {
     const a = layout.blockOf(need.needs)
     const b = layout.blockOf(need.item)
@@ -44,7 +44,7 @@ const drawn = computed(() => {
     const [x1, y1] = [a.left + a.width, a.top + a.height / 2]
     const [x2, y2] = [b.left, b.top + b.height / 2]
     if (Math.max(x1, x2) < -200 || Math.min(x1, x2) > axis.width + 200) return []
-    return [{ need, x1, y1, x2, y2, status: statusOf(need), chained: chain.has(need) }]
+    return [{ need, x1, y1, x2, y2, status: statusOf(need), chained: chain.value.has(need) }]
   })
 })
 type Drawn = (typeof drawn.value)[number]

@@ -8,7 +8,7 @@ const needs = [need('b', 'a'), need('c', 'b'), need('d', 'a'), need('y', 'x')]
 const known = (selected: string[] = []) => ({
   status: (n: Need) => ({ b: 'broken', d: 'tight' })[n.item] ?? 'holds',
   team: (item: string) => (item === 'y' ? 'B' : 'A'),
-  selected: new Set(selected),
+  chain: chainOf(needs, selected),
 })
 const texts = (list: Iterable<Need>) => [...list].map((n) => n.item + n.needs)
 

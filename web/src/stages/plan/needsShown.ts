@@ -7,17 +7,24 @@ export interface NeedsKnown {
   /** Holds, tight or broken. */
   status: (need: Need) => string
   team: (item: string) => string | undefined
-  selected: Set<string>
+  /** Of what is selected. */
+  chain: Set<Need>
 }
 
 /** The needs of some items' whole chain: all that they wait for, and all that waits for them. */
 export function chainOf(needs: readonly Need[], items: Iterable<string>): Set<Need> {
   const chain = new Set<Need>()
+  const begin = [...items]
+  if (!begin.length) return chain
   const walk = (from: (n: Need) => string, to: (n: Need) => string) => {
     const of = new Map<string, Need[]>()
-    for (const n of needs) of.set(from(n), [...(of.get(from(n)) ?? []), n])
+    for (const n of needs) {
+      const list = of.get(from(n))
+      if (list) list.push(n)
+      else of.set(from(n), [n])
+    }
     const seen = new Set<string>()
-    const open = [...items]
+    const open = [...begin]
     for (let key = open.pop(); key !== undefined; key = open.pop()) {
       if (seen.has(key)) continue
       seen.add(key)
@@ -42,9 +49,8 @@ export function chainOf(needs: readonly Need[], items: Iterable<string>): Set<Ne
 export function shownNeeds(
   needs: readonly Need[],
   show: ShowNeeds,
-  { status, team, selected }: NeedsKnown,
+  { status, team, chain }: NeedsKnown,
 ): Need[] {
-  const chain = chainOf(needs, selected)
   const sort: Record<ShowNeeds, (n: Need) => boolean> = {
     selected: () => false,
     broken: (n) => status(n) === 'broken',
