@@ -150,7 +150,7 @@ func staff(s State, members map[string][]program.Member, fresh []program.Person,
 				agreed += week - before
 			}
 		}
-		if was.AgreedDays == nil || *was.AgreedDays != agreed {
+		if agreed > 0 && (was.AgreedDays == nil || *was.AgreedDays != agreed) {
 			out.changes = append(out.changes, program.SetTo(teamRef(was.Key), "agreedDays", agreed))
 		}
 	}

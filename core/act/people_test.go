@@ -90,6 +90,15 @@ func TestWhoComesInWithoutAFirstDayIsAskedAbout(t *testing.T) {
 	assert.Equal(t, []float64{20, 20}, capacities(next))
 }
 
+// A team of people without a share has no days that a velocity could be agreed for.
+func TestATeamOfNoDaysTakesMembers(t *testing.T) {
+	p := small()
+	p.Teams[0].Members[0].Share = 0
+	next, _ := after(t, p, act.SetMembers{Team: "A", Members: []program.Member{{Person: "ada", Share: 0}, {Person: "ben", Share: 1}}})
+	assert.Nil(t, next.Teams[0].AgreedDays)
+	assert.Equal(t, []float64{20, 20}, capacities(next))
+}
+
 func TestAVelocityIsAgreedForTheTeamOfTheDay(t *testing.T) {
 	p := small()
 	p.Teams[0].Members = append(p.Teams[0].Members, program.Member{Person: "ben", Share: 1, From: sample.Today.Add(14)})

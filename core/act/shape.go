@@ -2,7 +2,6 @@ package act
 
 import (
 	"fmt"
-	"strings"
 
 	"jantrel/core/backlog"
 	"jantrel/core/intake"
@@ -85,7 +84,7 @@ func (b BreakDown) Plan(s State) (Plan, error) {
 func loses(s State, key string) (notes []string) {
 	item := &s.Items[s.Tree().Index[key]]
 	if item.Iteration != "" {
-		_, place, _ := strings.Cut(s.Program.Describe(program.Ref{Kind: program.KindIteration, In: item.Team, Key: item.Iteration}), " ")
+		place := s.Program.Called(program.Ref{Kind: program.KindIteration, In: item.Team, Key: item.Iteration})
 		notes = append(notes, fmt.Sprintf("%s leaves %s: its parts are placed one by one", key, place))
 	}
 	if item.Size != nil {

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 
 	"jantrel/core/cadence"
 	"jantrel/core/program"
@@ -50,11 +49,8 @@ type FollowCadence struct {
 // Plan implements Intent.
 func (f FollowCadence) Plan(s State) (Plan, error) {
 	changes, err := cadence.Follow(s.Program, s.Today, f.Team, f.Cadence, f.From)
-	name := func(kind program.Kind, key string) string {
-		_, words, _ := strings.Cut(s.Program.Describe(program.Ref{Kind: kind, Key: key}), " ")
-		return words
-	}
-	p, err := made(fmt.Sprintf("%s follows %s from %s", name(program.KindTeam, f.Team), name(program.KindCadence, f.Cadence), f.From.Short()), changes, err)
+	followed := program.Ref{Kind: program.KindCadence, Key: f.Cadence}
+	p, err := made(fmt.Sprintf("%s follows %s from %s", s.Program.Called(teamRef(f.Team)), s.Program.Called(followed), f.From.Short()), changes, err)
 	return p.with(nil, rescaled(s, changes)), err
 }
 

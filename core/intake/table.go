@@ -318,8 +318,8 @@ func same(cell, value string) bool {
 func (r *reader) settle(item *program.Item, before program.Item) {
 	if item.Team != before.Team && item.Iteration != "" && !r.find.hasIteration(item.Team, item.Iteration) {
 		if before.Iteration == item.Iteration {
-			_, place, _ := strings.Cut(r.p.Describe(program.Ref{Kind: program.KindIteration, In: before.Team, Key: before.Iteration}), " ")
-			r.note("%s goes to another team and loses its place in %s", item.Key, place)
+			r.note("%s goes to another team and loses its place in %s", item.Key,
+				r.p.Called(program.Ref{Kind: program.KindIteration, In: before.Team, Key: before.Iteration}))
 		}
 		item.Iteration = ""
 	}

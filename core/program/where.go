@@ -101,14 +101,24 @@ func (p Program) first(path string) any {
 // Describe names a thing in a few words, by what people call it: the iteration LC·12 of Lamp
 // Control. What is not there goes by its key.
 func (p Program) Describe(ref Ref) string {
-	named := ref
-	if label := p.label(ref); label != "" && ref.Kind != KindItem {
-		named.Key = label
+	switch ref.Kind {
+	case KindNeed, KindComment:
+		return ref.Describe()
 	}
+	return strings.TrimSpace(string(ref.Kind) + " " + p.Called(ref))
+}
+
+// Called is what people call a thing that has a key: LC·12 of Lamp Control. What is not there,
+// or has no name, goes by its key.
+func (p Program) Called(ref Ref) string {
+	if ref.Kind == KindItem {
+		return ref.Key
+	}
+	name := cmp.Or(p.label(ref), ref.Key)
 	if ref.Kind == KindIteration {
-		named.In = cmp.Or(p.label(Ref{Kind: KindTeam, Key: ref.In}), ref.In)
+		name += " of " + p.Called(Ref{Kind: KindTeam, Key: ref.In})
 	}
-	return named.Describe()
+	return name
 }
 
 // DescribeChange says what a change is in a few words, of the program as it is before.

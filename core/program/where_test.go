@@ -45,3 +45,28 @@ func TestProblemsAreToldInWords(t *testing.T) {
 	require.ErrorAs(t, err, &found)
 	assert.Contains(t, found[0].Words(), "Item A “Lamp”, team: ")
 }
+
+func TestThingsAreDescribedByTheirNames(t *testing.T) {
+	p := program.Program{
+		Teams:    []program.Team{{Key: "LC", Name: "Lamp Control", Iterations: []program.Iteration{{Key: "LC-i8", Name: "LC·8"}, {Key: "LC-i9"}}}},
+		People:   []program.Person{{Key: "p1", Name: "Rui Figueira"}},
+		Releases: []program.Release{{Key: "R1", Name: "First Light"}},
+		Items:    []program.Item{{Key: "LC-52", Title: "Remote dimming"}},
+	}
+	for want, ref := range map[string]program.Ref{
+		"team Lamp Control":               {Kind: program.KindTeam, Key: "LC"},
+		"iteration LC·8 of Lamp Control":  {Kind: program.KindIteration, In: "LC", Key: "LC-i8"},
+		"iteration LC-i9 of Lamp Control": {Kind: program.KindIteration, In: "LC", Key: "LC-i9"},
+		"person Rui Figueira":             {Kind: program.KindPerson, Key: "p1"},
+		"release First Light":             {Kind: program.KindRelease, Key: "R1"},
+		"release R9":                      {Kind: program.KindRelease, Key: "R9"},
+		"item LC-52":                      {Kind: program.KindItem, Key: "LC-52"},
+		"the need of LC-52 on TW-31":      {Kind: program.KindNeed, In: "LC-52", Key: "TW-31"},
+		"a comment on LC-52":              {Kind: program.KindComment, In: "LC-52", Key: "c1"},
+		"program":                         {Kind: program.KindProgram},
+	} {
+		assert.Equal(t, want, p.Describe(ref))
+	}
+	rename := program.SetTo(program.Ref{Kind: program.KindTeam, Key: "LC"}, "velocity", 3)
+	assert.Equal(t, "set Agreed velocity of team Lamp Control", p.DescribeChange(rename))
+}

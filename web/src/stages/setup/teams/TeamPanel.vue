@@ -25,18 +25,26 @@ const form = reactive({
 })
 const inPercent = (n?: number) => (n === undefined ? '' : Math.round(n * 1000) / 10)
 
+const valuesOf = (t: Team): typeof form => ({
+  name: t.name,
+  velocity: t.velocity ?? '',
+  days: t.agreedDays ?? '',
+  focus: inPercent(t.focus),
+  fillTo: inPercent(t.fillTo),
+  cadence: t.cadence ?? '',
+  from: store.today,
+})
+// What changes is shown; what is typed into the other fields stays.
 watch(
   () => props.team,
-  (t) =>
-    Object.assign(form, {
-      name: t.name,
-      velocity: t.velocity ?? '',
-      days: t.agreedDays ?? '',
-      focus: inPercent(t.focus),
-      fillTo: inPercent(t.fillTo),
-      cadence: t.cadence ?? '',
-      from: store.today,
-    }),
+  (team, before) => {
+    const now = valuesOf(team)
+    const was = before && valuesOf(before)
+    const changed = Object.entries(now).filter(
+      ([field, value]) => !was || was[field as keyof typeof was] !== value,
+    )
+    Object.assign(form, Object.fromEntries(changed))
+  },
   { immediate: true },
 )
 
