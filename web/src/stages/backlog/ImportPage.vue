@@ -9,6 +9,7 @@ import { useRows } from '@/ui/useRows'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
+import ImportProblems from './ImportProblems.vue'
 import OutlineForm from './OutlineForm.vue'
 
 const router = useRouter()
@@ -81,8 +82,6 @@ const wrong = computed(() => {
   }
   return cells
 })
-const general = computed(() => problems.value.filter((p) => p.row < 0))
-const unknownParents = computed(() => problems.value.some((p) => p.text.startsWith('there is no feature')))
 const lines = computed(() =>
   rows.value
     .map((cells, row) => ({
@@ -105,10 +104,6 @@ function mend(row: number, column: number, event: Event): void {
   cells[column] = text
   rows.value = rows.value.map((r, i) => (i === row ? cells : r))
 }
-const faulty = computed(() => [...new Set(problems.value.map((p) => p.row).filter((row) => row >= 0))])
-/** Leaves rows out, as they are: what they hold stays to be seen. */
-const leaveOut = (which: number[]) => (out.value = new Set([...out.value, ...which]))
-
 /** Goes to the cell of a problem. */
 async function go(row: number, column: number): Promise<void> {
   if (row < 0) return
@@ -274,62 +269,13 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
           No row is {{ states.find(([s]) => s === only)?.[1] ?? 'left' }}.
         </p>
       </div>
-      <aside aria-label="Problems">
-        <label v-if="unknownParents || makeParents" class="check"
-          ><input v-model="makeParents" type="checkbox" /><span
-            >Make features for parents that are missing</span
-          ></label
-        >
-        <template v-if="problems.length">
-          <h2>{{ count(problems.length, 'problem') }}</h2>
-          <p class="quiet">
-            Mend the cells here, or leave a column or rows out. Nothing is imported while there are any.
-          </p>
-          <p v-if="faulty.length">
-            <button class="chip" @click="leaveOut(faulty)">
-              Leave out {{ faulty.length === 1 ? 'this row' : `these ${count(faulty.length, 'row')}` }}
-            </button>
-          </p>
-          <p v-for="p in general" :key="p.text" class="flag">{{ p.text }}</p>
-          <ol>
-            <li
-              v-for="p in problems.filter((x) => x.row >= 0).slice(0, 200)"
-              :key="`${p.row} ${p.column} ${p.text}`"
-            >
-              <button class="link" @click="go(p.row, p.column)">
-                Row {{ p.row + 1
-                }}{{ p.column >= 0 ? `, ${headings[p.column] || `column ${p.column + 1}`}` : '' }}
-              </button>
-              {{ p.text }}
-              <button
-                class="round"
-                :title="`Leave out row ${p.row + 1}`"
-                :aria-label="`Leave out row ${p.row + 1}`"
-                @click="leaveOut([p.row])"
-              >
-                <i class="pi pi-times" aria-hidden="true" />
-              </button>
-            </li>
-          </ol>
-          <p v-if="problems.length > 200" class="quiet">and {{ problems.length - 200 }} more</p>
-        </template>
-        <template v-else-if="result">
-          <h2>Ready to import</h2>
-          <p>
-            {{ counts.new ?? 0 }} new, {{ counts.changed ?? 0 }} changed,
-            {{ counts.unchanged ?? 0 }} unchanged. It is one step to undo.
-          </p>
-        </template>
-        <p v-if="out.size">
-          {{ count(out.size, 'row') }} left out.
-          <button class="chip" @click="out = new Set()">
-            Take {{ out.size === 1 ? 'it' : 'them' }} back in
-          </button>
-        </p>
-        <ul v-if="result?.notes.length" class="notes">
-          <li v-for="note in result.notes" :key="note">{{ note }}.</li>
-        </ul>
-      </aside>
+      <ImportProblems
+        v-model:make-parents="makeParents"
+        v-model:out="out"
+        :result="result"
+        :headings="headings"
+        @go="go"
+      />
     </div>
   </main>
 </template>
@@ -501,26 +447,6 @@ h2 {
 
 .row.unchanged .state {
   color: var(--quiet);
-}
-
-aside {
-  flex: none;
-  width: 330px;
-  overflow: auto;
-  padding: 10px 14px;
-  border-left: 1px solid var(--rule);
-}
-
-ol {
-  display: grid;
-  gap: 8px;
-  margin: 0;
-  padding-left: 22px;
-}
-
-.notes {
-  padding-left: 18px;
-  color: var(--caution);
 }
 
 .none {
