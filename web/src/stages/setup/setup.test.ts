@@ -128,4 +128,40 @@ describe('the session', () => {
     await expect(session.signIn('ann', 'x')).rejects.toThrow('try again in a second')
     expect(session.me).toBeUndefined()
   })
+
+  it('is planned again with the answer to what it asks', async () => {
+    const setUp = useSetUp()
+    const ask = {
+      text: 'Do they add?',
+      field: 'joining',
+      answer: 'adds',
+      answers: [{ value: 'included', text: 'No' }],
+    }
+    answers = [() => Response.json({ ...outcome, ask }), () => Response.json({ ...outcome, digest: 'd2' })]
+    await setUp.propose({ do: 'set-members', team: 'A', members: [] }, { atOnce: true })
+    expect(setUp.proposal?.ask?.field).toBe('joining')
+    await setUp.reply('included')
+    expect(asked[1].body).toMatchObject({ dry: true, intent: { team: 'A', joining: 'included' } })
+    expect(setUp.proposal?.digest).toBe('d2')
+  })
+
+  it('is made at once where it has no consequence, if so wished', async () => {
+    const setUp = useSetUp()
+    const effects = {
+      iterations: [],
+      items: [],
+      capacity: [],
+      over: {},
+      broken: {},
+      unplaced: {},
+      releases: [],
+      milestones: [],
+    }
+    answers = [() => Response.json({ ...outcome, effects }), () => Response.json(outcome)]
+    const agreed = vi.fn()
+    await setUp.propose({ do: 'set-members', team: 'A', members: [] }, { atOnce: true, agreed })
+    expect(asked[1].body).toMatchObject({ digest: 'd1' })
+    expect(agreed).toHaveBeenCalled()
+    expect(setUp.proposal).toBeUndefined()
+  })
 })

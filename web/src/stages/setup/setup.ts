@@ -55,7 +55,7 @@ export const useSetUp = defineStore('setUp', () => {
     const found = await store.mean(intent, { dry: true, landings: true }, failed)
     working.value = false
     if (!found) return false
-    proposal.value = { ...found, intent, anew: false, agreed }
+    const shown = { ...found, intent, anew: false, agreed }
     const plain = !found.ask && !found.notes.length && found.changes > 0
     if (
       atOnce &&
@@ -63,7 +63,8 @@ export const useSetUp = defineStore('setUp', () => {
       found.effects &&
       !effectGroups(found.effects, store.program, store.todayDay).length
     )
-      await agree()
+      await settle(shown)
+    else proposal.value = shown
     return true
   }
 
@@ -77,14 +78,8 @@ export const useSetUp = defineStore('setUp', () => {
   /** Makes an edit at once. */
   const make = async (intent: Intent): Promise<boolean> => !!(await store.mean(intent))
 
-  /**
-   * Makes the edit that is in view, if it still comes out as it is shown; else it is shown
-   * as it comes out now.
-   */
-  async function agree(): Promise<void> {
-    const shown = proposal.value
-    if (!shown) return
-    const { intent, revision, digest, agreed } = shown
+  /** Makes a proposed edit, if it still comes out as it did; else it is shown as it comes out now. */
+  async function settle({ intent, revision, digest, agreed }: Proposal): Promise<void> {
     const done = await store.mean(intent, { revision, digest }, (problem) => {
       const now = problem?.errors?.find((e) => e.location === 'proposal')?.value as Outcome | undefined
       if (now) proposal.value = { ...now, intent, anew: true, agreed }
@@ -93,6 +88,11 @@ export const useSetUp = defineStore('setUp', () => {
     if (!done) return
     proposal.value = undefined
     agreed?.()
+  }
+
+  /** Makes the edit that is in view. */
+  const agree = async (): Promise<void> => {
+    if (proposal.value) await settle(proposal.value)
   }
 
   const dismiss = () => (proposal.value = undefined)
