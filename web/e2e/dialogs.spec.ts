@@ -1,8 +1,8 @@
 import type { Page } from '@playwright/test'
 import { noViolations } from './axe'
-import { enter, expect, test } from './server'
+import { expect, test } from './server'
 
-// Every screen and every dialog can be used by everybody, in both themes.
+// Every dialog can be used by everybody, in both themes, as the screens can that they are over.
 
 const find = async (page: Page, text: string) => {
   await page.keyboard.press('Control+k')
@@ -13,27 +13,6 @@ const find = async (page: Page, text: string) => {
 for (const colorScheme of ['light', 'dark'] as const) {
   test.describe(colorScheme, () => {
     test.use({ colorScheme })
-
-    test(`every screen of a program and of the server, ${colorScheme}`, async ({ page, server }) => {
-      await page.goto(`${server.url}/sign-in`)
-      await page.getByRole('heading').first().waitFor()
-      await noViolations(page)
-      await enter(page, server, 'solveig')
-      const setUp = ['calendar', 'releases', 'teams', 'people', 'capacity', 'velocity', 'files', 'access']
-      for (const path of [
-        '/account',
-        '/server/accounts',
-        '/server/audit',
-        '/server/backups',
-        ...setUp.map((tab) => `/programs/1/set-up/${tab}`),
-        '/programs/1/backlog/import',
-        '/programs/1/plan',
-      ]) {
-        await page.goto(server.url + path)
-        await page.locator('main').waitFor()
-        await noViolations(page)
-      }
-    })
 
     test(`every dialog, ${colorScheme}`, async ({ plan: page, server }) => {
       const dialog = page.getByRole('dialog')
