@@ -1,5 +1,17 @@
+import type { Page } from '@playwright/test'
 import { noViolations } from './axe'
-import { expect, test } from './server'
+import { expect, test, type Server } from './server'
+
+/** Makes the first account of an empty server, by keys. */
+async function makeAccount(page: Page, server: Server): Promise<void> {
+  await page.goto(server.first)
+  for (const text of ['Ann Berg', 'ann', 'seven lamps burn']) {
+    await page.keyboard.type(text)
+    await page.keyboard.press('Tab')
+  }
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Name of a new program')).toBeFocused()
+}
 
 test('a newcomer gets from an empty server to an accepted draft in 20 keys beyond typing', async ({
   empty: server,
@@ -73,13 +85,7 @@ test('an empty server offers the sample, and a program with the set-up of anothe
   empty: server,
   page,
 }) => {
-  await page.goto(server.first)
-  for (const text of ['Ann Berg', 'ann', 'seven lamps burn']) {
-    await page.keyboard.type(text)
-    await page.keyboard.press('Tab')
-  }
-  await page.keyboard.press('Enter')
-  await expect(page.getByLabel('Name of a new program')).toBeFocused()
+  await makeAccount(page, server)
   await noViolations(page)
   await page.getByRole('button', { name: 'Look at the sample program' }).click()
   await expect(page.getByRole('region', { name: 'Where the plan stands' })).toContainText('First Light')
@@ -107,13 +113,7 @@ test('a table that is dropped where a program document is wanted is told where i
   empty: server,
   page,
 }) => {
-  await page.goto(server.first)
-  for (const text of ['Ann Berg', 'ann', 'seven lamps burn']) {
-    await page.keyboard.type(text)
-    await page.keyboard.press('Tab')
-  }
-  await page.keyboard.press('Enter')
-  await expect(page.getByLabel('Name of a new program')).toBeFocused()
+  await makeAccount(page, server)
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'work.csv', mimeType: 'text/csv', buffer: Buffer.from('title,size\nLamp,3\n') })
