@@ -64,25 +64,30 @@ type triedRequest struct {
 
 // try says how good the plan would be with some items placed elsewhere, as with a part of a draft.
 func (s stage) try(ctx context.Context, in *triedRequest) (*door.Answered[Figures], error) {
-	l, state, err := s.Read(ctx, in.Reading)
-	if err != nil {
-		return nil, err
-	}
-	asked, err := json.Marshal(in.Body)
-	if err != nil {
-		return nil, err
-	}
-	meant, err := act.Place{Placements: in.Body.Placements}.Plan(state.Acting())
-	if err != nil {
-		return nil, s.Problem(ctx, err)
-	}
-	next, _, err := gate.Try(state.Plan, meant.Changes)
-	if err != nil {
-		return nil, s.Problem(ctx, err)
-	}
-	return door.Answer(ctx, s.Door, l, state, "try "+string(asked), func(ctx context.Context) (Figures, error) {
+	return ask(ctx, s, in.Reading, "try", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (Figures, error) {
+		meant, err := act.Place{Placements: in.Body.Placements}.Plan(state.Acting())
+		if err != nil {
+			return Figures{}, err
+		}
+		next, _, err := gate.Try(state.Plan, meant.Changes)
+		if err != nil {
+			return Figures{}, err
+		}
 		return figures(ctx, l, state, next, schedule.Options{Today: state.Today, FillTo: in.Body.FillTo, Items: in.Body.Items}), nil
 	})
+}
+
+// ask has an answer computed once for a state and what a request says.
+func ask[B, T any](ctx context.Context, s stage, in door.Reading, name string, body B, compute func(context.Context, *live.Line, *live.State) (T, error)) (*door.Answered[T], error) {
+	l, state, err := s.Read(ctx, in)
+	if err != nil {
+		return nil, err
+	}
+	asked, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	return door.Answer(ctx, s.Door, l, state, name+" "+string(asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state) })
 }
 
 // draftTime is how long a draft may search.
@@ -137,15 +142,7 @@ func (s stage) answers(api huma.API) {
 }
 
 func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[drafted], error) {
-	l, state, err := s.Read(ctx, in.Reading)
-	if err != nil {
-		return nil, err
-	}
-	asked, err := json.Marshal(in.Body)
-	if err != nil {
-		return nil, err
-	}
-	return door.Answer(ctx, s.Door, l, state, "draft "+string(asked), func(ctx context.Context) (drafted, error) {
+	return ask(ctx, s, in.Reading, "draft", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (drafted, error) {
 		end := time.Now().Add(draftTime)
 		o := schedule.Options{
 			Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,

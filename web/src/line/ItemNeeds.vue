@@ -61,14 +61,6 @@ const root = ref<HTMLElement>()
 /** What is needed already, and the item itself: neither can be needed. */
 const taken = computed(() => [props.item.key, ...needs.value.map((n) => n.needs)])
 
-async function add(needed: Item): Promise<void> {
-  const { key } = props.item
-  const value = { item: key, needs: needed.key, agreement: 'asked' as const }
-  await store.apply(`${key} needs ${needed.key}`, [
-    { op: 'add', kind: 'need', in: key, key: needed.key, value },
-  ])
-}
-
 function focusAdd(): void {
   void nextTick(() => root.value?.querySelector<HTMLElement>('.add input')?.focus())
 }
@@ -111,7 +103,7 @@ defineExpose({ focusAdd })
         class="add"
         label="Add a need: key or words"
         :except="taken"
-        @pick="add"
+        @pick="store.addNeed(item.key, $event.key)"
       />
     </section>
   </div>

@@ -348,6 +348,12 @@ export const useProgram = defineStore('program', () => {
     return apply(label, [{ op: 'set', kind: 'item', key: item.key, field, value: value ?? null }])
   }
 
+  /** Lets an item need another; the other side is asked. */
+  const addNeed = (item: string, needs: string): Promise<boolean> =>
+    apply(`${item} needs ${needs}`, [
+      { op: 'add', kind: 'need', in: item, key: needs, value: { item, needs, agreement: 'asked' } },
+    ])
+
   const reason = (item: string): Promise<Why> =>
     answer(
       client.GET('/api/v1/programs/{id}/reason', { params: { path: { id: id.value }, query: { item } } }),
@@ -398,6 +404,7 @@ export const useProgram = defineStore('program', () => {
     stuck,
     stepPast,
     setItem,
+    addNeed,
     reason,
     fits,
   }

@@ -43,10 +43,7 @@ export function useNeedDrag(): void {
       drag.to = may && !known ? over : ''
     },
     drop: (key) => {
-      const { to } = drag
-      if (!to) return
-      const value = { item: to, needs: key, agreement: 'asked' as const }
-      void store.apply(`${to} needs ${key}`, [{ op: 'add', kind: 'need', in: to, key, value }])
+      if (drag.to) void store.addNeed(drag.to, key)
     },
     end: () => Object.assign(drag, none()),
   })
