@@ -38,6 +38,7 @@ func all() map[string]act.Intent {
 		"add outline":      act.AddOutline{Text: "- Fog bell (3)", Under: intake.Under{Team: "LC"}},
 		"rank":             act.Rank{Keys: []string{"LC-8"}, To: backlog.Where{To: "top"}},
 		"place":            act.Place{Label: "Place", Placements: []act.Placement{{Item: "LC-8", Iteration: "LC-i13"}, {Item: "LC-9"}}},
+		"shift":            act.Shift{Item: "FE-17", Days: 14},
 		"delete":           act.Delete{Keys: []string{"LC-5"}},
 		"split":            act.Split{Key: "LC-8", Parts: []backlog.SplitPart{{Title: "a"}, {Title: "b"}}, Chain: true},
 		"break down":       act.BreakDown{Key: "FE-1", Pattern: "across"},

@@ -32,7 +32,7 @@ func (x AgreeOn) Plan(s State) (Plan, error) {
 	var changes []program.Change
 	for n := range team.Iterations {
 		it := &team.Iterations[n]
-		if it.State == program.Closed || it.End < s.Today {
+		if !it.Takes(s.Today) {
 			continue
 		}
 		found := capacity.Suggest(team, figures, n)

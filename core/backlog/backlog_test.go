@@ -448,3 +448,13 @@ func TestRankingKeepsTheOrderOfTheRest(t *testing.T) {
 		}
 	}
 }
+
+// What is drawn above the lanes is what the tree of everything says.
+func TestRollupsAreThoseOfTheTree(t *testing.T) {
+	for seed := range uint64(40) {
+		index := backlog.NewIndex(plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Wild: true})), backlog.Options{Today: sample.Today})
+		list, err := index.List(program.View{Group: backlog.Tree}, "")
+		require.NoError(t, err)
+		assert.Equal(t, list.Rollups, index.Rollups(), "seed %d", seed)
+	}
+}

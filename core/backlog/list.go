@@ -203,6 +203,17 @@ func (x *Index) asTree(l *List, rows []int) {
 	}
 }
 
+// Rollups are what the leaves below each group add up to, by the group's key.
+func (x *Index) Rollups() map[string]Rollup {
+	all := map[string]Rollup{}
+	for i := range x.p.Items {
+		if !x.tree.IsLeaf(i) {
+			all[x.p.Items[i].Key] = x.rollup(x.tree.Leaves(i))
+		}
+	}
+	return all
+}
+
 // rollup adds up leaves among rows.
 func (x *Index) rollup(rows []int) Rollup {
 	r := Rollup{Sizes: []TeamSize{}}

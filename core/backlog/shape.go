@@ -197,7 +197,7 @@ func RepeatItems(p *plan.Plan, today, until program.Date, repeats []string) ([]p
 			}
 			for _, it := range t.Iterations {
 				title := strings.ReplaceAll(r.Title, "{iteration}", it.Label())
-				if it.State == program.Closed || it.End < today || it.Start > until || have[slot{t.Key, it.Key, title}] {
+				if !it.Takes(today) || it.Start > until || have[slot{t.Key, it.Key, title}] {
 					continue
 				}
 				added = append(added, a.add(program.Item{Title: title, Kind: r.Kind, Parent: r.Parent, Team: t.Key, Size: r.Size, State: program.Todo,

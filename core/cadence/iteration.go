@@ -90,7 +90,7 @@ func Resize(p program.Program, today program.Date, team, iteration string, end p
 	}
 	it := t.Iterations[i]
 	switch {
-	case it.State == program.Closed || it.End < today:
+	case !it.Takes(today):
 		return nil, fmt.Errorf("%s is over; its dates stay as they were", it.Label())
 	case end < it.Start:
 		return nil, fmt.Errorf("%s starts %s; it cannot end before that", it.Label(), it.Start)

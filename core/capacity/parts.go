@@ -33,7 +33,7 @@ type Within func(it *program.Iteration) bool
 
 // Coming are the iterations that are not closed and do not end before a day.
 func Coming(today program.Date) Within {
-	return func(it *program.Iteration) bool { return it.State != program.Closed && it.End >= today }
+	return func(it *program.Iteration) bool { return it.Takes(today) }
 }
 
 // Meeting are the iterations that share a day with a span.

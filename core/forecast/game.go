@@ -141,7 +141,7 @@ func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
 		var order []int
 		for i, it := range iterations {
 			slots[t][i] = -1
-			if it.State != program.Closed && it.End >= g.today {
+			if it.Takes(g.today) {
 				order = append(order, i)
 			}
 		}

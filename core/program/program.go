@@ -142,6 +142,9 @@ type Iteration struct {
 // what was committed, is then what counts, and no longer what stands in it.
 func (it Iteration) Past() bool { return it.State == Closed && it.Completed != nil }
 
+// Takes reports whether items can be placed in the iteration: it is neither closed nor over.
+func (it Iteration) Takes(today Date) bool { return it.State != Closed && it.End >= today }
+
 // Span is the iteration's days.
 func (it Iteration) Span() calendar.Span { return calendar.Span{Start: it.Start, End: it.End} }
 

@@ -83,7 +83,7 @@ func newModel(p *plan.Plan, o Options) *model {
 	}
 	m.addSlots()
 	m.selected = m.spellOut(o.Items)
-	m.addNodes()
+	m.addNodes(o.NotBefore)
 	m.addNeeds()
 	m.findNever()
 	return m
@@ -98,7 +98,7 @@ func (m *model) addSlots() {
 		var usable []int
 		for s, it := range m.p.Teams[t].Iterations {
 			c := figures[t][s].Capacity
-			ok := it.State != program.Closed && it.End >= m.today
+			ok := it.Takes(m.today)
 			slots = append(slots, slot{Place: needs.Place{Team: t, Slot: s, Span: it.Span()}, capacity: c, room: c * m.fillTo[t], usable: ok})
 			if ok {
 				usable = append(usable, s)
@@ -114,7 +114,7 @@ func (m *model) addSlots() {
 	}
 }
 
-func (m *model) addNodes() {
+func (m *model) addNodes(notBefore map[string]Date) {
 	teams := m.p.TeamAt()
 	for i := range m.p.Items {
 		item := &m.p.Items[i]
@@ -125,7 +125,7 @@ func (m *model) addNodes() {
 		if !m.tree.ToSchedule(i) {
 			continue
 		}
-		n := node{item: i, team: -1, now: nowhere, notBefore: item.NotBefore}
+		n := node{item: i, team: -1, now: nowhere, notBefore: max(item.NotBefore, notBefore[item.Key])}
 		if t, ok := teams[item.Team]; ok {
 			n.team = t
 		}
@@ -135,8 +135,7 @@ func (m *model) addNodes() {
 		}
 		if placed {
 			n.now = place.Slot
-			working := item.State == program.Doing || item.State == program.Review
-			n.fixed = item.Pinned || working && m.p.Teams[place.Team].Iterations[place.Slot].State != program.Closed || m.selected != nil && !m.selected[i]
+			n.fixed = Fixed(item, m.p.Teams[place.Team].Iterations[place.Slot]) || m.selected != nil && !m.selected[i]
 		}
 		if n.fixed {
 			m.occupy(place, n.size)
@@ -146,6 +145,13 @@ func (m *model) addNodes() {
 	for i := range m.nodes {
 		m.nodes[i].weight = float64(len(m.nodes)-i) / float64(len(m.nodes))
 	}
+}
+
+// Fixed reports whether an item that is to be scheduled does not move from the iteration it
+// stands in: it is pinned there, or under way and the iteration is not closed.
+func Fixed(item *program.Item, in program.Iteration) bool {
+	working := item.State == program.Doing || item.State == program.Review
+	return item.Pinned || working && in.State != program.Closed
 }
 
 // spellOut returns the leaves that keys stand for; nil, for all, where there are none.

@@ -18,11 +18,12 @@ const UnplacedDays = 365
 // Options steer a draft.
 type Options struct {
 	Today     Date
-	FillTo    float64     // share of capacity to use; 0 takes each team's own
-	KeepClose bool        // fewest moves come before late days and importance
-	Items     []string    // only these (groups stand for their leaves) may move; empty: all
-	Tries     int         // orders tried beyond the first ones; 0 chooses by size of the program
-	Stop      func() bool // asked between tries; true ends the search early. Nil never does
+	FillTo    float64         // share of capacity to use; 0 takes each team's own
+	KeepClose bool            // fewest moves come before late days and importance
+	Items     []string        // only these (groups stand for their leaves) may move; empty: all
+	NotBefore map[string]Date // by key of an item: it starts no earlier in this draft, whatever it says itself
+	Tries     int             // orders tried beyond the first ones; 0 chooses by size of the program
+	Stop      func() bool     // asked between tries; true ends the search early. Nil never does
 }
 
 // Schedule is a drafted schedule. It prints as the draft command prints it.

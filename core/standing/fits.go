@@ -45,7 +45,7 @@ func Fits(p *plan.Plan, today program.Date, team string, items []string) []Fit {
 	}
 	var fits []Fit
 	for s, it := range p.Teams[t].Iterations {
-		if it.State == program.Closed || it.End < today {
+		if !it.Takes(today) {
 			continue
 		}
 		fit := Fit{Iteration: it.Key, Load: load[s] - from[s] + size, Capacity: figures[s].Capacity}

@@ -60,7 +60,7 @@ func (f *Facts) iterations(p *plan.Plan, today program.Date) {
 		state := TeamFacts{Key: team.Key, Pace: []float64{}}
 		for s, it := range team.Iterations {
 			c := figures[t][s]
-			open := it.State != program.Closed && it.End >= today
+			open := it.Takes(today)
 			over := open && loads.Size[t][s] > c.Capacity+1e-9
 			f.Iterations = append(f.Iterations, IterationFacts{
 				Team: team.Key, Key: it.Key, Capacity: c.Capacity, Full: c.Full, Basis: c.Basis,

@@ -17,19 +17,19 @@ import { provideToday } from '@/ui/today'
 import { useRegions } from '@/ui/useRegions'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 
 const route = useRoute()
 const toast = useToast()
 const store = useProgram()
 const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
-const setUp = useSetUp()
+const proposals = useProposals()
 /** What an edit would do is shown on every stage; it is there from the first time on. */
-const ProposalDialog = defineAsyncComponent(() => import('./stages/setup/ProposalDialog.vue'))
+const ProposalDialog = defineAsyncComponent(() => import('./frame/ProposalDialog.vue'))
 const proposes = ref(false)
 watch(
-  () => setUp.proposal,
+  () => proposals.proposal,
   (proposal) => (proposes.value ||= !!proposal),
 )
 

@@ -98,6 +98,15 @@ func (s stage) lists(api huma.API) {
 		return &struct{ Body Listed }{Listed{state.Revision, list}}, nil
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "get-rollups", Method: http.MethodGet, Path: "/api/v1/programs/{id}/rollups", Summary: "What the items below each feature and initiative add up to, by its key",
+	}, func(ctx context.Context, in *door.Reading) (*struct{ Body map[string]backlog.Rollup }, error) {
+		_, state, err := s.Read(ctx, *in)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body map[string]backlog.Rollup }{state.Index().Rollups()}, nil
+	})
+	huma.Register(api, huma.Operation{
 		OperationID: "fit-backlog", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/fit", Summary: "What of a view is done by a date, and when some of it is",
 	}, s.fit)
 	huma.Register(api, huma.Operation{

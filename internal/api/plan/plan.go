@@ -101,6 +101,7 @@ func Register(api huma.API, d *door.Door) {
 	s := stage{d}
 	s.answers(api)
 	door.Intent[act.Place](api, d, "place", "Put items into iterations, or take their places away")
+	door.Intent[act.Shift](api, d, "shift", "Move a feature, an initiative or an item by dates, with what is placed of it")
 }
 
 func (s stage) answers(api huma.API) {

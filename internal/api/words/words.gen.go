@@ -98,6 +98,12 @@ var fields = map[string]map[string]string{
 		"Joining": "adds, unless said otherwise",
 		"Members": "as they should be, all of them",
 	},
+	"act.Shift": {
+		"After": "as early as can be once this is over; of a group: the last of its items",
+		"Days":  "later; below 0: earlier",
+		"Item":  "a group stands for its items",
+		"Start": "the first of its items that can move starts about then; the others keep their distance from it",
+	},
 	"act.Split": {
 		"Chain": "each part needs the one before it",
 		"Parts": "the first is the item itself",

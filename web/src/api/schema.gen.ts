@@ -929,6 +929,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/shift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a feature, an initiative or an item by dates, with what is placed of it */
+        post: operations["do-shift"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/split": {
         parameters: {
             query?: never;
@@ -1348,6 +1365,23 @@ export interface paths {
         };
         /** Planned against available time as a file */
         get: operations["report-capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/rollups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the items below each feature and initiative add up to, by its key */
+        get: operations["get-rollups"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2144,6 +2178,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestShiftBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.Shift"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestSplitBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2474,6 +2524,19 @@ export interface components {
             /** @description As they should be, all of them */
             members: components["schemas"]["program.Member"][];
             team: string;
+        };
+        "act.Shift": {
+            /** @description As early as can be once this is over; of a group: the last of its items */
+            after?: string;
+            /**
+             * Format: int64
+             * @description Later; below 0: earlier
+             */
+            days?: number;
+            /** @description A group stands for its items */
+            item: string;
+            /** @description The first of its items that can move starts about then; the others keep their distance from it */
+            start?: string;
         };
         "act.Split": {
             /** @description Each part needs the one before it */
@@ -7657,6 +7720,81 @@ export interface operations {
             };
         };
     };
+    "do-shift": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestShiftBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-split": {
         parameters: {
             query?: never;
@@ -8798,6 +8936,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-rollups": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["backlog.Rollup"];
+                    };
                 };
             };
             /** @description Error */

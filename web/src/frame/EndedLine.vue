@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 
 /** Iterations that are over and not closed, and one step to close them. */
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const ended = computed(() =>
   (store.program.teams ?? []).flatMap((t) =>
     (store.teamFacts.get(t.key)?.ended ?? []).map((key) => ({ team: t.key, key })),
@@ -37,8 +37,8 @@ const closable = computed(() =>
       size="small"
       outlined
       :label="ended.length === 1 ? 'Close it…' : 'Close them…'"
-      :disabled="!store.connected || setUp.working"
-      @click="setUp.propose({ do: 'close-ended', teams: closable })"
+      :disabled="!store.connected || proposals.working"
+      @click="proposals.propose({ do: 'close-ended', teams: closable })"
     />
   </p>
 </template>

@@ -6,13 +6,13 @@ import type { Cadence } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import AddedLine from '@/stages/setup/AddedLine.vue'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ cadence?: Cadence }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const nameField = ref<HTMLInputElement>()
 const form = reactive({ name: '', start: '', length: 2, unit: 7, ahead: 8, naming: '', carryOver: true })
 
@@ -56,18 +56,18 @@ async function save(): Promise<void> {
   const body = { do: 'save-cadence' as const, cadence: value.value }
   // What exists has teams that follow it: what changes for them is shown first.
   if (props.cadence) {
-    await setUp.propose(body, { agreed: close })
+    await proposals.propose(body, { agreed: close })
     return
   }
   // The form is free for the next one at once: whoever types on loses no letter.
   const kept = { ...form }
   fill()
   nameField.value?.focus()
-  if (await setUp.make(body)) added.value = kept.name.trim() || 'The cadence'
+  if (await proposals.make(body)) added.value = kept.name.trim() || 'The cadence'
   else Object.assign(form, kept)
 }
 const remove = () =>
-  setUp.propose({ do: 'remove', ref: { kind: 'cadence', key: props.cadence!.key } }, { agreed: close })
+  proposals.propose({ do: 'remove', ref: { kind: 'cadence', key: props.cadence!.key } }, { agreed: close })
 function close(): void {
   visible.value = false
 }
@@ -152,7 +152,7 @@ function close(): void {
         <Button v-if="cadence" text type="button" label="Remove" @click="remove" />
         <span class="gap" />
         <Button text type="button" :label="cadence ? 'Cancel' : 'Close'" @click="visible = false" />
-        <Button type="submit" :label="cadence ? 'See what changes' : 'Add'" :disabled="setUp.working" />
+        <Button type="submit" :label="cadence ? 'See what changes' : 'Add'" :disabled="proposals.working" />
       </div>
     </form>
   </Dialog>

@@ -9,6 +9,7 @@ import TimeTools from '@/time/TimeTools.vue'
 import { useAxis } from '@/time/axis'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import { useWanted } from '@/stages/setup/useWanted'
 import CadenceList from './CadenceList.vue'
 import HolidayList from './HolidayList.vue'
@@ -20,6 +21,7 @@ const router = useRouter()
 const store = useProgram()
 const axis = useAxis()
 const setUp = useSetUp()
+const proposals = useProposals()
 const rows = computed(() => calendarRows(store.program, store.iterationFacts, store.todayDay))
 /** When members are away, by row. */
 const away = computed(
@@ -45,13 +47,14 @@ const { drag, begin, wasDrag } = useBarDrag((bar, days, alt) => void propose(bar
 async function propose(bar: BarDrag, days: number, alt: boolean): Promise<void> {
   const [row, key] = bar.id.split('\n')
   const set = (kind: 'release' | 'milestone', field: string, value: string) =>
-    setUp.propose({ do: 'make', changes: [{ op: 'set', kind, key, field, value }] })
+    proposals.propose({ do: 'make', changes: [{ op: 'set', kind, key, field, value }] })
   if (row.startsWith('team/')) {
     const team = row.slice(5)
-    if (bar.grip === 'whole') await setUp.propose({ do: 'move-iteration', team, key, days })
-    else await setUp.propose({ do: 'resize-iteration', team, key, end: toDate(bar.end + days), along: !alt })
+    if (bar.grip === 'whole') await proposals.propose({ do: 'move-iteration', team, key, days })
+    else
+      await proposals.propose({ do: 'resize-iteration', team, key, end: toDate(bar.end + days), along: !alt })
   } else if (row === 'milestones') await set('milestone', 'date', toDate(bar.start + days))
-  else if (bar.grip === 'whole') await setUp.propose({ do: 'move-release', key, days })
+  else if (bar.grip === 'whole') await proposals.propose({ do: 'move-release', key, days })
   else if (bar.grip === 'start') await set('release', 'start', toDate(bar.start + days))
   else await set('release', 'due', toDate(bar.end + days))
 }
@@ -110,8 +113,8 @@ const breaks = computed(() => setUp.facts?.breaks ?? [])
       size="small"
       outlined
       label="Make them until today"
-      :disabled="setUp.working"
-      @click="setUp.propose({ do: 'resume-iterations', teams: resumable })"
+      :disabled="proposals.working"
+      @click="proposals.propose({ do: 'resume-iterations', teams: resumable })"
     />
   </div>
   <TimeGrid :rows="rows" :chosen="chosen" name="Calendar" @pick="pick">

@@ -4,11 +4,11 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Holiday } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const may = computed(() => store.may({ op: 'set', kind: 'program', field: 'holidays' }))
 const adding = ref(false)
 const form = reactive({ date: '', name: '', teams: [] as string[] })
@@ -42,7 +42,7 @@ async function read(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const text = await input.files?.[0]?.text()
   input.value = ''
-  if (text !== undefined) await setUp.propose({ do: 'read-calendar', text })
+  if (text !== undefined) await proposals.propose({ do: 'read-calendar', text })
 }
 const teamNames = (keys: string[] | undefined) => (keys?.length ? keys.join(', ') : 'all teams')
 </script>
@@ -111,8 +111,8 @@ const teamNames = (keys: string[] | undefined) => (keys?.length ? keys.join(', '
         outlined
         label="Refresh…"
         title="With everybody's days off"
-        :disabled="!feedNow || setUp.working"
-        @click="setUp.propose({ do: 'fetch-calendars' })"
+        :disabled="!feedNow || proposals.working"
+        @click="proposals.propose({ do: 'fetch-calendars' })"
       />
     </form>
   </section>

@@ -4,13 +4,13 @@ import { computed, reactive, watch } from 'vue'
 import { shortDate } from '@/ui/dates'
 import { count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 
 /** The chosen iteration: everything that dragging can do, and its life. */
 const props = defineProps<{ team?: string; iteration?: string }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const team = computed(() => store.teams.get(props.team ?? ''))
 const it = computed(() => team.value?.iterations?.find((x) => x.key === props.iteration))
 const facts = computed(() => store.iterationFacts.get(props.team, props.iteration))
@@ -78,7 +78,7 @@ const rename = () =>
             v-if="!over"
             class="row"
             @submit.prevent="
-              setUp.propose({ do: 'resize-iteration', ...ref(), end: form.end, along: form.along })
+              proposals.propose({ do: 'resize-iteration', ...ref(), end: form.end, along: form.along })
             "
           >
             <div class="field">
@@ -97,19 +97,19 @@ const rename = () =>
             v-if="it.state !== 'open' && it.state !== 'closed'"
             size="small"
             label="Start…"
-            @click="setUp.propose({ do: 'start-iteration', ...ref() })"
+            @click="proposals.propose({ do: 'start-iteration', ...ref() })"
           />
           <Button
             v-if="it.state !== 'closed' && started"
             size="small"
             label="Close…"
             title="Notes what was completed, carries over what was not, and opens the next"
-            @click="setUp.propose({ do: 'close-iteration', ...ref() })"
+            @click="proposals.propose({ do: 'close-iteration', ...ref() })"
           />
           <form
             class="row"
             @submit.prevent="
-              setUp.propose({ do: 'insert-iteration', ...ref(), days: form.days, name: form.newName })
+              proposals.propose({ do: 'insert-iteration', ...ref(), days: form.days, name: form.newName })
             "
           >
             <input
@@ -135,7 +135,7 @@ const rename = () =>
             size="small"
             outlined
             label="Remove…"
-            @click="setUp.propose({ do: 'remove-iteration', ...ref() })"
+            @click="proposals.propose({ do: 'remove-iteration', ...ref() })"
           />
         </div>
         <p v-if="facts?.unsized" class="quiet small">

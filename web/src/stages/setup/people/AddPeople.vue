@@ -3,12 +3,12 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 
 /** Several people at once, a line each. */
 const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const text = ref('')
 const problems = ref<string[]>([])
 watch(visible, () => {
@@ -28,7 +28,7 @@ const example = computed(() => {
 /** Shows what these people would do to capacity; they are added when somebody agrees. */
 async function add(): Promise<void> {
   problems.value = []
-  await setUp.propose(
+  await proposals.propose(
     { do: 'add-people', text: text.value },
     {
       atOnce: true,
@@ -65,7 +65,7 @@ async function add(): Promise<void> {
       />
       <div class="buttons">
         <Button text type="button" label="Cancel" @click="visible = false" />
-        <Button type="submit" label="Add" :disabled="!text.trim() || setUp.working" title="Ctrl+Enter" />
+        <Button type="submit" label="Add" :disabled="!text.trim() || proposals.working" title="Ctrl+Enter" />
       </div>
     </form>
   </Dialog>

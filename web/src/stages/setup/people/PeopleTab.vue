@@ -6,6 +6,7 @@ import { shortDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import { useWanted } from '@/stages/setup/useWanted'
 import AddPeople from './AddPeople.vue'
 import FindPeople from './FindPeople.vue'
@@ -13,6 +14,7 @@ import PersonForm from './PersonForm.vue'
 
 const store = useProgram()
 const setUp = useSetUp()
+const proposals = useProposals()
 const may = computed(() => store.may({ op: 'add', kind: 'person' }))
 const text = ref('')
 const adding = ref(false)
@@ -94,8 +96,8 @@ const mine = computed(() => store.program.people?.find((p) => p.key === store.mi
         outlined
         icon="pi pi-calendar"
         label="Refresh from calendars…"
-        :disabled="setUp.working"
-        @click="setUp.propose({ do: 'fetch-calendars' })"
+        :disabled="proposals.working"
+        @click="proposals.propose({ do: 'fetch-calendars' })"
       />
       <Button
         v-if="may"

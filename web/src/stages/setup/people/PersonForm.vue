@@ -4,13 +4,13 @@ import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, DayOff } from '@/api/types'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ person?: string }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const person = computed(() => store.program.people?.find((p) => p.key === props.person))
 const may = (field: string) => store.may({ op: 'set', kind: 'person', key: props.person, field })
 const form = reactive({
@@ -77,8 +77,8 @@ async function save(): Promise<void> {
   const label = only ? `Days off of ${form.name}` : `Person ${form.name}`
   if (await store.apply(label, changes.value)) visible.value = false
 }
-const show = async (body: Parameters<typeof setUp.propose>[0]) => {
-  if (await setUp.propose(body)) visible.value = false
+const show = async (body: Parameters<typeof proposals.propose>[0]) => {
+  if (await proposals.propose(body)) visible.value = false
 }
 async function read(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement

@@ -6,13 +6,13 @@ import type { Change, Milestone } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import ItemPicker from '@/line/ItemPicker.vue'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ milestone: string }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const all = computed(() => store.program.milestones ?? [])
 const known = computed(() => all.value.find((m) => m.key === props.milestone))
 const may = computed(() => store.may({ op: 'set', kind: 'milestone', key: props.milestone }))
@@ -54,7 +54,7 @@ async function save(): Promise<void> {
   if (await store.apply(`Milestone ${value.name}`, changes)) visible.value = false
 }
 const remove = async () => {
-  if (await setUp.make({ do: 'remove', ref: { kind: 'milestone', key: props.milestone } }))
+  if (await proposals.make({ do: 'remove', ref: { kind: 'milestone', key: props.milestone } }))
     visible.value = false
 }
 </script>

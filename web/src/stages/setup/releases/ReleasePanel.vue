@@ -4,14 +4,14 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Change, Phase, Release, ReleaseDocument } from '@/api/types'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DocumentList from './DocumentList.vue'
 import DateField from '@/ui/DateField.vue'
 
 const props = defineProps<{ release: Release }>()
 const emit = defineEmits<{ gone: [] }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const may = computed(() => store.may({ op: 'set', kind: 'release', key: props.release.key }))
 const form = reactive({ name: '', start: '', due: '', description: '' })
 const phases = ref<Phase[]>([])
@@ -68,7 +68,7 @@ const templates = computed(() => store.program.phaseTemplates ?? [])
 async function saveTemplate(): Promise<void> {
   const name = templateName.value.trim()
   if (changes.value.length && !(await save())) return
-  if (await setUp.make({ do: 'keep-template', key: props.release.key, name })) templateName.value = ''
+  if (await proposals.make({ do: 'keep-template', key: props.release.key, name })) templateName.value = ''
 }
 
 const setDocuments = (documents: ReleaseDocument[]) =>
@@ -76,7 +76,7 @@ const setDocuments = (documents: ReleaseDocument[]) =>
     { op: 'set', kind: 'release', key: props.release.key, field: 'documents', value: documents },
   ])
 const remove = () =>
-  setUp.propose(
+  proposals.propose(
     { do: 'remove', ref: { kind: 'release', key: props.release.key } },
     { agreed: () => emit('gone') },
   )
@@ -150,14 +150,14 @@ const remove = () =>
           type="button"
           label="Fit to its phases and items…"
           :disabled="!!changes.length"
-          @click="setUp.propose({ do: 'fit-release', key: release.key })"
+          @click="proposals.propose({ do: 'fit-release', key: release.key })"
         />
         <Button
           outlined
           type="button"
           label="See what it does…"
           :disabled="!changes.length"
-          @click="setUp.propose({ do: 'make', changes })"
+          @click="proposals.propose({ do: 'make', changes })"
         />
         <Button type="submit" label="Keep" :disabled="!changes.length" />
       </div>
@@ -175,7 +175,7 @@ const remove = () =>
         size="small"
         label="Use it…"
         :disabled="!template"
-        @click="setUp.propose({ do: 'lay-phases', key: release.key, template })"
+        @click="proposals.propose({ do: 'lay-phases', key: release.key, template })"
       />
       <form v-if="release.phases?.length" class="row" @submit.prevent="saveTemplate">
         <div class="field">

@@ -6,12 +6,14 @@ import { shortDate } from '@/ui/dates'
 import { percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 
 /** Members and open seats of a team, with their shares. */
 const props = defineProps<{ team: Team; may: boolean }>()
 const store = useProgram()
 const setUp = useSetUp()
+const proposals = useProposals()
 const people = computed(() => new Map((store.program.people ?? []).map((p) => [p.key, p])))
 const members = computed(() => props.team.members ?? [])
 const form = reactive({ person: '', share: 100 as number, from: '', to: '', roles: '' })
@@ -24,7 +26,7 @@ function offer(): void {
 
 /** Shows what other members would do to capacity; they are set when somebody agrees. */
 const save = (list: Member[], agreed?: () => void) =>
-  setUp.propose({ do: 'set-members', team: props.team.key, members: list }, { agreed, atOnce: true })
+  proposals.propose({ do: 'set-members', team: props.team.key, members: list }, { agreed, atOnce: true })
 
 function add(): void {
   const made: Member = { person: form.person, share: form.share / 100 }

@@ -6,12 +6,12 @@ import type { Team } from '@/api/types'
 import { teamKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import AddedLine from '@/stages/setup/AddedLine.vue'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ made: [key: string] }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const nameField = ref<HTMLInputElement>()
 const cadences = computed(() => store.program.cadences ?? [])
 const form = reactive({
@@ -58,7 +58,7 @@ async function save(): Promise<void> {
   const kept = { ...form }
   clear()
   nameField.value?.focus()
-  if (await setUp.make({ do: 'add-team', team })) {
+  if (await proposals.make({ do: 'add-team', team })) {
     added.value = team.name
     emit('made', team.key)
   } else Object.assign(form, kept)
@@ -127,7 +127,7 @@ async function save(): Promise<void> {
       </p>
       <div class="buttons">
         <Button text type="button" label="Close" @click="visible = false" />
-        <Button type="submit" label="Add" :disabled="setUp.working" />
+        <Button type="submit" label="Add" :disabled="proposals.working" />
       </div>
     </form>
   </Dialog>

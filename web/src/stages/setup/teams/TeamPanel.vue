@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import { computed, reactive, watch } from 'vue'
 import type { Change, Team } from '@/api/types'
 import { useProgram } from '@/line/program'
-import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import MemberList from './MemberList.vue'
 import { shortDate } from '@/ui/dates'
 import { amount } from '@/ui/format'
@@ -12,7 +12,7 @@ import DateField from '@/ui/DateField.vue'
 const props = defineProps<{ team: Team }>()
 const emit = defineEmits<{ gone: [] }>()
 const store = useProgram()
-const setUp = useSetUp()
+const proposals = useProposals()
 const may = (field: string) => store.may({ op: 'set', kind: 'team', key: props.team.key, field })
 const form = reactive({
   name: '',
@@ -76,9 +76,12 @@ const agreedFor = computed(() => {
 })
 const save = () => store.apply(`Team ${form.name.trim()}`, changes.value)
 const follow = () =>
-  setUp.propose({ do: 'follow-cadence', team: props.team.key, cadence: form.cadence, from: form.from })
+  proposals.propose({ do: 'follow-cadence', team: props.team.key, cadence: form.cadence, from: form.from })
 const remove = () =>
-  setUp.propose({ do: 'remove', ref: { kind: 'team', key: props.team.key } }, { agreed: () => emit('gone') })
+  proposals.propose(
+    { do: 'remove', ref: { kind: 'team', key: props.team.key } },
+    { agreed: () => emit('gone') },
+  )
 /** Notes the velocity with the team of today, or the days a week that were typed. */
 const agreeOn = () =>
   store.mean({

@@ -6,10 +6,12 @@ import { shortDate } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
+import { useProposals } from '@/line/proposals'
 import VelocityChart from './VelocityChart.vue'
 
 const store = useProgram()
 const setUp = useSetUp()
+const proposals = useProposals()
 const teams = computed(() => store.program.teams ?? [])
 const chosen = ref('')
 const team = computed(() => teams.value.find((t) => t.key === chosen.value) ?? teams.value[0])
@@ -213,7 +215,7 @@ const agreeVelocity = () => {
               v-if="mayIteration"
               class="link small"
               :aria-label="`Agree on ${c} % for all coming iterations`"
-              @click="setUp.propose({ do: 'agree-on', team: team.key, confidence: c / 100 })"
+              @click="proposals.propose({ do: 'agree-on', team: team.key, confidence: c / 100 })"
             >
               for all…
             </button>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Effects } from '@/api/types'
 import { useProgram } from '@/line/program'
-import { effectGroups } from './effects'
+import { effectGroups } from '@/line/effects'
 
 const props = defineProps<{ effects: Effects }>()
 const store = useProgram()

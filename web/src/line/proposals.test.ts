@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Outcome } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
-import { useSetUp } from './setup'
+import { useProposals } from './proposals'
 
 const outcome: Outcome = {
   label: 'Close A·2',
@@ -42,54 +42,54 @@ const closing = { do: 'close-iteration', team: 'A', key: '2' } as const
 
 describe('an edit with consequences', () => {
   it('is shown first, and made when somebody agrees', async () => {
-    const setUp = useSetUp()
+    const proposals = useProposals()
     answers = [() => Response.json(outcome), () => Response.json({ ...outcome, undo: 'Close A·2' })]
-    expect(await setUp.propose(closing)).toBe(true)
+    expect(await proposals.propose(closing)).toBe(true)
     expect(asked[0].path).toBe('/api/v1/programs/1/do/close-iteration')
     expect(asked[0].body).toMatchObject({ dry: true, revision: 7, intent: { team: 'A', key: '2' } })
-    expect(setUp.proposal?.label).toBe('Close A·2')
+    expect(proposals.proposal?.label).toBe('Close A·2')
     useProgram().revision = 9
-    await setUp.agree()
+    await proposals.agree()
     expect(asked[1].body).toMatchObject({ revision: 7, digest: 'd1', intent: { team: 'A', key: '2' } })
     expect(asked[1].body).not.toHaveProperty('dry')
-    expect(setUp.proposal).toBeUndefined()
+    expect(proposals.proposal).toBeUndefined()
     expect(useProgram().undoLabel).toBe('Close A·2')
   })
 
   it('is shown anew where it would do something else by now', async () => {
-    const setUp = useSetUp()
+    const proposals = useProposals()
     const now = { ...outcome, revision: 8, digest: 'd2', changes: 4 }
     const conflict = {
       detail: 'The plan has changed meanwhile',
       errors: [{ message: 'What it would do now', location: 'proposal', value: now }],
     }
     answers = [() => Response.json(outcome), () => Response.json(conflict, { status: 409 })]
-    await setUp.propose(closing)
-    await setUp.agree()
-    expect(setUp.proposal).toMatchObject({ anew: true, changes: 4, digest: 'd2', intent: closing })
+    await proposals.propose(closing)
+    await proposals.agree()
+    expect(proposals.proposal).toMatchObject({ anew: true, changes: 4, digest: 'd2', intent: closing })
     expect(useProgram().notice).toBeUndefined()
     answers = [() => Response.json(outcome)]
-    await setUp.agree()
+    await proposals.agree()
     expect(asked[2].body).toMatchObject({ revision: 8, digest: 'd2' })
   })
 
   it('stays in view where it was refused, and goes when dismissed', async () => {
-    const setUp = useSetUp()
+    const proposals = useProposals()
     answers = [() => Response.json(outcome), problem(403, 'Nothing was changed: ask a manager.')]
-    await setUp.propose(closing)
-    await setUp.agree()
-    expect(setUp.proposal?.label).toBe('Close A·2')
+    await proposals.propose(closing)
+    await proposals.agree()
+    expect(proposals.proposal?.label).toBe('Close A·2')
     expect(useProgram().notice?.text).toContain('ask a manager')
-    setUp.dismiss()
-    expect(setUp.proposal).toBeUndefined()
+    proposals.dismiss()
+    expect(proposals.proposal).toBeUndefined()
   })
 
   it('that cannot be done says why', async () => {
-    const setUp = useSetUp()
+    const proposals = useProposals()
     answers = [problem(422, 'Nothing was changed: A·2 is closed already')]
-    expect(await setUp.make(closing)).toBe(false)
+    expect(await proposals.make(closing)).toBe(false)
     expect(useProgram().notice?.text).toBe('Nothing was changed: A·2 is closed already')
-    expect(setUp.working).toBe(false)
+    expect(proposals.working).toBe(false)
   })
 })
 
@@ -130,7 +130,7 @@ describe('the session', () => {
   })
 
   it('is planned again with the answer to what it asks', async () => {
-    const setUp = useSetUp()
+    const proposals = useProposals()
     const ask = {
       text: 'Do they add?',
       field: 'joining',
@@ -138,15 +138,15 @@ describe('the session', () => {
       answers: [{ value: 'included', text: 'No' }],
     }
     answers = [() => Response.json({ ...outcome, ask }), () => Response.json({ ...outcome, digest: 'd2' })]
-    await setUp.propose({ do: 'set-members', team: 'A', members: [] }, { atOnce: true })
-    expect(setUp.proposal?.ask?.field).toBe('joining')
-    await setUp.reply('included')
+    await proposals.propose({ do: 'set-members', team: 'A', members: [] }, { atOnce: true })
+    expect(proposals.proposal?.ask?.field).toBe('joining')
+    await proposals.reply('included')
     expect(asked[1].body).toMatchObject({ dry: true, intent: { team: 'A', joining: 'included' } })
-    expect(setUp.proposal?.digest).toBe('d2')
+    expect(proposals.proposal?.digest).toBe('d2')
   })
 
   it('is made at once where it has no consequence, if so wished', async () => {
-    const setUp = useSetUp()
+    const proposals = useProposals()
     const effects = {
       iterations: [],
       items: [],
@@ -159,9 +159,9 @@ describe('the session', () => {
     }
     answers = [() => Response.json({ ...outcome, effects }), () => Response.json(outcome)]
     const agreed = vi.fn()
-    await setUp.propose({ do: 'set-members', team: 'A', members: [] }, { atOnce: true, agreed })
+    await proposals.propose({ do: 'set-members', team: 'A', members: [] }, { atOnce: true, agreed })
     expect(asked[1].body).toMatchObject({ digest: 'd1' })
     expect(agreed).toHaveBeenCalled()
-    expect(setUp.proposal).toBeUndefined()
+    expect(proposals.proposal).toBeUndefined()
   })
 })

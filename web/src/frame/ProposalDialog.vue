@@ -6,11 +6,11 @@ import type { Landing } from '@/api/types'
 import { landingRange } from '@/line/landingRange'
 import { percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { useSetUp } from './setup'
+import { useProposals } from '@/line/proposals'
 import EffectList from './EffectList.vue'
 
 /** What an edit would do, before it is made. */
-const setUp = useSetUp()
+const proposals = useProposals()
 const store = useProgram()
 const busy = ref(false)
 
@@ -18,48 +18,50 @@ const chanceOf = (l: Landing) => (l.chance === undefined ? 'no due date' : perce
 const landsOf = (l: Landing) => (l.left ? landingRange(l, store.todayDay) : 'nothing left to do')
 const change = (was: string, now: string) => (was === now ? now : `${was} → ${now}`)
 watch(
-  () => setUp.proposal,
+  () => proposals.proposal,
   () => (busy.value = false),
 )
 
 async function agree(): Promise<void> {
   busy.value = true
-  await setUp.agree()
+  await proposals.agree()
   busy.value = false
 }
 </script>
 
 <template>
   <Dialog
-    :visible="!!setUp.proposal"
+    :visible="!!proposals.proposal"
     modal
-    :header="setUp.proposal?.label"
+    :header="proposals.proposal?.label"
     :style="{ width: '560px' }"
-    @update:visible="setUp.dismiss()"
+    @update:visible="proposals.dismiss()"
   >
-    <template v-if="setUp.proposal">
-      <p v-if="setUp.proposal.anew" class="failure" role="alert">
+    <template v-if="proposals.proposal">
+      <p v-if="proposals.proposal.anew" class="failure" role="alert">
         The plan has changed meanwhile, so nothing was done yet. This is what it would do now.
       </p>
-      <ul v-if="setUp.proposal.notes?.length" class="notes">
-        <li v-for="note in setUp.proposal.notes.slice(0, 40)" :key="note">{{ note }}</li>
-        <li v-if="setUp.proposal.notes.length > 40">and {{ setUp.proposal.notes.length - 40 }} more</li>
+      <ul v-if="proposals.proposal.notes?.length" class="notes">
+        <li v-for="note in proposals.proposal.notes.slice(0, 40)" :key="note">{{ note }}</li>
+        <li v-if="proposals.proposal.notes.length > 40">
+          and {{ proposals.proposal.notes.length - 40 }} more
+        </li>
       </ul>
-      <fieldset v-if="setUp.proposal.ask" class="ask">
-        <legend>{{ setUp.proposal.ask.text }}</legend>
-        <label v-for="a in setUp.proposal.ask.answers" :key="a.value" class="check">
+      <fieldset v-if="proposals.proposal.ask" class="ask">
+        <legend>{{ proposals.proposal.ask.text }}</legend>
+        <label v-for="a in proposals.proposal.ask.answers" :key="a.value" class="check">
           <input
             type="radio"
             name="ask"
             :value="a.value"
-            :checked="a.value === setUp.proposal.ask.answer"
-            :disabled="setUp.working"
-            @change="setUp.reply(a.value)"
+            :checked="a.value === proposals.proposal.ask.answer"
+            :disabled="proposals.working"
+            @change="proposals.reply(a.value)"
           />
           {{ a.text }}
         </label>
       </fieldset>
-      <table v-if="setUp.proposal.landings?.length" class="table">
+      <table v-if="proposals.proposal.landings?.length" class="table">
         <thead>
           <tr>
             <th>Release</th>
@@ -68,7 +70,7 @@ async function agree(): Promise<void> {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="{ before, after } in setUp.proposal.landings" :key="after.key">
+          <tr v-for="{ before, after } in proposals.proposal.landings" :key="after.key">
             <td>{{ store.releases.get(after.key)?.name ?? after.key }}</td>
             <td :class="['n', { flag: (after.chance ?? 0) < (before.chance ?? 0) - 0.005 }]">
               {{ change(chanceOf(before), chanceOf(after)) }}
@@ -77,12 +79,12 @@ async function agree(): Promise<void> {
           </tr>
         </tbody>
       </table>
-      <p v-if="!setUp.proposal.changes" class="quiet">There is nothing to change.</p>
-      <EffectList v-else-if="setUp.proposal.effects" :effects="setUp.proposal.effects" />
+      <p v-if="!proposals.proposal.changes" class="quiet">There is nothing to change.</p>
+      <EffectList v-else-if="proposals.proposal.effects" :effects="proposals.proposal.effects" />
     </template>
     <template #footer>
-      <Button text label="Leave it as it is" @click="setUp.dismiss()" />
-      <Button v-if="setUp.proposal?.changes" label="Apply" autofocus :disabled="busy" @click="agree" />
+      <Button text label="Leave it as it is" @click="proposals.dismiss()" />
+      <Button v-if="proposals.proposal?.changes" label="Apply" autofocus :disabled="busy" @click="agree" />
     </template>
   </Dialog>
 </template>
