@@ -268,3 +268,48 @@ test('what a draft leaves unplaced is listed with its reason and what mends it',
   await row.getByRole('button', { name: 'Size it' }).press('Enter')
   await expect(plan.getByRole('region', { name: 'Item LC-16' })).toBeVisible()
 })
+
+test('a feature is moved by its bar: by drag, by key, by date; what that does is shown first', async ({
+  plan,
+}) => {
+  await plan.getByRole('button', { name: 'Look…' }).click()
+  await plan.getByLabel('Features', { exact: true }).check()
+  await plan.keyboard.press('Escape')
+  const bar = plan.locator('[data-bar="FE-3"]')
+  const item = (iteration: string) =>
+    plan.getByRole('group', { name: new RegExp(`^${iteration}:`) }).locator('[data-block="LC-6"]')
+  await expect(item('LC·11')).toBeVisible()
+
+  const box = (await bar.boundingBox())!
+  await plan.mouse.move(box.x + 40, box.y + 8)
+  await plan.mouse.down()
+  await plan.mouse.move(box.x + 40 + 14 * 8, box.y + 8, { steps: 6 })
+  await expect(bar).toContainText('+14 days')
+  await plan.mouse.up()
+  const shown = plan.getByRole('dialog', { name: 'Move FE-3 14 days later' })
+  await expect(shown).toContainText('LC-6')
+  await expect(shown).toContainText('First Light')
+  await plan.keyboard.press('Escape')
+  await expect(item('LC·11')).toBeVisible()
+
+  await bar.focus()
+  await plan.keyboard.press(']')
+  await expect(shown).toBeVisible()
+  await plan.keyboard.press('Enter')
+  await expect(shown).toBeHidden()
+  await expect(item('LC·11')).toHaveCount(0)
+  await expect(plan.getByRole('button', { name: 'Undo : Move FE-3 14 days later' })).toBeEnabled()
+  await expect(bar).toBeFocused()
+  await plan.keyboard.press('Control+z')
+  await expect(item('LC·11')).toBeVisible()
+
+  await bar.focus()
+  await plan.keyboard.press('Enter')
+  const panel = plan.getByRole('region', { name: 'Selected feature' })
+  await expect(panel).toContainText('Remote dimming')
+  await panel.getByLabel('Start', { exact: true }).focus()
+  await plan.keyboard.type('1.6.')
+  await plan.keyboard.press('Enter')
+  await expect(plan.getByRole('dialog', { name: /^Move FE-3 \d+ days later$/ })).toContainText('LC-6')
+  await noViolations(plan)
+})

@@ -11,7 +11,7 @@ import ColumnHeads from './ColumnHeads.vue'
 import GridRow from './GridRow.vue'
 import NewLine from './NewLine.vue'
 import { useRowDrag } from './useRowDrag'
-import { progress, rollupText } from './rollup'
+import { progress, rollupText } from '@/line/rollup'
 import { useGridKeys } from './useGridKeys'
 
 /** The ranked list as a grid of cells: only the rows in sight are drawn. */

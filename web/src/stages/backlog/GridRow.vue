@@ -6,7 +6,7 @@ import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 import CellEditor from './CellEditor.vue'
 import { inheritsRelease, mayEnter, textOf } from './cells'
-import { rolledUp, rollupText } from './rollup'
+import { rolledUp, rollupText } from '@/line/rollup'
 
 /**
  * One item of the grid. All that changes while one scrolls and selects comes as plain

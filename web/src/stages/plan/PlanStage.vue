@@ -10,6 +10,8 @@ import { useAxis } from '@/time/axis'
 import { useProgram } from '@/line/program'
 import DraftPanel from './DraftPanel.vue'
 import EmptyPlan from './EmptyPlan.vue'
+import FeatureBars from './FeatureBars.vue'
+import GroupPanel from './GroupPanel.vue'
 import ItemPanel from './ItemPanel.vue'
 import NeedCurves from './NeedCurves.vue'
 import NeedDraft from './NeedDraft.vue'
@@ -18,6 +20,7 @@ import PlanToolbar from './PlanToolbar.vue'
 import ReleaseBands from './ReleaseBands.vue'
 import SkylineLane from './SkylineLane.vue'
 import UnplacedList from './UnplacedList.vue'
+import { useBars } from './useBars'
 import { useDrag, useDragState } from './useDrag'
 import { keyList, useKeys } from './useKeys'
 import { useNeedDrag } from './useNeedDrag'
@@ -28,6 +31,7 @@ const plan = usePlan()
 const axis = useAxis()
 const draft = useDraft()
 
+const bars = useBars()
 const scroller = ref<HTMLElement>()
 const { width, height } = useElementSize(scroller)
 const { y } = useScroll(scroller)
@@ -59,7 +63,7 @@ const wheel = useTimeWheel(scroller)
 watch(
   () => plan.chosen?.key,
   (key) => {
-    if (key)
+    if (key && !plan.group)
       void nextTick(() =>
         document.querySelector(`[data-block="${CSS.escape(key)}"]`)?.scrollIntoView({ block: 'nearest' }),
       )
@@ -79,6 +83,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
       <PlanToolbar @help="help = true" @today="goToday" />
       <section ref="scroller" class="scroller" data-region="[data-block]" aria-label="Lanes" @wheel="wheel">
         <TimeHeader />
+        <FeatureBars v-if="plan.bars !== 'none'" :bars="bars" />
         <div class="lanes" :style="{ height: layout.height.value + 'px' }">
           <ReleaseBands />
           <template v-for="lane in layout.visibleLanes.value" :key="lane.team.key">
@@ -95,7 +100,13 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
         <DraftPanel v-if="draft.visible" />
         <template v-else>
           <UnplacedList />
-          <ItemPanel ref="itemPanel" />
+          <GroupPanel
+            v-if="bars.chosen.value"
+            :bar="bars.chosen.value"
+            :may-move="bars.mayMove(plan.group)"
+            :items="plan.selection"
+          />
+          <ItemPanel v-else ref="itemPanel" />
         </template>
       </div>
       <div

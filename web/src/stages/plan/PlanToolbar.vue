@@ -6,7 +6,7 @@ import TimeTools from '@/time/TimeTools.vue'
 import type { ShowNeeds } from './needsShown'
 import { usePlan } from './plan'
 import type { Density } from './layout'
-import { partNames } from './useLook'
+import { barNames, partNames } from './useLook'
 import { usePlanLayout } from './usePlanLayout'
 
 defineEmits<{ help: []; today: [] }>()
@@ -61,6 +61,12 @@ const menu = ref<InstanceType<typeof Popover>>()
           <legend>Lanes</legend>
           <label v-for="[value, label] in densities" :key="value" class="check">
             <input v-model="plan.density" type="radio" name="density" :value="value" /> {{ label }}
+          </label>
+        </fieldset>
+        <fieldset>
+          <legend>Above the lanes</legend>
+          <label v-for="(label, value) in barNames" :key="value" class="check">
+            <input v-model="plan.bars" type="radio" name="bars" :value="value" /> {{ label }}
           </label>
         </fieldset>
         <fieldset>

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, toRaw, watch } from 'vue'
 import type { Item, NeedRef } from '@/api/types'
 import { pair } from '@/line/pair'
 import { toDay } from '@/ui/dates'
@@ -16,7 +16,7 @@ export const usePlan = defineStore('plan', () => {
   const program = useProgram()
   const axis = useAxis()
   const opened = ref<Set<string>>(new Set())
-  const { colourBy, showNeeds, density, parts, onlyNeeds } = useLook()
+  const { colourBy, showNeeds, density, parts, onlyNeeds, bars } = useLook()
   const selection = ref<string[]>([])
   const focus = ref<Focus>()
   /** The item that the keyboard is on. */
@@ -24,6 +24,12 @@ export const usePlan = defineStore('plan', () => {
 
   const selected = computed(() => new Set(selection.value))
   const chosen = computed(() => program.items.get(selection.value[selection.value.length - 1] ?? ''))
+
+  const picked = shallowRef<{ group: string; items: string[] }>()
+  /** The feature or initiative whose items are selected as a whole; '' for none. */
+  const group = computed(() =>
+    picked.value && toRaw(selection.value) === picked.value.items ? picked.value.group : '',
+  )
 
   let placedFor = 0
   /** Begins with today in the left third and the first team's lane open, once a program. */
@@ -49,6 +55,11 @@ export const usePlan = defineStore('plan', () => {
     else if (selected.value.has(key)) selection.value = selection.value.filter((x) => x !== key)
     else selection.value = [...selection.value, key]
     cursor.value = key
+  }
+
+  function selectGroup(key: string, items: string[]): void {
+    picked.value = { group: key, items }
+    selection.value = items
   }
 
   function clear(): void {
@@ -168,19 +179,23 @@ export const usePlan = defineStore('plan', () => {
     density,
     parts,
     onlyNeeds,
+    bars,
     selection,
     selected,
     chosen,
+    group,
     focus,
     cursor,
     reset,
     toggleLane,
     select,
+    selectGroup,
     clear,
     reveal,
     behind,
     show,
     coming,
+    iterationOf,
     shift,
     placeNth,
     unplace,

@@ -11,6 +11,7 @@ export const keyList: [keys: string[], text: string][] = [
   [['['], 'Move the selection one iteration earlier'],
   [[']'], 'Move it one iteration later'],
   [['1', '…', '9'], 'Place it in the first, … ninth coming iteration'],
+  [['[', ']'], 'On the bar of a feature: move it and its items, with what that does shown first'],
   [['U'], 'Unplace it'],
   [['N'], 'Add a need to the selected item'],
   [['S'], 'Draft a schedule'],

@@ -16,6 +16,10 @@ export const partNames = {
 } as const
 export type Part = keyof typeof partNames
 
+/** What stands above the lanes in bars. */
+export const barNames = { none: 'Nothing', feature: 'Features', initiative: 'Initiatives' } as const
+export type Bars = keyof typeof barNames
+
 /** How the plan is drawn; the browser remembers it. */
 export function useLook() {
   const look = useStorage(
@@ -27,6 +31,7 @@ export function useLook() {
       parts: ['title', 'size'] as Part[],
       /** Blocks without a need step back. */
       onlyNeeds: false,
+      bars: 'none' as Bars,
     },
     undefined,
     { mergeDefaults: true, listenToStorageChanges: false },

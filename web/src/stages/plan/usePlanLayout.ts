@@ -17,10 +17,10 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   const lanes = computed(() => lanesOf(store.program.teams ?? [], plan.opened, plan.density))
   const laneOf = computed(() => new Map(lanes.value.map((lane) => [lane.team.key, lane])))
   const height = computed(() => lanes.value.reduce((sum, lane) => sum + lane.height, 0))
-  /** Only these are drawn. */
+  /** Only these are drawn; the header and the bars of features stand above them. */
   const visibleLanes = computed(() =>
     lanes.value.filter(
-      (x) => x.top + x.height >= view.top.value - 60 && x.top <= view.top.value + view.height.value + 60,
+      (x) => x.top + x.height >= view.top.value - 200 && x.top <= view.top.value + view.height.value + 60,
     ),
   )
   const stacks = computed(() =>

@@ -1,7 +1,7 @@
 import type { Rollup } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
-import type { useProgram } from '@/line/program'
+import type { useProgram } from './program'
 
 type Store = ReturnType<typeof useProgram>
 
