@@ -278,7 +278,7 @@ test('a feature is moved by its bar: by drag, by key, by date; what that does is
   const bar = plan.locator('[data-bar="FE-3"]')
   const item = (iteration: string) =>
     plan.getByRole('group', { name: new RegExp(`^${iteration}:`) }).locator('[data-block="LC-6"]')
-  await expect(item('LC·11')).toBeVisible()
+  await expect(item('LC·10')).toBeVisible()
 
   const box = (await bar.boundingBox())!
   await plan.mouse.move(box.x + 40, box.y + 8)
@@ -290,18 +290,18 @@ test('a feature is moved by its bar: by drag, by key, by date; what that does is
   await expect(shown).toContainText('LC-6')
   await expect(shown).toContainText('First Light')
   await plan.keyboard.press('Escape')
-  await expect(item('LC·11')).toBeVisible()
+  await expect(item('LC·10')).toBeVisible()
 
   await bar.focus()
   await plan.keyboard.press(']')
   await expect(shown).toBeVisible()
   await plan.keyboard.press('Enter')
   await expect(shown).toBeHidden()
-  await expect(item('LC·11')).toHaveCount(0)
+  await expect(item('LC·10')).toHaveCount(0)
   await expect(plan.getByRole('button', { name: 'Undo : Move FE-3 14 days later' })).toBeEnabled()
   await expect(bar).toBeFocused()
   await plan.keyboard.press('Control+z')
-  await expect(item('LC·11')).toBeVisible()
+  await expect(item('LC·10')).toBeVisible()
 
   await bar.focus()
   await plan.keyboard.press('Enter')

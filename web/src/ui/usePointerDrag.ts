@@ -56,6 +56,7 @@ export function usePointerDrag<T>({ threshold = 4, begin, move, drop, end }: Dra
     window,
     'keydown',
     (event: KeyboardEvent) => {
+      if (!dragging) justDragged = false // the click that comes now is a key's
       if (event.key !== 'Escape' || !dragging) return
       event.stopImmediatePropagation()
       stop()
