@@ -129,6 +129,7 @@ func TestWhatAFilterCannotSay(t *testing.T) {
 		{where("size", "at-most", "big"), `"big" is not a number`},
 		{where("due", "before", "soon"), `"soon" is neither a date`},
 		{where("due", "before", "99999999 days ago"), "is neither a date"},
+		{program.View{Colours: []program.ColourRule{{}, {Filter: where("size", "at-most", "big").Filter}}}, `colour rule 2: condition 1: "big" is not a number`},
 		{program.View{Sort: "colour"}, "no field"},
 		{program.View{Group: "size"}, "no field"},
 		{program.View{Columns: []program.Column{{Field: "colour"}}}, "no field"},

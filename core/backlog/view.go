@@ -40,14 +40,17 @@ func columns(names ...string) []program.Column {
 	return list
 }
 
-// CheckView says what is wrong with a view's fields and comparisons.
+// CheckView says what is wrong with a view's fields and comparisons, those of its colours too.
 func (x *Index) CheckView(v program.View) error {
 	for _, c := range v.Columns {
 		if _, ok := FieldOf(c.Field); !ok {
 			return unknownField(c.Field)
 		}
 	}
-	_, err := x.List(v, "")
+	if _, err := x.List(v, ""); err != nil {
+		return err
+	}
+	_, err := x.Paint(v)
 	return err
 }
 

@@ -1,7 +1,5 @@
 package program
 
-import "slices"
-
 // Task is a step of an item.
 type Task struct {
 	Title     string   `json:"title"`
@@ -97,46 +95,4 @@ type Repeat struct {
 	Role   string   `json:"role,omitempty"`
 	Parent string   `json:"parent,omitempty"`
 	Tags   []string `json:"tags,omitempty"`
-}
-
-// View is a saved list of the backlog: what it holds, in which order, under which
-// heads, with which columns. Fields and comparisons are those of package backlog.
-type View struct {
-	Key        string   `json:"key"`
-	Name       string   `json:"name"`
-	By         string   `json:"by,omitempty"` // who shared it
-	Columns    []Column `json:"columns,omitempty"`
-	Group      string   `json:"group,omitempty"` // the field whose values are heads; "tree": under parents
-	Sort       string   `json:"sort,omitempty"`  // the field to order by; empty: rank
-	Descending bool     `json:"descending,omitempty"`
-	Filter     Filter   `json:"filter,omitzero"`
-}
-
-// Uses reports whether a view shows, orders by or compares a field.
-func (v View) Uses(field string) bool {
-	return v.Sort == field || v.Group == field ||
-		slices.ContainsFunc(v.Columns, func(c Column) bool { return c.Field == field }) ||
-		slices.ContainsFunc(v.Filter.Conditions, func(c Condition) bool { return c.Field == field })
-}
-
-// Column is a field that a view shows.
-type Column struct {
-	Field string `json:"field"`
-	Width int    `json:"width,omitempty"` // pixels; 0: the field's usual
-}
-
-// Filter keeps the items for which all conditions hold, or any of them.
-type Filter struct {
-	Any        bool        `json:"any,omitempty"`
-	Conditions []Condition `json:"conditions,omitempty"`
-}
-
-// IsZero reports whether the filter keeps everything.
-func (f Filter) IsZero() bool { return len(f.Conditions) == 0 }
-
-// Condition compares a field of an item with values; one of them is enough.
-type Condition struct {
-	Field  string   `json:"field"`
-	Is     string   `json:"is"`
-	Values []string `json:"values,omitempty"`
 }

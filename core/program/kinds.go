@@ -84,7 +84,10 @@ var Kinds = []KindInfo{
 			{Name: "parent", Title: "Part of", Sort: Choice, Names: KindItem}, {Name: "tags", Title: "Tags", Sort: Many}}},
 		{Name: "views", Title: "Views", Sort: Parts, Parts: []Field{
 			{Name: "key", Title: "Key", Sort: Text}, {Name: "name", Title: "Name", Sort: Text}, {Name: "by", Title: "Shared by", Sort: Text}, {Name: "columns", Title: "Columns", Sort: Parts},
-			{Name: "group", Title: "Group", Sort: Text}, {Name: "sort", Title: "Order", Sort: Text}, {Name: "descending", Title: "Descending", Sort: Flag}, {Name: "filter", Title: "Filter", Sort: Whole}}},
+			{Name: "group", Title: "Group", Sort: Text}, {Name: "sort", Title: "Order", Sort: Text}, {Name: "descending", Title: "Descending", Sort: Flag}, {Name: "filter", Title: "Filter", Sort: Whole},
+			{Name: "colours", Title: "Colour rules", Sort: Parts, Parts: []Field{{Name: "name", Title: "Name", Sort: Text}, {Name: "colour", Title: "Colour", Sort: Choice, Values: words(colours)},
+				{Name: "mark", Title: "Mark", Sort: Choice, Values: words(marks)}, {Name: "filter", Title: "Filter", Sort: Whole}}},
+			{Name: "plan", Title: "Look of the plan", Sort: Whole}}},
 		{Name: "sameIteration", Title: "Sharing an iteration", Sort: Choice, Values: words(sharings)},
 		{Name: "fillTo", Title: "Fill to", Sort: Number},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},
@@ -216,6 +219,13 @@ var (
 	itemKinds       = append([]ItemKind{Initiative, Feature}, leafKinds...)
 	itemStates      = []ItemState{Todo, Doing, Review, Done}
 	agreements      = []Agreement{Asked, Agreed, Declined}
+	colours         = []Colour{Sand, Sky, Kelp, Sun, Deep, Rust, Heather, Ink}
+	marks           = []Mark{Plain, Stripes, Rungs, Dots, Checks}
+	colourings      = []ColourBy{ByRelease, ByKind, ByReadiness, ByRules}
+	needsShown      = []NeedsShown{NeedsOfSelected, NeedsBroken, NeedsTight, NeedsAcross, NeedsAll}
+	densities       = []Density{Compact, Usual, Roomy}
+	blockParts      = []BlockPart{PartKey, PartTitle, PartSize, PartAssignee, PartState, PartTags, PartChecks}
+	barKinds        = []ItemKind{Feature, Initiative}
 )
 
 func words[T ~string](values []T) []string {

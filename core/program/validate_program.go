@@ -96,5 +96,27 @@ func (v *validator) views(at path, views []View) {
 				v.report(at(fmt.Sprintf("columns[%d].width", j)), "%d is not between 0 and 2000 pixels", c.Width)
 			}
 		}
+		v.look(at, view.Plan)
+	}
+}
+
+func (v *validator) look(at path, look *PlanLook) {
+	if look == nil {
+		return
+	}
+	at = at.in("plan")
+	noneOr(v, at("colourBy"), look.ColourBy, colourings)
+	noneOr(v, at("needs"), look.Needs, needsShown)
+	noneOr(v, at("density"), look.Density, densities)
+	noneOr(v, at("bars"), look.Bars, barKinds)
+	for i, part := range look.Blocks {
+		oneOf(v, at(fmt.Sprintf("blocks[%d]", i)), part, blockParts)
+	}
+}
+
+// noneOr reports a text that is neither empty nor one of a set.
+func noneOr[T ~string](v *validator, path string, value T, allowed []T) {
+	if value != "" {
+		oneOf(v, path, value, allowed)
 	}
 }

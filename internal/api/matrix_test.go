@@ -195,6 +195,7 @@ func attempts() map[string][]attempt {
 		"get-private-views":    one(in+"/private-views", "", reads),
 		"put-private-views":    one(in+"/private-views", "[]", reads),
 		"get-reason":           one(in+"/reason?item=LC-8", "", reads),
+		"paint-plan":           one(in+"/paint", view+"}", reads),
 		"get-rollups":          one(in+"/rollups", "", reads),
 		"report-capacity":      one(in+"/reports/capacity?from=2027-03-01&to=2027-04-01", "", reads),
 		"get-set-up":           one(in+"/set-up", "", reads),

@@ -98,6 +98,9 @@ func (s stage) lists(api huma.API) {
 		return &struct{ Body Listed }{Listed{state.Revision, list}}, nil
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "paint-plan", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/paint", Summary: "Which items a view leaves out of the plan, and in which of its colours the others are",
+	}, s.paint)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-rollups", Method: http.MethodGet, Path: "/api/v1/programs/{id}/rollups", Summary: "What the items below each feature and initiative add up to, by its key",
 	}, func(ctx context.Context, in *door.Reading) (*struct{ Body map[string]backlog.Rollup }, error) {
 		_, state, err := s.Read(ctx, *in)
@@ -141,20 +144,56 @@ func (s stage) lists(api huma.API) {
 const minFitPlays = 500
 
 // list makes the list that is asked for.
-func (s stage) list(ctx context.Context, in door.Reading, asked *Asked) (*live.Line, *live.State, *backlog.Index, backlog.List, error) {
+// Painted is what a view makes of the plan at a revision.
+type Painted struct {
+	Revision int64 `json:"revision"`
+	backlog.Paint
+}
+
+func (s stage) paint(ctx context.Context, in *struct {
+	door.Reading
+	Body struct {
+		View program.View `json:"view"`
+	}
+}) (*struct{ Body Painted }, error) {
+	_, state, index, err := s.index(ctx, in.Reading, in.Body.View)
+	if err != nil {
+		return nil, err
+	}
+	paint, err := index.Paint(in.Body.View)
+	if err != nil {
+		return nil, cannotBeShown(err)
+	}
+	return &struct{ Body Painted }{Painted{state.Revision, paint}}, nil
+}
+
+func cannotBeShown(err error) error {
+	return huma.Error422UnprocessableEntity("This view cannot be shown: " + err.Error())
+}
+
+// index is what a view is asked of: with what the journal says where the view asks for that.
+func (s stage) index(ctx context.Context, in door.Reading, v program.View) (*live.Line, *live.State, *backlog.Index, error) {
 	l, state, err := s.Read(ctx, in)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	index := state.Index()
+	if v.Uses("changed") {
+		if index, err = l.Index(ctx, state); err != nil {
+			return nil, nil, nil, s.Failed(ctx, err)
+		}
+	}
+	return l, state, index, nil
+}
+
+func (s stage) list(ctx context.Context, in door.Reading, asked *Asked) (*live.Line, *live.State, *backlog.Index, backlog.List, error) {
+	l, state, index, err := s.index(ctx, in, asked.View)
 	if err != nil {
 		return nil, nil, nil, backlog.List{}, err
 	}
-	index := state.Index()
-	if asked.View.Uses("changed") { // only then is the journal read
-		if index, err = l.Index(ctx, state); err != nil {
-			return nil, nil, nil, backlog.List{}, s.Failed(ctx, err)
-		}
-	}
 	list, err := index.List(asked.View, asked.Words)
 	if err != nil {
-		return nil, nil, nil, list, huma.Error422UnprocessableEntity("This view cannot be shown: " + err.Error())
+		return nil, nil, nil, list, cannotBeShown(err)
 	}
 	return l, state, index, list, nil
 }

@@ -1287,6 +1287,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/paint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which items a view leaves out of the plan, and in which of its colours the others are */
+        post: operations["paint-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/places/try": {
         parameters: {
             query?: never;
@@ -1713,6 +1730,9 @@ export interface components {
              * @enum {string}
              */
             role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+        };
+        "Paint-planRequest": {
+            view: components["schemas"]["program.View"];
         };
         RequestAddOutlineBody: {
             /** @description Which open page: undo takes back its own edits */
@@ -2715,6 +2735,18 @@ export interface components {
             /** @description What the items of the list add up to */
             total: components["schemas"]["backlog.Rollup"];
         };
+        "backlog.Painted": {
+            /** @description By colour rule of the view: the leaves of which it is the first that holds */
+            colours: string[][];
+            /** @description The leaves that the filter does not keep */
+            leftOut: string[];
+            /** @description Of the colour rules: their own, or their conditions in words */
+            names: string[];
+            /** Format: int64 */
+            revision: number;
+            /** @description The filter in words */
+            sentence: string;
+        };
         "backlog.ReadSheet": {
             columns: string[];
             headings: string[];
@@ -3362,6 +3394,16 @@ export interface components {
             done?: boolean;
             text: string;
         };
+        "program.ColourRule": {
+            /** @enum {string} */
+            colour: "sand" | "sky" | "kelp" | "sun" | "deep" | "rust" | "heather" | "ink";
+            /** @description Of which items */
+            filter?: components["schemas"]["program.Filter"];
+            /** @enum {string} */
+            mark?: "plain" | "stripes" | "rungs" | "dots" | "checks";
+            /** @description In the legend; empty: its conditions in words */
+            name?: string;
+        };
         "program.Column": {
             field: string;
             /**
@@ -3559,6 +3601,32 @@ export interface components {
             name: string;
             phases?: components["schemas"]["program.TemplatePhase"][];
         };
+        "program.PlanLook": {
+            /**
+             * @description Feature or initiative: what stands above the lanes; empty: nothing
+             * @enum {string}
+             */
+            bars?: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
+            /** @description What a block says; empty: title and size */
+            blocks?: ("key" | "title" | "size" | "assignee" | "state" | "tags" | "checks")[];
+            /**
+             * @description Empty: by release
+             * @enum {string}
+             */
+            colourBy?: "release" | "kind" | "readiness" | "rules";
+            /**
+             * @description Empty: usual
+             * @enum {string}
+             */
+            density?: "compact" | "usual" | "roomy";
+            /**
+             * @description Empty: those that are broken
+             * @enum {string}
+             */
+            needs?: "selected" | "broken" | "tight" | "across" | "all";
+            /** @description Blocks without a need step back */
+            onlyNeeds?: boolean;
+        };
         "program.Program": {
             cadences?: components["schemas"]["program.Cadence"][];
             /** @description Oldest first */
@@ -3706,6 +3774,8 @@ export interface components {
         "program.View": {
             /** @description Who shared it */
             by?: string;
+            /** @description Of blocks and cards: of each item the first that holds */
+            colours?: components["schemas"]["program.ColourRule"][];
             columns?: components["schemas"]["program.Column"][];
             descending?: boolean;
             filter?: components["schemas"]["program.Filter"];
@@ -3713,6 +3783,8 @@ export interface components {
             group?: string;
             key: string;
             name: string;
+            /** @description How the plan looks; missing: it stays as it is */
+            plan?: components["schemas"]["program.PlanLook"];
             /** @description The field to order by; empty: rank */
             sort?: string;
         };
@@ -8687,6 +8759,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["intake.Node"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "paint-plan": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Paint-planRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["backlog.Painted"];
                 };
             };
             /** @description Error */
