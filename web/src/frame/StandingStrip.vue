@@ -6,6 +6,7 @@ import { releaseColour } from '@/ui/colours'
 import { shortDate, toDay } from '@/ui/dates'
 import { days, percent } from '@/ui/format'
 import { useBacklog } from '@/stages/backlog/backlog'
+import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
 import { usePlan, type Focus } from '@/stages/plan/plan'
 import { dateAt, landingRange } from '@/line/landingRange'
@@ -18,10 +19,11 @@ const draft = useDraft()
 const route = useRoute()
 const router = useRouter()
 const backlog = useBacklog()
+const views = useViews()
 /** A count leads to exactly what it counts: in the backlog to a view, else in the plan. */
 async function lead(focus: Focus): Promise<void> {
   const key = { notReady: 'not-ready', unplaced: 'unscheduled', over: '', broken: '' }[focus]
-  const view = backlog.vocabulary?.readyMade.find((v) => v.key === key)
+  const view = views.vocabulary?.readyMade.find((v) => v.key === key)
   if (route.name === 'backlog' && view) backlog.show(view)
   else await inPlan(() => plan.show(focus))
 }

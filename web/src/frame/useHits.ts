@@ -5,6 +5,7 @@ import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
 import { stages } from '@/router'
 import { useBacklog } from '@/stages/backlog/backlog'
+import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
 import { usePlan } from '@/stages/plan/plan'
 import { useSetUp } from '@/stages/setup/setup'
@@ -25,6 +26,7 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
   const store = useProgram()
   const session = useSession()
   const backlog = useBacklog()
+  const views = useViews()
   const plan = usePlan()
   const draft = useDraft()
   const setUp = useSetUp()
@@ -101,7 +103,7 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
   })
 
   const things = computed<Hit[]>(() => [
-    ...backlog.views.map((v) => ({
+    ...views.all.map((v) => ({
       id: `view-${v.key}`,
       kind: 'view',
       label: v.name,

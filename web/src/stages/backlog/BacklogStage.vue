@@ -8,6 +8,7 @@ import { count } from '@/ui/format'
 import KeysDialog from '@/ui/KeysDialog.vue'
 import { keysRest } from '@/ui/keysRest'
 import { useBacklog, type Panel } from './backlog'
+import { useViews } from '@/views/views'
 import { useProgram } from '@/line/program'
 import BacklogGrid from './BacklogGrid.vue'
 import BulkBar from './BulkBar.vue'
@@ -25,6 +26,7 @@ import ViewBar from './ViewBar.vue'
 
 const store = useProgram()
 const backlog = useBacklog()
+const views = useViews()
 const route = useRoute()
 const router = useRouter()
 const grid = ref<InstanceType<typeof BacklogGrid>>()
@@ -66,7 +68,7 @@ async function arrive(): Promise<void> {
   const key = String(route.query.item ?? '')
   if (!key || !store.items.has(key)) return
   if (!backlog.places.has(key)) {
-    const everything = backlog.vocabulary?.readyMade[0]
+    const everything = views.vocabulary?.readyMade[0]
     if (everything) backlog.show({ ...everything, group: store.itemFacts.get(key)?.leaf ? '' : 'tree' })
     await backlog.refresh()
   }

@@ -4,7 +4,8 @@ import { computed, ref, watch } from 'vue'
 import { count } from '@/ui/format'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
-import { choicesOf, entryOf } from './cells'
+import { choicesOf } from '@/views/choices'
+import { entryOf } from './cells'
 
 /** Acts on everything that is selected at once. */
 const emit = defineEmits<{ act: [what: 'delete'] }>()

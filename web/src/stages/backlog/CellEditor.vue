@@ -7,7 +7,8 @@ import { matching, unsettled } from '@/ui/matching'
 import { dayHint, dayText, parseDay } from '@/ui/parseDay'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
-import { choicesOf, enteredAs, entryOf, suggestionsOf } from './cells'
+import { choicesOf } from '@/views/choices'
+import { enteredAs, entryOf, suggestionsOf } from './cells'
 
 /**
  * One cell while it is edited. What it says goes to whoever opened it. Where one chooses, what

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useBacklog } from './backlog'
+import { useViews } from '@/views/views'
 
 /** Which columns are shown, and in which order. */
 const backlog = useBacklog()
+const views = useViews()
 /** When something was changed is for filters alone. */
-const offered = computed(() => (backlog.vocabulary?.fields ?? []).filter((f) => f.name !== 'changed'))
+const offered = computed(() => (views.vocabulary?.fields ?? []).filter((f) => f.name !== 'changed'))
 const shown = computed(() => backlog.chosenColumns.map((c) => c.field))
 const hidden = computed(() => offered.value.filter((f) => !shown.value.includes(f.name)))
 

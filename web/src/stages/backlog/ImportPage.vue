@@ -7,6 +7,7 @@ import type { ReadSheet } from '@/api/types'
 import { count } from '@/ui/format'
 import { useRows } from '@/ui/useRows'
 import { useBacklog } from './backlog'
+import { useViews } from '@/views/views'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
 import ImportProblems from './ImportProblems.vue'
@@ -16,6 +17,7 @@ const router = useRouter()
 /** Takes a spreadsheet or an outline in: what each column is, what would change, what is wrong. */
 const store = useProgram()
 const backlog = useBacklog()
+const views = useViews()
 const name = ref('')
 const headings = ref<string[]>([])
 const columns = ref<string[]>([])
@@ -33,7 +35,7 @@ const input = ref<HTMLInputElement>()
 onMounted(async () => {
   await backlog.open()
 })
-const fields = computed(() => (backlog.vocabulary?.fields ?? []).filter((f) => f.enter))
+const fields = computed(() => (views.vocabulary?.fields ?? []).filter((f) => f.enter))
 const loaded = computed(() => headings.value.length > 0)
 
 async function read(file: File | undefined): Promise<void> {

@@ -5,12 +5,14 @@ import { answer, client } from '@/api/client'
 import type { ReadyRule, Start } from '@/api/types'
 import { count, percent } from '@/ui/format'
 import { useBacklog } from './backlog'
+import { useViews } from '@/views/views'
 import { useProgram } from '@/line/program'
 
 /** What ready means here, how many items lack what, and whether blockers are done in time. */
 const store = useProgram()
 const backlog = useBacklog()
-const usual = computed<ReadyRule>(() => backlog.vocabulary?.ready ?? {})
+const views = useViews()
+const usual = computed<ReadyRule>(() => views.vocabulary?.ready ?? {})
 const rule = computed(() => store.program.settings.ready ?? usual.value)
 const may = computed(() => store.may({ op: 'set', kind: 'program', field: 'ready' }))
 
@@ -37,7 +39,7 @@ function save(next: ReadyRule): void {
 }
 function showLack(code: string): void {
   const values = code === 'needs' ? ['needs', 'later'] : [code]
-  const ready = backlog.vocabulary?.readyMade.find((v) => v.key === 'not-ready')
+  const ready = views.vocabulary?.readyMade.find((v) => v.key === 'not-ready')
   backlog.show({
     ...(ready ?? { key: '', name: '' }),
     key: '',

@@ -5,15 +5,17 @@ import { computed, ref } from 'vue'
 import { carry } from '@/api/client'
 import { count } from '@/ui/format'
 import { useBacklog } from './backlog'
+import { useViews } from '@/views/views'
 import { useProgram } from '@/line/program'
 import ColumnList from './ColumnList.vue'
-import FilterBuilder from './FilterBuilder.vue'
-import SaveView from './SaveView.vue'
+import FilterBuilder from '@/views/FilterBuilder.vue'
+import SaveView from '@/views/SaveView.vue'
 
 /** Which view is shown, what it keeps, and under which heads. */
 defineEmits<{ add: []; help: []; pattern: []; repeat: [] }>()
 const store = useProgram()
 const backlog = useBacklog()
+const views = useViews()
 const filter = ref<InstanceType<typeof Popover>>()
 const columns = ref<InstanceType<typeof Popover>>()
 /** The columns of the view that there is no room for. */
@@ -43,22 +45,22 @@ const group = computed({
   set: (value) => (backlog.view = { ...backlog.view, group: value }),
 })
 const kinds = computed(() => [
-  { label: 'Ready-made', views: backlog.vocabulary?.readyMade ?? [] },
-  { label: 'Shared', views: backlog.sharedViews },
-  { label: 'Private', views: backlog.privateViews },
+  { label: 'Ready-made', views: views.vocabulary?.readyMade ?? [] },
+  { label: 'Shared', views: views.shared },
+  { label: 'Private', views: views.mine },
 ])
 
 /** A saved view by its key; private ones come last, as keys of different owners may be equal. */
 function pick(event: Event): void {
   const index = Number((event.target as HTMLSelectElement).value)
-  const next = backlog.views[index]
+  const next = views.all[index]
   if (next) backlog.show(next)
 }
 const current = computed(() =>
-  backlog.views.findIndex((v) => v.key === backlog.view.key && v.name === backlog.view.name),
+  views.all.findIndex((v) => v.key === backlog.view.key && v.name === backlog.view.name),
 )
 const changed = computed(() => {
-  const saved = backlog.views[current.value]
+  const saved = views.all[current.value]
   return !saved || JSON.stringify(plain(saved)) !== JSON.stringify(plain(backlog.view))
 })
 const plain = (v: typeof backlog.view) => [
@@ -160,7 +162,13 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
     >
     <button class="chip" aria-haspopup="true" @click="more?.toggle($event)">More</button>
     <button class="round" aria-label="Keys" title="Keys (?)" @click="$emit('help')">?</button>
-    <Popover ref="filter"><FilterBuilder /></Popover>
+    <Popover ref="filter"
+      ><FilterBuilder
+        :model-value="backlog.view.filter"
+        :sentence="backlog.list?.sentence"
+        :failure="backlog.failure"
+        @update:model-value="backlog.view = { ...backlog.view, filter: $event }"
+    /></Popover>
     <Popover ref="columns"><ColumnList /></Popover>
     <Popover ref="more">
       <div class="menu">
@@ -171,7 +179,13 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
         <button class="link" @click="(more?.hide(), $emit('repeat'))">Repeated items…</button>
       </div>
     </Popover>
-    <SaveView v-model:visible="saving" />
+    <SaveView
+      v-model:visible="saving"
+      :view="backlog.view"
+      keeps="Its columns, heads, order and conditions are kept."
+      @saved="backlog.view = $event"
+      @removed="views.vocabulary && backlog.show(views.vocabulary.readyMade[0])"
+    />
   </div>
 </template>
 

@@ -3,8 +3,9 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { Intent, IntentOf, Said } from '@/api/intents'
-import type { Column, Field, Fitted, Item, Listed, View, Vocabulary, Outcome } from '@/api/types'
+import type { Column, Fitted, Item, Listed, View, Outcome } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { copyOf, useViews } from '@/views/views'
 import { fit } from './columnWidths'
 
 /** What somebody asks to be done; who, where and on which revision is added. */
@@ -25,8 +26,7 @@ export type Line =
 /** The view that is shown, its list, and what is selected in it. */
 export const useBacklog = defineStore('backlog', () => {
   const program = useProgram()
-  const vocabulary = shallowRef<Vocabulary>()
-  const privateViews = ref<View[]>([])
+  const views = useViews()
   /** The view as it is now: it may differ from the saved one of its key. */
   const view = ref<View>({ key: 'all', name: 'Everything' })
   const words = ref('')
@@ -47,10 +47,8 @@ export const useBacklog = defineStore('backlog', () => {
 
   const kept = useLocalStorage<Record<number, { view: View; words: string }>>('jantrel-backlog', {})
 
-  const fields = computed(
-    () => new Map((vocabulary.value?.fields ?? []).map((f): [string, Field] => [f.name, f])),
-  )
-  const standard = computed(() => vocabulary.value?.standard ?? [])
+  const fields = computed(() => views.fields)
+  const standard = computed(() => views.vocabulary?.standard ?? [])
   /** The columns of the view. */
   const chosenColumns = computed<Column[]>(() => {
     const own = view.value.columns?.length ? view.value.columns : standard.value
@@ -72,12 +70,6 @@ export const useBacklog = defineStore('backlog', () => {
     (shows) => shows && void program.bringDetails(''),
   )
 
-  const sharedViews = computed(() => program.program.views ?? [])
-  const views = computed(() => [
-    ...(vocabulary.value?.readyMade ?? []),
-    ...sharedViews.value,
-    ...privateViews.value,
-  ])
   const ranked = computed(() => !view.value.sort && !view.value.group)
 
   /** What by-date lines to draw: set by the panel that asks. */
@@ -151,16 +143,10 @@ export const useBacklog = defineStore('backlog', () => {
   const chosen = computed(() => program.items.get(cursor.value.key))
 
   let opened = 0
-  /** The program that is begun with, and when it has been: whoever opens it waits for the same. */
-  let begun: { id: number; done: Promise<void> } | undefined
-
   async function open(): Promise<void> {
-    const id = program.id
-    if (begun?.id !== id) begun = { id, done: begin(id) }
     try {
-      await begun.done
+      await begin(program.id)
     } catch (error) {
-      begun = undefined // the next time it is tried again
       failure.value = wordsOf(error)
       return
     }
@@ -169,15 +155,13 @@ export const useBacklog = defineStore('backlog', () => {
 
   /** Begins with the view that this browser showed last. */
   async function begin(id: number): Promise<void> {
+    const known = await views.open()
+    if (opened === id || program.id !== id) return
     list.value = undefined
-    const known = (vocabulary.value ??= await answer(client.GET('/api/v1/backlog-vocabulary')))
-    privateViews.value = await answer(
-      client.GET('/api/v1/programs/{id}/private-views', { params: { path: { id } } }),
-    )
     cursor.value = anchor.value = { key: '', column: 2 }
     picked.value = new Set()
     const last = kept.value[id]
-    view.value = structuredCloneOf(last?.view ?? known.readyMade[0])
+    view.value = copyOf(last?.view ?? known.readyMade[0])
     words.value = last?.words ?? ''
     opened = id
   }
@@ -217,7 +201,7 @@ export const useBacklog = defineStore('backlog', () => {
   )
 
   function show(next: View, find = ''): void {
-    view.value = structuredCloneOf(next)
+    view.value = copyOf(next)
     words.value = find
     picked.value = new Set()
     closed.value = new Set()
@@ -335,21 +319,7 @@ export const useBacklog = defineStore('backlog', () => {
     return done
   }
 
-  async function keepPrivate(next: View[]): Promise<void> {
-    await answer(
-      client.PUT('/api/v1/programs/{id}/private-views', {
-        params: { path: { id: program.id } },
-        body: next,
-      }),
-    )
-    privateViews.value = next
-  }
-
   return {
-    vocabulary,
-    privateViews,
-    sharedViews,
-    views,
     view,
     words,
     list,
@@ -389,9 +359,5 @@ export const useBacklog = defineStore('backlog', () => {
     edit,
     enter,
     rank,
-    keepPrivate,
   }
 })
-
-/** A copy that shares nothing: views are plain data, and reactive ones cannot be cloned. */
-const structuredCloneOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

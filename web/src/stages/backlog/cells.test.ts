@@ -7,7 +7,6 @@ import vectors from './cells.gen.json'
 import {
   copyOf,
   ranksOf,
-  choicesOf,
   suggestionsOf,
   enteredAs,
   entryOf,
@@ -16,6 +15,7 @@ import {
   textOf,
   toBlock,
 } from './cells'
+import { choicesOf } from '@/views/choices'
 
 describe('blocks of cells', () => {
   it('come as a spreadsheet copies them', () => {

@@ -1,38 +1,42 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Condition } from '@/api/types'
-import { useBacklog } from './backlog'
+import type { Condition, Filter } from '@/api/types'
 import { useProgram } from '@/line/program'
 import type { Choice } from '@/ui/matching'
-import { choicesOf } from './cells'
+import { choicesOf } from './choices'
+import { useViews } from './views'
 
 /** Conditions that are chosen word by word, so that they read as a sentence. */
 const store = useProgram()
-const backlog = useBacklog()
-const conditions = computed(() => backlog.view.filter?.conditions ?? [])
+const views = useViews()
+/** Without one, everything is kept. */
+const filter = defineModel<Filter | undefined>({ required: true })
+/** What it says as a sentence, or what is wrong with it: as the server answered. */
+defineProps<{ sentence?: string; failure?: string; shows?: string }>()
+const conditions = computed(() => filter.value?.conditions ?? [])
 const any = computed({
-  get: () => !!backlog.view.filter?.any,
+  get: () => !!filter.value?.any,
   set: (value) => set(conditions.value, value),
 })
 
 function set(next: Condition[], all = any.value): void {
-  backlog.view = { ...backlog.view, filter: { any: all, conditions: next } }
+  filter.value = { any: all, conditions: next }
 }
 const change = (at: number, condition: Condition) =>
   set(conditions.value.map((c, i) => (i === at ? condition : c)))
 
 const comparisonsOf = (field: string) => {
-  const sort = backlog.fields.get(field)?.sort
-  return (backlog.vocabulary?.comparisons ?? []).filter((c) => sort && c.sorts.includes(sort))
+  const sort = views.fields.get(field)?.sort
+  return (views.vocabulary?.comparisons ?? []).filter((c) => sort && c.sorts.includes(sort))
 }
 const takes = (c: Condition) => comparisonsOf(c.field).find((x) => x.is === c.is)?.values ?? 0
 
 /** Readiness reads better in words of its own. */
 const words = (field: string, is: string, usual: string) =>
-  (field === 'readiness' && backlog.vocabulary?.readiness[is]) || usual
+  (field === 'readiness' && views.vocabulary?.readiness[is]) || usual
 
 const lacks = computed<Choice[]>(() =>
-  (backlog.vocabulary?.lacks ?? []).map((x) => ({ value: x.code, label: x.words })),
+  (views.vocabulary?.lacks ?? []).map((x) => ({ value: x.code, label: x.words })),
 )
 
 function choices(field: string): Choice[] | undefined {
@@ -77,7 +81,7 @@ const label = (c: Condition) =>
     <div v-for="(c, i) in conditions" :key="i" class="condition">
       <span class="quiet">{{ i === 0 ? 'where' : any ? 'or' : 'and' }}</span>
       <select :value="c.field" aria-label="Field" @change="field(i, text($event))">
-        <option v-for="f in backlog.vocabulary?.fields" :key="f.name" :value="f.name">
+        <option v-for="f in views.vocabulary?.fields" :key="f.name" :value="f.name">
           {{ f.name === 'readiness' ? 'Readiness' : f.title }}
         </option>
       </select>
@@ -104,9 +108,7 @@ const label = (c: Condition) =>
           class="in"
           aria-label="Value"
           :value="c.values?.[0] ?? ''"
-          :placeholder="
-            backlog.fields.get(c.field)?.sort === 'day' ? 'yesterday, 7 days ago, 2027-06-25' : ''
-          "
+          :placeholder="views.fields.get(c.field)?.sort === 'day' ? 'yesterday, 7 days ago, 2027-06-25' : ''"
           @change="change(i, { ...c, values: text($event).trim() ? [text($event).trim()] : [] })"
         />
       </template>
@@ -120,10 +122,10 @@ const label = (c: Condition) =>
       <button class="chip" @click="add">Add a condition</button>
       <button v-if="conditions.length" class="chip" @click="set([])">Drop all</button>
     </div>
-    <p v-if="backlog.list?.sentence" class="sentence">
-      Shows items: <b>{{ backlog.list.sentence }}</b>
+    <p v-if="sentence" class="sentence">
+      {{ shows ?? 'Shows items' }}: <b>{{ sentence }}</b>
     </p>
-    <p v-if="backlog.failure" class="failure" role="alert">{{ backlog.failure }}</p>
+    <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
   </div>
 </template>
 
