@@ -1,6 +1,6 @@
 import type { Item, ItemFacts, Program } from '@/api/types'
 
-export type ColourBy = 'release' | 'kind' | 'readiness'
+export type ColourBy = 'release' | 'kind' | 'readiness' | 'rules'
 
 /** A colour and what it stands for. */
 export interface Swatch {
@@ -26,8 +26,9 @@ const readiness: Swatch[] = [
   { key: 'lacking', label: 'Lacks something', colour: wheel[4] },
 ]
 
-/** What the colours of blocks stand for. */
+/** What the colours of blocks stand for, where they do not follow rules of one's own. */
 export function legend(by: ColourBy, program: Program): Swatch[] {
+  if (by === 'rules') return []
   if (by === 'kind') return kinds
   if (by === 'readiness') return readiness
   const releases = (program.releases ?? []).map((r, i) => ({
@@ -46,6 +47,7 @@ export function colourOf(
   facts: ItemFacts | undefined,
 ): string {
   if (item.state === 'done') return 'var(--done)'
+  if (by === 'rules') return none
   if (by === 'kind') return colours.get(item.kind) ?? none
   if (by === 'readiness') return colours.get(facts?.lacks?.length ? 'lacking' : 'ready') ?? none
   return colours.get(facts?.release ?? '') ?? none

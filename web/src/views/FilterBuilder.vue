@@ -12,7 +12,7 @@ const views = useViews()
 /** Without one, everything is kept. */
 const filter = defineModel<Filter | undefined>({ required: true })
 /** What it says as a sentence, or what is wrong with it: as the server answered. */
-defineProps<{ sentence?: string; failure?: string; shows?: string }>()
+defineProps<{ sentence?: string; failure?: string; nothing?: string }>()
 const conditions = computed(() => filter.value?.conditions ?? [])
 const any = computed({
   get: () => !!filter.value?.any,
@@ -117,13 +117,13 @@ const label = (c: Condition) =>
         <i class="pi pi-times" aria-hidden="true" />
       </button>
     </div>
-    <p v-if="!conditions.length" class="quiet">Nothing is left out yet.</p>
+    <p v-if="!conditions.length" class="quiet">{{ nothing ?? 'Nothing is left out yet.' }}</p>
     <div class="buttons">
       <button class="chip" @click="add">Add a condition</button>
       <button v-if="conditions.length" class="chip" @click="set([])">Drop all</button>
     </div>
     <p v-if="sentence" class="sentence">
-      {{ shows ?? 'Shows items' }}: <b>{{ sentence }}</b>
+      Shows items: <b>{{ sentence }}</b>
     </p>
     <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
   </div>

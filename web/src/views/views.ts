@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Field, View, Vocabulary } from '@/api/types'
+import type { ColourRule, Field, Filter, View, Vocabulary } from '@/api/types'
 import { useProgram } from '@/line/program'
 
 /** What views are made of, and those that are kept: ready-made, shared and one's own. */
@@ -52,3 +52,11 @@ export const useViews = defineStore('views', () => {
 
 /** A copy that shares nothing: views are plain data, and reactive ones cannot be cloned. */
 export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+/** A filter and colour rules as what they say: two that say the same are equal, however they are written. */
+export const plainFilter = (f: Filter | undefined): unknown => [
+  f?.any ?? false,
+  (f?.conditions ?? []).map((c) => [c.field, c.is, c.values ?? []]),
+]
+export const plainRules = (rules: ColourRule[] | undefined): unknown =>
+  (rules ?? []).map((r) => [r.name ?? '', r.colour, r.mark ?? 'plain', plainFilter(r.filter)])

@@ -3,19 +3,19 @@ import Button from 'primevue/button'
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import { carry } from '@/api/client'
+import type { View } from '@/api/types'
 import { count } from '@/ui/format'
 import { useBacklog } from './backlog'
-import { useViews } from '@/views/views'
 import { useProgram } from '@/line/program'
 import ColumnList from './ColumnList.vue'
 import FilterBuilder from '@/views/FilterBuilder.vue'
-import SaveView from '@/views/SaveView.vue'
+import ViewPick from '@/views/ViewPick.vue'
+import { plainFilter } from '@/views/views'
 
 /** Which view is shown, what it keeps, and under which heads. */
 defineEmits<{ add: []; help: []; pattern: []; repeat: [] }>()
 const store = useProgram()
 const backlog = useBacklog()
-const views = useViews()
 const filter = ref<InstanceType<typeof Popover>>()
 const columns = ref<InstanceType<typeof Popover>>()
 /** The columns of the view that there is no room for. */
@@ -26,7 +26,6 @@ const hidden = computed(() =>
     .join(', '),
 )
 const more = ref<InstanceType<typeof Popover>>()
-const saving = ref(false)
 
 const groups: [string, string][] = [
   ['', 'a flat list'],
@@ -44,35 +43,14 @@ const group = computed({
   get: () => backlog.view.group ?? '',
   set: (value) => (backlog.view = { ...backlog.view, group: value }),
 })
-const kinds = computed(() => [
-  { label: 'Ready-made', views: views.vocabulary?.readyMade ?? [] },
-  { label: 'Shared', views: views.shared },
-  { label: 'Private', views: views.mine },
-])
-
-/** A saved view by its key; private ones come last, as keys of different owners may be equal. */
-function pick(event: Event): void {
-  const index = Number((event.target as HTMLSelectElement).value)
-  const next = views.all[index]
-  if (next) backlog.show(next)
-}
-const current = computed(() =>
-  views.all.findIndex((v) => v.key === backlog.view.key && v.name === backlog.view.name),
-)
-const changed = computed(() => {
-  const saved = views.all[current.value]
-  return !saved || JSON.stringify(plain(saved)) !== JSON.stringify(plain(backlog.view))
-})
-const plain = (v: typeof backlog.view) => [
+const plain = (v: View) => [
   v.columns ?? [],
   v.group ?? '',
   v.sort ?? '',
   v.descending ?? false,
-  v.filter?.any ?? false,
-  v.filter?.conditions ?? [],
+  plainFilter(v.filter),
 ]
 const conditions = computed(() => backlog.view.filter?.conditions?.length ?? 0)
-const offset = (list: number) => kinds.value.slice(0, list).reduce((n, k) => n + k.views.length, 0)
 
 async function save(format: 'csv' | 'xlsx', all: boolean): Promise<void> {
   more.value?.hide()
@@ -97,22 +75,13 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
 
 <template>
   <div class="bar" data-region>
-    <select class="view" aria-label="View" :value="current" @change="pick">
-      <option v-if="current < 0" :value="-1">{{ backlog.view.name }}</option>
-      <template v-for="(kind, k) in kinds" :key="kind.label">
-        <optgroup v-if="kind.views.length" :label="kind.label">
-          <option v-for="(v, i) in kind.views" :key="v.key" :value="offset(k) + i">{{ v.name }}</option>
-        </optgroup>
-      </template>
-    </select>
-    <button
-      v-if="changed"
-      class="chip"
-      title="Keep this view for yourself, or share it"
-      @click="saving = true"
-    >
-      Save view…
-    </button>
+    <ViewPick
+      :view="backlog.view"
+      :plain="plain"
+      keeps="Its columns, heads, order and conditions are kept."
+      @show="backlog.show($event)"
+      @saved="backlog.view = $event"
+    />
     <label class="find">
       <i class="pi pi-search" aria-hidden="true" />
       <input
@@ -179,13 +148,6 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
         <button class="link" @click="(more?.hide(), $emit('repeat'))">Repeated items…</button>
       </div>
     </Popover>
-    <SaveView
-      v-model:visible="saving"
-      :view="backlog.view"
-      keeps="Its columns, heads, order and conditions are kept."
-      @saved="backlog.view = $event"
-      @removed="views.vocabulary && backlog.show(views.vocabulary.readyMade[0])"
-    />
   </div>
 </template>
 
@@ -207,10 +169,6 @@ select {
   background: var(--panel);
   color: inherit;
   font: inherit;
-}
-
-.view {
-  font: 650 14px var(--heading);
 }
 
 .find {

@@ -5,8 +5,9 @@ import { sized } from '@/ui/format'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
+import { markOf, paints, textColours } from '@/views/paints'
 import { READABLE, type Block } from './layout'
-import type { Part } from './useLook'
+import type { Part } from './usePlanView'
 import { press } from './useDrag'
 import { pressGrip } from './useNeedDrag'
 import { moveCursor } from './moveCursor'
@@ -19,6 +20,7 @@ const draft = useDraft()
 const layout = usePlanLayout()
 
 const item = computed(() => props.block.item)
+const rule = computed(() => layout.rule(item.value))
 const lacks = computed(() => store.itemFacts.get(item.value.key)?.lacks ?? [])
 const leaves = computed(() => draft.accepted.has(item.value.key) && draft.byItem.has(item.value.key))
 const readable = computed(() => props.block.height >= READABLE && props.block.width >= 44)
@@ -79,6 +81,7 @@ const label = computed(() => {
       width: block.width + 'px',
       height: block.height + 'px',
       '--fill': layout.colour(item),
+      color: rule && !block.over ? textColours[paints[rule.colour].text] : undefined,
     }"
     :aria-label="label"
     :aria-pressed="plan.selected.has(item.key)"
@@ -89,6 +92,9 @@ const label = computed(() => {
     @click="plan.select(item.key, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
     @keydown="moveCursor(item.key, $event)"
   >
+    <svg v-if="rule?.mark && rule.mark !== 'plain' && !block.over" class="mark" aria-hidden="true">
+      <rect width="100%" height="100%" :fill="markOf(rule)" />
+    </svg>
     <template v-if="readable">
       <span class="title"
         ><b v-if="shows('key')">{{ item.key }}</b>
@@ -154,6 +160,15 @@ const label = computed(() => {
   );
   color: var(--ink);
   box-shadow: inset 0 0 0 1.5px var(--over);
+}
+
+.mark {
+  flex: none;
+  align-self: stretch;
+  width: 12px;
+  height: 100%;
+  margin-left: -5px;
+  border-radius: 3px 0 0 3px;
 }
 
 .block.selected {

@@ -21,6 +21,11 @@ const tabStop = computed(() => {
   return keys.includes(plan.cursor) ? plan.cursor : keys[0]
 })
 
+type Entry = (typeof basins.value)[number]
+const topOf = (entry: Entry) => Math.min(...entry.blocks.map((b) => b.top))
+const unseenWords = (x: Entry['unseen']) =>
+  `${count(x.items, 'item')} not in this view, ${sized(x.size, props.lane.team)}`
+
 function away(facts: IterationFacts | undefined): string {
   const lost = (facts?.full ?? 0) - (facts?.capacity ?? 0)
   if (!facts?.away?.length || lost < 0.05) return ''
@@ -73,6 +78,17 @@ function whoIsAway(facts: IterationFacts | undefined): string {
           :style="{ height: entry.past + 'px' }"
           :title="`Completed: ${sized(entry.iteration.completed, lane.team)}`"
         />
+        <div
+          v-if="entry.unseen.items"
+          class="unseen small"
+          :style="{
+            bottom: entry.blocks.length ? entry.basin.floor - topOf(entry) + 5 + 'px' : '5px',
+            height: entry.unseen.height + 'px',
+          }"
+          :title="unseenWords(entry.unseen)"
+        >
+          <span v-if="entry.unseen.height >= 12">{{ entry.unseen.items }} not shown</span>
+        </div>
         <BlockButton
           v-for="block in entry.blocks"
           :key="block.item.key"
@@ -188,6 +204,19 @@ function whoIsAway(facts: IterationFacts | undefined): string {
   background: var(--done);
   opacity: 0.55;
   border-radius: 3px;
+}
+
+.unseen {
+  position: absolute;
+  left: 2px;
+  right: 2px;
+  overflow: hidden;
+  padding: 0 4px;
+  border: 1.5px dotted var(--quiet);
+  border-radius: 3px;
+  color: var(--quiet);
+  white-space: nowrap;
+  text-overflow: ellipsis;
 }
 
 .away {

@@ -7,7 +7,10 @@ import { HEAD_WIDTH, useTimeWheel } from '@/time/useTimeWheel'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useAxis } from '@/time/axis'
+import { wordsOf } from '@/api/client'
 import { useProgram } from '@/line/program'
+import MarkDefs from '@/views/MarkDefs.vue'
+import { useViews } from '@/views/views'
 import DraftPanel from './DraftPanel.vue'
 import EmptyPlan from './EmptyPlan.vue'
 import FeatureBars from './FeatureBars.vue'
@@ -27,6 +30,7 @@ import { useNeedDrag } from './useNeedDrag'
 import { providePlanLayout } from './usePlanLayout'
 
 const store = useProgram()
+const views = useViews()
 const plan = usePlan()
 const axis = useAxis()
 const draft = useDraft()
@@ -41,6 +45,7 @@ const help = ref(false)
 const itemPanel = ref<InstanceType<typeof ItemPanel>>()
 
 plan.reset()
+void views.open().catch((error: unknown) => (store.notice = { text: wordsOf(error), severity: 'error' }))
 watch(width, (w) => (axis.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
 watch(
   () => store.id,
@@ -117,6 +122,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
         {{ dragged }}
       </div>
     </template>
+    <MarkDefs />
     <NeedDraft />
     <KeysDialog v-model:visible="help" :keys="keyList" />
   </main>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { IterationFacts } from '@/api/types'
 import { percent } from '@/ui/format'
 import { usePlan } from './plan'
+import { markOf } from '@/views/paints'
 import DropHint from './DropHint.vue'
 import LaneHead from './LaneHead.vue'
 import type { Lane } from './layout'
@@ -53,7 +54,7 @@ function down(event: PointerEvent): void {
         @click="click"
         @pointerdown="down"
       >
-        <g v-for="{ iteration, basin, facts, blocks, past } in basins" :key="iteration.key">
+        <g v-for="{ iteration, basin, facts, blocks, past, unseen } in basins" :key="iteration.key">
           <rect
             :x="basin.left"
             :y="basin.floor - basin.line"
@@ -68,6 +69,14 @@ function down(event: PointerEvent): void {
             :width="Math.max(1, basin.width - 4)"
             :height="past"
             class="past"
+          />
+          <rect
+            v-if="unseen.height"
+            :x="basin.left + 2"
+            :y="(blocks.length ? blocks[blocks.length - 1].top : basin.floor) - unseen.height"
+            :width="Math.max(1, basin.width - 4)"
+            :height="unseen.height"
+            class="unseen"
           />
           <rect
             v-for="block in blocks"
@@ -94,6 +103,17 @@ function down(event: PointerEvent): void {
           >
             <title>{{ block.item.key }} {{ block.item.title }}</title>
           </rect>
+          <template v-for="block in blocks" :key="block.item.key">
+            <rect
+              v-if="!block.over && layout.rule(block.item)?.mark"
+              :x="block.left"
+              :y="block.top"
+              :width="block.width"
+              :height="block.height"
+              class="mark"
+              :style="{ fill: markOf(layout.rule(block.item)) }"
+            />
+          </template>
           <line
             v-if="basin.full > basin.line"
             :x1="basin.left"
@@ -154,6 +174,16 @@ function down(event: PointerEvent): void {
 .past {
   fill: var(--done);
   opacity: 0.55;
+}
+
+.unseen {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-dasharray: 2 2;
+}
+
+.mark {
+  pointer-events: none;
 }
 
 .line {

@@ -6,10 +6,12 @@ import { count, sized } from '@/ui/format'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
 import { press, useDragState } from './useDrag'
+import { usePlanLayout } from './usePlanLayout'
 
 const store = useProgram()
 const plan = usePlan()
 const drag = useDragState()
+const layout = usePlanLayout()
 
 const readyOnly = ref(false)
 const release = ref('')
@@ -28,10 +30,13 @@ const rows = computed(() =>
   keys.value
     .map((key) => store.items.get(key))
     .filter((item): item is Item => !!item)
+    .filter((item) => plan.focus || !layout.leftOut.value.has(item.key))
     .filter((item) => !team.value || item.team === team.value)
     .filter((item) => !release.value || store.itemFacts.get(item.key)?.release === release.value)
     .filter((item) => !readyOnly.value || !store.itemFacts.get(item.key)?.lacks?.length),
 )
+
+const unseen = computed(() => (plan.focus ? 0 : keys.value.filter((k) => layout.leftOut.value.has(k)).length))
 
 /** Sizes are added up within a team alone: those of different teams mean different things. */
 const sizes = computed(() => {
@@ -88,6 +93,7 @@ function pick(item: Item, event: MouseEvent): void {
             count(rows.length, 'item'),
             sizes,
             plan.focus && plan.focus !== 'unplaced' ? '' : 'most important first',
+            unseen ? `${unseen} not in this view` : '',
           ]
             .filter(Boolean)
             .join(' · ')

@@ -6,7 +6,7 @@ import { toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useAxis } from '@/time/axis'
-import { useLook } from './useLook'
+import { usePlanView } from './usePlanView'
 
 /** What a count of the standing strip leads to. */
 export type Focus = 'over' | 'broken' | 'notReady' | 'unplaced'
@@ -16,7 +16,7 @@ export const usePlan = defineStore('plan', () => {
   const program = useProgram()
   const axis = useAxis()
   const opened = ref<Set<string>>(new Set())
-  const { colourBy, showNeeds, density, parts, onlyNeeds, bars } = useLook()
+  const { show: showView, ...looks } = usePlanView()
   const selection = ref<string[]>([])
   const focus = ref<Focus>()
   /** The item that the keyboard is on. */
@@ -98,7 +98,7 @@ export const usePlan = defineStore('plan', () => {
       return
     }
     focus.value = what
-    if (what === 'broken') showNeeds.value = 'broken'
+    if (what === 'broken') looks.showNeeds.value = 'broken'
     selection.value = [...behind(what)]
     for (const key of what === 'over' || what === 'broken' ? [...selection.value].reverse() : []) reveal(key)
   }
@@ -174,12 +174,8 @@ export const usePlan = defineStore('plan', () => {
 
   return {
     opened,
-    colourBy,
-    showNeeds,
-    density,
-    parts,
-    onlyNeeds,
-    bars,
+    ...looks,
+    showView,
     selection,
     selected,
     chosen,

@@ -37,6 +37,7 @@ export function useBasins(lane: () => Lane) {
         basin,
         facts,
         blocks: layout.blocks(lane(), basin, iteration.key),
+        unseen: layout.unseen(lane(), basin, iteration.key),
         /** Height of what a closed iteration completed. */
         past: closed ? (iteration.completed ?? 0) * basin.scale : 0,
         /** What a closed iteration completed, or what another one carries. */

@@ -1,6 +1,9 @@
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue'
-import type { Item } from '@/api/types'
+import { answer, client } from '@/api/client'
+import type { ColourRule, Item } from '@/api/types'
 import { pair } from '@/line/pair'
+import { useAnswer } from '@/line/useAnswer'
+import { paints } from '@/views/paints'
 import { colourOf, legend } from '@/ui/colours'
 import { toDay } from '@/ui/dates'
 import { usePlan } from './plan'
@@ -27,6 +30,35 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
     stacksOf(store.program.items ?? [], (key) => store.itemFacts.get(key)?.leaf ?? false),
   )
 
+  /** What the view leaves out and colours, as the server said last. */
+  const { answer: paint, failure: paintFailure } = useAnswer(
+    () =>
+      store.status !== 'ready' || !(plan.view.filter?.conditions?.length || plan.view.colours?.length)
+        ? undefined
+        : answer(
+            client.POST('/api/v1/programs/{id}/paint', {
+              params: { path: { id: store.id } },
+              body: { view: plan.view },
+            }),
+          ),
+    [
+      () => JSON.stringify([plan.view.filter, plan.view.colours]),
+      () => store.status,
+      () => store.revision,
+      () => store.id,
+    ],
+    { forget: ([, , , id], [, , , was]) => id !== was },
+  )
+  const leftOut = computed(() => new Set(paint.value?.leftOut))
+  const ruleOf = computed(() => {
+    const of = new Map<string, ColourRule>()
+    paint.value?.colours.forEach((keys, r) => {
+      const rule = plan.view.colours?.[r]
+      if (rule) for (const key of keys) of.set(key, rule)
+    })
+    return of
+  })
+
   const scales = computed(() => {
     const byTeam = new Map<string, typeof store.facts.iterations>()
     for (const f of store.facts.iterations ?? []) byTeam.set(f.team, [...(byTeam.get(f.team) ?? []), f])
@@ -39,8 +71,18 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
     return basinOf(lane, span, facts, scales.value.get(lane.team.key) ?? 1, axis.from, axis.zoom)
   }
 
+  const stackOf = (lane: Lane, iteration: string) => stacks.value.get(pair(lane.team.key, iteration)) ?? []
   const blocks = (lane: Lane, at: Basin, iteration: string): Block[] =>
-    blocksOf(at, stacks.value.get(pair(lane.team.key, iteration)) ?? [])
+    blocksOf(
+      at,
+      stackOf(lane, iteration).filter((item) => !leftOut.value.has(item.key)),
+    )
+  /** What stands in an iteration and is left out by the view: it takes its room all the same. */
+  function unseen(lane: Lane, at: Basin, iteration: string): { items: number; size: number; height: number } {
+    const items = stackOf(lane, iteration).filter((item) => leftOut.value.has(item.key))
+    const size = items.reduce((sum, item) => sum + (item.size ?? 0), 0)
+    return { items: items.length, size, height: size * at.scale }
+  }
 
   /** Where an item's block is, on screen or off; undefined for unplaced items. */
   function blockOf(key: string): Block | undefined {
@@ -58,9 +100,31 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
 
   const swatches = computed(() => legend(plan.colourBy, store.program))
   const colours = computed(() => new Map(swatches.value.map((s) => [s.key, s.colour])))
-  const colour = (item: Item) => colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(item.key))
+  /** The rule that colours an item; undefined where none holds, or where colours mean something else. */
+  const rule = (item: Item) => (plan.colourBy === 'rules' ? ruleOf.value.get(item.key) : undefined)
+  function colour(item: Item): string {
+    const painted = rule(item)
+    if (painted) return paints[painted.colour].fill
+    return colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(item.key))
+  }
 
-  return { lanes, visibleLanes, height, stacks, basin, blocks, blockOf, hushed, swatches, colour }
+  return {
+    lanes,
+    visibleLanes,
+    height,
+    stacks,
+    basin,
+    blocks,
+    unseen,
+    blockOf,
+    hushed,
+    swatches,
+    rule,
+    colour,
+    leftOut,
+    paint,
+    paintFailure,
+  }
 }
 
 type Layout = ReturnType<typeof makeLayout>

@@ -1,0 +1,81 @@
+import { noViolations } from './axe'
+import { block, enter, expect, test } from './server'
+
+test('the plan is coloured by rules of its own, keeps to a filter, and both are saved and shared', async ({
+  plan,
+  server,
+  browser,
+}) => {
+  const legend = plan.getByRole('list', { name: 'Legend' })
+  // A rule is made with keys alone.
+  await plan.getByLabel('Colour', { exact: true }).focus()
+  await plan.keyboard.type('Own')
+  const rules = plan.getByRole('dialog', { name: 'Colour rules' })
+  await expect(rules).toBeVisible()
+  await rules.getByRole('button', { name: 'Add a rule' }).focus()
+  await plan.keyboard.press('Enter')
+  await expect(rules.getByLabel('Name of rule 1')).toBeFocused()
+  await plan.keyboard.type('Large ones')
+  await plan.keyboard.press('Tab')
+  await plan.keyboard.type('Rust')
+  await plan.keyboard.press('Tab')
+  await plan.keyboard.type('Dots')
+  await rules.getByRole('button', { name: 'Add a condition' }).focus()
+  await plan.keyboard.press('Enter')
+  await rules.getByLabel('Field', { exact: true }).focus()
+  await plan.keyboard.type('Size')
+  await rules.getByLabel('Comparison').focus()
+  await plan.keyboard.type('is at least')
+  await rules.getByLabel('Value', { exact: true }).focus()
+  await plan.keyboard.type('8')
+  await plan.keyboard.press('Tab')
+  await noViolations(plan)
+  await rules.getByRole('button', { name: 'Done', exact: true }).focus()
+  await plan.keyboard.press('Enter')
+  await expect(rules).toBeHidden()
+  await expect(legend).toContainText('Large ones')
+  const fill = (key: string) =>
+    block(plan, key).evaluate((e) => getComputedStyle(e).getPropertyValue('--fill').trim())
+  expect(await fill('LC-23')).toBe('#b3401c') // 8 points
+  expect(await fill('LC-18')).not.toBe('#b3401c') // 5 points
+  await expect(block(plan, 'LC-23').locator('.mark')).toHaveCount(1)
+
+  // What is left out keeps its room, and the list of unplaced items says so.
+  await plan.getByRole('button', { name: 'Filter', exact: true }).click()
+  const filter = plan.getByRole('dialog', { name: 'What the plan shows' })
+  await filter.getByRole('button', { name: 'Add a condition' }).click()
+  await filter.getByLabel('Field', { exact: true }).selectOption('Release')
+  await filter.locator('summary').click()
+  await filter.getByLabel('Full Chain').check()
+  await expect(filter).toContainText('Shows items: release is Full Chain')
+  await noViolations(plan)
+  await plan.keyboard.press('Escape')
+  await expect(block(plan, 'LC-6')).toHaveCount(0)
+  await expect(block(plan, 'LC-23')).toBeVisible()
+  await expect(plan.locator('.unseen').first()).toBeVisible()
+  await expect(plan.getByText(/\d+ not in this view$/)).toBeVisible()
+
+  await plan.getByRole('button', { name: 'Save view…' }).click()
+  const save = plan.getByRole('dialog', { name: 'Save this view' })
+  await expect(save.getByLabel('Name')).toBeFocused()
+  await plan.keyboard.type('Full Chain by size')
+  await save.getByLabel('Share it').check()
+  await save.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(save).toBeHidden()
+  await expect(plan.getByRole('button', { name: 'Save view…' })).toHaveCount(0)
+
+  // Another view and back again: all of it returns. Somebody else has it too, in both stages.
+  await plan.getByLabel('View', { exact: true }).selectOption('Everything')
+  await expect(block(plan, 'LC-6')).toBeVisible()
+  const other = await browser.newPage()
+  await enter(other, server, 'ingrid')
+  await other.goto(`${server.url}/programs/1/plan`)
+  await other.getByLabel('View', { exact: true }).selectOption('Full Chain by size')
+  await expect(block(other, 'LC-6')).toHaveCount(0)
+  await expect(other.getByRole('list', { name: 'Legend' })).toContainText('Large ones')
+  await other.goto(`${server.url}/programs/1/backlog`)
+  await other.getByLabel('View', { exact: true }).selectOption('Full Chain by size')
+  await expect(other.locator('[data-item="LC-18"]')).toBeVisible()
+  await expect(other.locator('[data-item="LC-6"]')).toHaveCount(0)
+  await other.close()
+})
