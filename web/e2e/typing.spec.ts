@@ -187,7 +187,7 @@ test('dates are typed as people write them, everywhere', async ({ backlog: page,
   await page.keyboard.type('+2w')
   await page.keyboard.press('Tab')
   await expect(due).toHaveValue('6 Apr 2027')
-  // From the calendar, by key.
+  // From the calendar, by mouse.
   await due.focus()
   await page.keyboard.press('ArrowDown')
   await page.locator('.p-datepicker').getByText('8', { exact: true }).click()
@@ -199,6 +199,30 @@ test('dates are typed as people write them, everywhere', async ({ backlog: page,
   await page.keyboard.type('4 June')
   await page.keyboard.press('Tab')
   await expect(release).toHaveValue('4 Jun 2027')
+})
+
+test('a day is chosen from the calendar by keys', async ({ backlog: page }) => {
+  const due = page.getByLabel('Due', { exact: true })
+  await cell(page, 'LC-7', 'title').click()
+  await due.focus()
+  await page.keyboard.type('12 Feb 2027')
+  await page.keyboard.press('ArrowDown')
+  const calendar = page.getByRole('dialog', { name: 'Calendar' })
+  await expect(calendar.locator('[aria-selected="true"]')).toBeFocused()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(calendar).toBeHidden()
+  await expect(due).toBeFocused()
+  await expect(due).toHaveValue('20 Feb 2027')
+  // Opened again it begins where it is; a month on and back with Escape, nothing is chosen.
+  await page.keyboard.press('ArrowDown')
+  await expect(calendar.locator('[aria-selected="true"]')).toBeFocused()
+  await page.keyboard.press('PageDown')
+  await page.keyboard.press('Escape')
+  await expect(calendar).toBeHidden()
+  await expect(due).toBeFocused()
+  await expect(due).toHaveValue('20 Feb 2027')
 })
 
 test('picks stay while one looks elsewhere, and keys close groups', async ({ backlog: page }) => {

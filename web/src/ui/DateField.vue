@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
-import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, ref, watch, type ComponentPublicInstance } from 'vue'
 import { toDate, toDay } from './dates'
 import { dayHint, dayText, parseDay } from './parseDay'
 import { useToday } from './today'
@@ -70,13 +70,31 @@ const local = (date: string): Date => {
 }
 const shown = computed(() => local(toDate(parseDay(text.value, today()) ?? today())))
 const from = computed(() => (props.min ? local(props.min) : undefined))
-async function choose(date: unknown): Promise<void> {
+let calendar: HTMLElement | undefined
+/** The keyboard goes to the day that the calendar shows; from there arrows lead on, and Enter takes it. */
+function enterCalendar(): void {
+  const day = calendar?.querySelector<HTMLElement>('td [aria-selected="true"]')
+  if (!day) return
+  day.tabIndex = 0
+  day.focus()
+}
+/** Whoever leaves the calendar by key is where they were; who went elsewhere stays there. */
+function leaveCalendar(): void {
+  const at = document.activeElement
+  if (at === document.body || at?.closest('.p-datepicker')) input.value?.focus()
+}
+/** The calendar is loaded when it is first asked for: it may be there only after it was opened. */
+function reachCalendar(made: unknown): void {
+  const before = calendar
+  calendar = (made as ComponentPublicInstance | null)?.$el as HTMLElement | undefined
+  if (calendar && calendar !== before) void nextTick(enterCalendar)
+}
+
+function choose(date: unknown): void {
   if (!(date instanceof Date)) return
   text.value = dayText(toDate(Date.UTC(date.getFullYear(), date.getMonth(), date.getDate()) / 86_400_000))
   popover.value?.hide()
   take()
-  await nextTick()
-  input.value?.focus()
 }
 </script>
 
@@ -107,8 +125,14 @@ async function choose(date: unknown): Promise<void> {
     >
       <i class="pi pi-calendar" aria-hidden="true" />
     </button>
-    <Popover ref="popover">
-      <DatePicker inline :model-value="shown" :min-date="from" @update:model-value="choose" />
+    <Popover ref="popover" aria-label="Calendar" @show="enterCalendar" @hide="leaveCalendar">
+      <DatePicker
+        :ref="reachCalendar"
+        inline
+        :model-value="shown"
+        :min-date="from"
+        @update:model-value="choose"
+      />
     </Popover>
     <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
   </span>
