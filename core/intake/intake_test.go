@@ -353,3 +353,9 @@ func TestAnEmptyCellTakesAnItemOutOfTheReleaseOfItsFeature(t *testing.T) {
 	release, _ = of(p, "LC-7")
 	assert.Empty(t, release)
 }
+
+// A rule that only the whole program shows is put to its row and column too, in plain numbers.
+func TestABrokenRuleIsPutToItsCell(t *testing.T) {
+	r := read(quay(), "title|size", "Fog bell|3", "Fog horn|99999999999")
+	assert.Equal(t, []intake.Problem{{Row: 1, Column: 1, Text: "99999999999 is not a number from 0 to 1000000"}}, r.Problems)
+}

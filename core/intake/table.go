@@ -375,6 +375,18 @@ func (r *reader) needs(i int, known bool) {
 	}
 }
 
+// about is the row and the column that a broken rule is about; −1: none.
+func (r *reader) about(problem program.Problem) (row, column int) {
+	if problem.Of.Kind != program.KindItem {
+		return -1, -1
+	}
+	field := problem.Path[strings.LastIndexByte(problem.Path, '.')+1:]
+	if at, ok := r.column[field]; ok {
+		return slices.Index(r.Keys, problem.Of.Key), at
+	}
+	return slices.Index(r.Keys, problem.Of.Key), -1
+}
+
 // judge tries the changes and puts what breaks a rule to the row that it is about.
 func (r *reader) judge() {
 	_, _, err := gate.Try(r.p, r.Changes)
@@ -384,7 +396,12 @@ func (r *reader) judge() {
 	case err == nil:
 	case errors.As(err, &problems):
 		for _, problem := range problems {
-			r.wrong(-1, -1, "%s", problem.String())
+			row, column := r.about(problem)
+			text := problem.Text
+			if row < 0 || column < 0 {
+				text = problem.Words()
+			}
+			r.wrong(row, column, "%s", text)
 		}
 	case errors.As(err, &cycle):
 		r.wrong(slices.Index(r.Keys, cycle.Keys[0]), r.column["needs"], "%s", cycle)

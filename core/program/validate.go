@@ -5,6 +5,7 @@ import (
 	"math"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 
@@ -17,6 +18,7 @@ type Problem struct {
 	Text string `json:"text"` // what is wrong there, and where it helps what would be right
 
 	Where string `json:"where,omitempty"` // the place in words, as far as it is known; see PlaceInWords
+	Of    Ref    `json:"-"`               // the thing that it is about; empty where that is not known
 }
 
 func (p Problem) String() string { return p.Path + ": " + p.Text }
@@ -83,6 +85,7 @@ type validator struct {
 	teams map[string]int
 	there map[Kind]map[name]bool // what there is of each kind; nil: look it up one by one
 	found Problems
+	at    Ref // what is looked at
 }
 
 // path names a field of what is looked at. It is asked only where there is something
@@ -113,6 +116,7 @@ var rules = map[Kind]func(v *validator, at path, thing any){
 
 // thing checks one thing.
 func (v *validator) thing(e *entry, n name, i int, thing reflect.Value) {
+	v.at = Ref{Kind: e.Kind, In: n.in, Key: n.key}
 	at := func(field string) string { return v.place(e, n, i) + field }
 	rules[e.Kind](v, at, thing.Addr().Interface())
 	if e.Kind != KindNeed { // which has those of two items
@@ -144,7 +148,7 @@ var (
 )
 
 func (v *validator) report(path, format string, args ...any) {
-	v.found = append(v.found, Problem{Path: path, Text: fmt.Sprintf(format, args...)})
+	v.found = append(v.found, Problem{Path: path, Text: fmt.Sprintf(format, args...), Of: v.at})
 }
 
 func (v *validator) cadence(at path, c *Cadence) {
@@ -273,6 +277,7 @@ func (v *validator) parentCycles() {
 			at = tree.Parent[at]
 		}
 		if steps > len(v.p.Items) {
+			v.at = Ref{Kind: KindItem, Key: v.p.Items[i].Key}
 			v.report(fmt.Sprintf("items[%d].parent", i), "%s is among its own parents", v.p.Items[i].Key)
 			return
 		}
@@ -364,7 +369,7 @@ func amount(n *float64) bool {
 
 func (v *validator) atLeastZero(at path, field string, n *float64) {
 	if !amount(n) {
-		v.report(at(field), "%v is not a number from 0 to %d", *n, maxAmount)
+		v.report(at(field), "%s is not a number from 0 to %d", strconv.FormatFloat(*n, 'f', -1, 64), maxAmount)
 	}
 }
 

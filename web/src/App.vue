@@ -12,6 +12,7 @@ import StandingStrip from './frame/StandingStrip.vue'
 import StuckDialog from './frame/StuckDialog.vue'
 import { router } from './router'
 import { keysRest } from '@/ui/keysRest'
+import { useRefusedFields } from '@/ui/refused'
 import { useKeepFocus } from '@/ui/useKeepFocus'
 import { provideToday } from '@/ui/today'
 import { useRegions } from '@/ui/useRegions'
@@ -35,6 +36,7 @@ watch(
 
 provideToday(computed(() => (id.value ? store.todayDay : 0)))
 useKeepFocus(() => store.revision)
+useRefusedFields(() => store.revision)
 useRegions()
 
 watch(id, (now) => (now ? void store.open(now) : store.close()), { immediate: true })

@@ -382,6 +382,7 @@ var fields = map[string]map[string]string{
 		"OnlyNeeds": "blocks without a need step back",
 	},
 	"program.Problem": {
+		"Of":    "the thing that it is about; empty where that is not known",
 		"Path":  "place in the document, as items[3].team",
 		"Text":  "what is wrong there, and where it helps what would be right",
 		"Where": "the place in words, as far as it is known; see PlaceInWords",

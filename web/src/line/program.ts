@@ -25,6 +25,7 @@ import { pair } from './pair'
 import { toDay } from '@/ui/dates'
 import { may as mayMake, type Asked } from './may'
 import { useSession } from './session'
+import { fieldInHand, markRefused } from '@/ui/refused'
 
 /** What comes over the line every few seconds. */
 interface Beat {
@@ -248,11 +249,13 @@ export const useProgram = defineStore('program', () => {
     request: () => Promise<T>,
     handled?: (problem?: Problem) => boolean,
   ): Promise<T | undefined> {
+    const field = fieldInHand()
+    const refused = (text: string, severity: 'warn' | 'error') => {
+      notice.value = { text, severity }
+      markRefused(field, text)
+    }
     if (!connected.value) {
-      notice.value = {
-        text: 'There is no connection to the server. It is being tried again.',
-        severity: 'warn',
-      }
+      refused('There is no connection to the server. It is being tried again.', 'warn')
       return undefined
     }
     try {
@@ -266,7 +269,7 @@ export const useProgram = defineStore('program', () => {
       if (error instanceof RequestError && error.status === 401) session.me = undefined
       if (error instanceof RequestError && error.status === 507) full.value = true
       if (error instanceof RequestError && handled?.(error.problem)) return undefined
-      notice.value = { text: wordsOf(error), severity: 'error' }
+      refused(wordsOf(error), 'error')
       return undefined
     }
   }

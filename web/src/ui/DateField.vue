@@ -114,6 +114,7 @@ function choose(date: unknown): void {
       :title="wrong || undefined"
       @keydown="key"
       @change="take"
+      @refused.prevent="say($event.detail)"
     />
     <button
       type="button"
