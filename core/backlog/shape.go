@@ -53,6 +53,9 @@ func Split(p *plan.Plan, key string, parts []SplitPart, chain bool) ([]program.C
 	}
 	if !sameSize(parts[0].Size, item.Size) {
 		changes = append(changes, set(key, "size", parts[0].Size))
+		if item.Left != nil { // said of another size
+			changes = append(changes, set(key, "left", nil))
+		}
 	}
 	keys := []string{key}
 	for n, part := range parts[1:] {
@@ -151,6 +154,9 @@ func BreakDown(p *plan.Plan, key, pattern string) ([]program.Change, []string, e
 	}
 	if parent.Size != nil {
 		a.changes = append(a.changes, set(key, "size", nil))
+	}
+	if parent.Left != nil {
+		a.changes = append(a.changes, set(key, "left", nil))
 	}
 	// Below what the item has already.
 	place := i + 1

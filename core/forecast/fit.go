@@ -74,7 +74,7 @@ func AnswerFit(p *plan.Plan, q FitQuestion) Fit {
 		inTime, part, days := done.parts[worker], runs.start(worker), finishes.parts[worker]
 		return func(b *board) {
 			for i, n := range nodes {
-				if b.done[n] >= 0 && g.periods[b.done[n]].End <= q.By {
+				if b.done[n] >= 0 && g.today.Add(int(b.day[n])) <= q.By {
 					inTime[i]++
 				} else {
 					part.ends(i)
@@ -143,11 +143,11 @@ func (g *game) asked(keys []string) (nodes []int, leftOut int) {
 	return nodes, leftOut
 }
 
-// groupsBy is how many groups of periods have to be played for what ends by a date.
+// groupsBy is how many groups of periods have to be played for what is done by a date.
 func (g *game) groupsBy(day Date) int {
 	n := 0
 	for i, group := range g.groups {
-		if g.periods[group.from].End <= day {
+		if g.periods[group.from].Start <= day {
 			n = i + 1
 		}
 	}

@@ -23,9 +23,10 @@ func TestWhatOneTeamFitsByADate(t *testing.T) {
 	// other. A, B and C are 4, 6 and 6: by the end of the first iteration A is always
 	// done, A and B with 10 or 16 (3/4), all three with 16 (1/4). So A fits at 85 %, A
 	// and B at 50 %.
-	// All three take 16: one iteration is enough in 1/4 of plays; two are too few with 4
-	// and 4 (1/16) and with 4 and 10 either way round (4/16), so enough in 11/16, 69 %;
-	// three are too few with 4, 4 and 4 alone (1/64).
+	// All three take 16: one iteration is enough in 1/4 of plays; two are too few with 4 and 4
+	// and with 4 and 10 either way round. As each play draws from a resample of the four, the
+	// first has 1/16 + (1/4 × 3/4)/4 = 10.9 %, the others 2 × 1/4 × 1/2 × 3/4 = 18.8 %; so two
+	// are enough in 70 %.
 	p := pier(4, 10, 10, 16)
 	p.Items = []program.Item{work("A", 4, "e"), work("B", 6, "h"), work("C", 6, "")}
 	f := forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "B", "C"))
@@ -35,10 +36,11 @@ func TestWhatOneTeamFitsByADate(t *testing.T) {
 	assert.InDelta(t, 0.75, f.Chances[1], 0.01)
 	assert.InDelta(t, 0.25, f.Chances[2], 0.01)
 	assert.InDelta(t, 0.25, f.All, 0.01)
-	assert.Equal(t, "2027-03-28", f.When.At(50).String())
-	assert.Equal(t, "2027-04-11", f.When.At(85).String())
-	// By 28 March all are done in 69 %: above the line at 50 %, below that at 85 %. A and
-	// B, which are 10, are done in two iterations but for 4 and 4: 15/16.
+	// After 10, six tenths of a day's pace of ten are left: with 10 again done on the sixth day.
+	assert.Equal(t, "2027-03-22", f.When.At(50).String())
+	assert.Equal(t, "2027-04-02", f.When.At(85).String())
+	// By 28 March all are done in 70 %: above the line at 50 %, below that at 85 %. A and
+	// B, which are 10, are done in two iterations but for 4 and 4: 89 %.
 	f = forecast.AnswerFit(plan.Of(p), question("2027-03-28", "A", "B", "C"))
 	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B", Next: "C"}, {Odds: 50, Items: 3, After: "C"}}, f.Lines)
 }
@@ -59,8 +61,8 @@ func fleet() program.Program {
 }
 
 func TestWhatThreeTeamsWithNeedsFitByADate(t *testing.T) {
-	// A ends 14 March, B waits for it and ends 28 March, C waits for B and ends 11
-	// April. D comes after A in its team: 28 March. E comes after C in rank, but V has
+	// A is done by 14 March, B waits for that and is by 28 March, C waits for B and is done half
+	// way through the next, on 2 April. D comes after A in its team: 28 March. E comes after C in rank, but V has
 	// nothing else to do meanwhile: 14 March. By 28 March A and B are done, C is not:
 	// the line stands below B, though D and E, further down, are done too.
 	f := forecast.AnswerFit(plan.Of(fleet()), question("2027-03-28", "A", "B", "C", "D", "E"))
@@ -72,8 +74,8 @@ func TestWhatThreeTeamsWithNeedsFitByADate(t *testing.T) {
 	}
 	assert.Equal(t, map[string]string{"T": "D", "U": "B", "V": ""}, after)
 	assert.Zero(t, f.All)
-	assert.Equal(t, "2027-04-11", f.When.At(50).String())
-	assert.Equal(t, "2027-04-11", f.When.At(85).String())
+	assert.Equal(t, "2027-04-02", f.When.At(50).String())
+	assert.Equal(t, "2027-04-02", f.When.At(85).String())
 
 	// Without C everything is done by 28 March.
 	p := fleet()
@@ -168,12 +170,13 @@ func TestThePlainArithmetic(t *testing.T) {
 }
 
 func TestTheOddsThatAnItemCanStart(t *testing.T) {
-	// B stands in the second iteration and needs A, which is 10 and stands in the
-	// first: with velocities 4, 10, 10 and 16 that is done in time in 3/4 of plays. C
+	// B stands in the second iteration and needs A, which is 9 and stands in the
+	// first, behind E, which is under way and 1: with velocities 4, 10, 10 and 16 both are done
+	// in time in 3/4 of plays. C
 	// needs A and D; D has no team, so it is never done.
 	p := pier(4, 10, 10, 16)
 	p.Settings.SameIteration = program.ShareNever
-	p.Items = []program.Item{work("A", 10, "e"), work("B", 1, "f"), work("C", 1, "g"), {Key: "D", Kind: program.Story}, work("E", 1, "f"), work("G", 1, "f")}
+	p.Items = []program.Item{work("A", 9, "e"), work("B", 1, "f"), work("C", 1, "g"), {Key: "D", Kind: program.Story}, work("E", 1, "f"), work("G", 1, "f")}
 	p.Items[4].State = program.Doing
 	p.Needs = []program.Need{{Item: "B", Needs: "A"}, {Item: "C", Needs: "A"}, {Item: "C", Needs: "D"}, {Item: "E", Needs: "A"}, {Item: "G", Needs: "A", LagDays: 10}}
 	starts := forecast.Starts(plan.Of(p), forecast.Options{Today: monday, Plays: 40_000, Seed: 3, Workers: 2})

@@ -4,6 +4,7 @@ package forecast
 
 import (
 	"cmp"
+	"math"
 
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -40,6 +41,11 @@ type Forecast struct {
 	Releases []Landing `json:"releases"`
 	Items    []Landing `json:"items,omitempty"`
 	Teams    []Pace    `json:"teams"`
+
+	// ExpectedLateDays is the mean over the plays of the days by which releases and items with
+	// a due date of their own land late, summed up; see Landing. Of a forecast of some
+	// releases, of these alone.
+	ExpectedLateDays float64 `json:"expectedLateDays"`
 }
 
 // Landing is when a release or an item lands.
@@ -47,6 +53,7 @@ type Landing struct {
 	Key    string   `json:"key"`
 	Due    Date     `json:"due,omitzero"`
 	Chance *float64 `json:"chance,omitempty"` // chance, 0 to 1, of landing by the due date
+	Error  float64  `json:"error,omitempty"`  // standard error of that chance
 	Dates  []Dated  `json:"dates"`
 	Left   int      `json:"left"` // items still to do
 	// Sampled counts items without a size, played with past sizes of their kind.
@@ -54,14 +61,23 @@ type Landing struct {
 	// LeftOut counts items that could not be played: they have no team, or no size
 	// and nothing to sample one from.
 	LeftOut int `json:"leftOut,omitempty"`
+	// Cannot are the items for which it never lands: they cannot be played, or need what cannot.
+	Cannot []string `json:"cannot,omitempty"`
+	// ExpectedLateDays is the mean over the plays of how many days after the due date it lands,
+	// of a release without one after today. What has not landed when a play ends counts as
+	// landing then.
+	ExpectedLateDays float64 `json:"expectedLateDays"`
 	// Beyond is the share of plays, 0 to 1, that did not land within the time played.
 	Beyond float64 `json:"beyond,omitempty"`
 }
 
-// Dated is a date at given odds. Without a date, it lies beyond the time played.
+// Dated is the first date that carries given odds or more. Without a date, it lies beyond the
+// time played.
 type Dated struct {
-	Odds int  `json:"odds"`
-	Date Date `json:"date,omitzero"`
+	Odds   int     `json:"odds"`
+	Date   Date    `json:"date,omitzero"`
+	Chance float64 `json:"chance,omitempty"` // chance, 0 to 1, that the date really carries
+	Error  float64 `json:"error,omitempty"`  // standard error of that chance
 }
 
 // At returns the date at given odds; no date where there is none.
@@ -91,53 +107,92 @@ type Pace struct {
 	Samples int    `json:"samples"`
 }
 
-// Play plays the plan.
+// Play plays the plan. docs/forecast.md has the rules with worked examples.
 //
-// In each play every iteration of a team gets a velocity: one of the team's past
-// velocities, each as likely as the other, normalised by the days worked then
-// and multiplied by the days worked now. The team spends it on what is placed
-// there, first what earlier iterations left over, then by rank; nothing starts
-// before the iteration it is placed in, before its date, or before what it needs
-// is done by the rule for needs. What is left of a velocity goes to unplaced
-// items, by rank. A release lands at the end of the iteration in which its last
-// item is done, as a schedule counts it too. The method is a Monte Carlo simulation by bootstrap sampling.
+// In each play every team believes another resample of its past paces (completed ÷
+// member-days, of the iterations that count), as many as there are, with replacement; each
+// iteration draws one of these and multiplies it by the member-days there, of the iteration
+// under way by those still to come. So the plays carry both the luck of an iteration and how
+// little a short history says (a Monte Carlo simulation by a bootstrap of the bootstrap). The
+// draws are stratified over the plays.
 //
-// A play takes time about linear in items, needs and coming iterations; the whole takes
-// Plays times that, shared among Workers.
+// A team works on what is under way, then on what is placed in the iteration or before it,
+// earlier first, then by rank; then, unless Settings.PullAhead says no, on what is placed
+// later or unplaced, by rank; each as soon as its needs, dates and pins let it start. Needs
+// hold by iterations. What is not done goes on in the next one. Work goes at an even pace over
+// the days on which somebody of the team works; an item is done on the day on which its work
+// is, or as Settings.Landing says at the end of the iteration; a release lands with its last
+// item. What has no team, or neither size nor past sizes, or needs such, never lands.
+//
+// Of what is under way Item.Left is left; else its size × the share of its iteration's
+// member-days still to come.
+//
+// The standard error of a chance p is √(p(1−p) ÷ plays); stratified draws make it smaller. A
+// play takes time about linear in items, needs and coming iterations; the whole takes Plays
+// times that, shared among Workers.
 func Play(p *plan.Plan, o Options) Forecast {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)
 	counts := g.countFinishes(o)
 	r := Forecast{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
-	for i, f := range g.finals {
-		l := Landing{Key: f.key, Due: f.due, Left: f.left, Sampled: f.sampled, LeftOut: f.leftOut, Dates: []Dated{}}
-		if len(f.nodes) > 0 {
-			g.read(&l, counts[i], o.Plays)
-		} else if f.left == 0 && !f.due.IsZero() {
-			sure := 1.0
-			l.Chance = &sure
+	for i := range g.finals {
+		f := &g.finals[i]
+		isRelease := i < g.releases
+		l := g.landing(f, counts[i], o.Plays, isRelease)
+		if i < g.releases+g.dated {
+			r.ExpectedLateDays += l.ExpectedLateDays
 		}
-		if i < g.releases {
+		switch {
+		case isRelease:
 			r.Releases = append(r.Releases, l)
-		} else {
+		case i >= g.releases+g.dated:
 			r.Items = append(r.Items, l)
 		}
 	}
 	return r
 }
 
+// landing reads when something lands from counts[d], how many plays finished d days after
+// today. late: it counts as late from today on where it has no due date.
+func (g *game) landing(f *final, counts []uint32, plays int, late bool) Landing {
+	l := Landing{Key: f.key, Due: f.due, Left: f.left, Sampled: f.sampled, LeftOut: f.leftOut, Cannot: f.cannot, Dates: []Dated{}}
+	switch {
+	case f.left == 0:
+		if !f.due.IsZero() {
+			sure := 1.0
+			l.Chance = &sure
+		}
+		return l
+	case len(f.cannot) > 0: // it never lands
+		counts = make([]uint32, len(counts))
+		counts[len(counts)-1] = uint32(plays)
+	}
+	g.read(&l, counts, plays)
+	due := g.today
+	if !f.due.IsZero() {
+		due = f.due
+	} else if !late {
+		return l
+	}
+	for day, n := range counts {
+		l.ExpectedLateDays += float64(n) / float64(plays) * float64(max(0, g.today.Add(day)-due))
+	}
+	return l
+}
+
 // read fills a landing from counts[d], how many plays finished d days after
 // today; the last count is of those that did not finish.
 func (g *game) read(l *Landing, counts []uint32, plays int) {
 	last := len(counts) - 1
-	l.Beyond = float64(counts[last]) / float64(plays)
+	share := func(n int) float64 { return float64(n) / float64(plays) }
+	l.Beyond = share(int(counts[last]))
 	if !l.Due.IsZero() {
 		by := 0
 		for d := 0; d < last && g.today.Add(d) <= l.Due; d++ {
 			by += int(counts[d])
 		}
-		chance := float64(by) / float64(plays)
-		l.Chance = &chance
+		chance := share(by)
+		l.Chance, l.Error = &chance, standardError(chance, plays)
 	}
 	day, by := 0, int(counts[0])
 	for _, odds := range Odds {
@@ -147,8 +202,11 @@ func (g *game) read(l *Landing, counts []uint32, plays int) {
 		}
 		at := Dated{Odds: odds}
 		if day < last {
-			at.Date = g.today.Add(day)
+			at.Date, at.Chance, at.Error = g.today.Add(day), share(by), standardError(share(by), plays)
 		}
 		l.Dates = append(l.Dates, at)
 	}
 }
+
+// standardError is that of a share of so many plays, were they independent.
+func standardError(p float64, plays int) float64 { return math.Sqrt(p * (1 - p) / float64(plays)) }

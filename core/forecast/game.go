@@ -2,7 +2,6 @@ package forecast
 
 import (
 	"cmp"
-	"hash/fnv"
 	"slices"
 
 	"jantrel/core/calendar"
@@ -11,6 +10,9 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
+
+// nothing is a size that takes no time.
+const nothing = 1e-9
 
 // maxDays is how far ahead of today is played at the most.
 const maxDays = 3000
@@ -22,23 +24,27 @@ type game struct {
 	tree     program.Tree
 	today    Date
 	share    program.SameIteration
-	horizon  int // days played
+	horizon  int  // days played
+	atEnd    bool // work counts as done at the end of its iteration
 	nodes    []node
 	nodeOf   []int // by item, -1 for those that are not played
 	teams    []team
 	periods  []period // of all teams, by start
 	groups   []group  // runs of periods with equal dates
 	finals   []final
-	releases int // how many of finals are releases
+	releases int // how many of finals are releases; they come first
+	dated    int // how many after these are items with a due date of their own
 	paces    []Pace
+	luck     luck
 }
 
 // node is a leaf still to do.
 type node struct {
 	item      int
 	team      int
-	size      float64
+	size      float64   // what is left of it
 	sizes     []float64 // to draw a size from; nil where size is known
+	share     float64   // of a size that is drawn: what is left of it
 	hash      uint64
 	slot      int // slot of the team it is placed in (0 where that is over already); 0 if unplaced
 	notBefore Date
@@ -46,15 +52,19 @@ type node struct {
 	wanted    []arc // nodes that wait for it
 	frees     bool  // some of these could share an iteration with it, in its own team
 	shares    bool  // it could share an iteration with something it needs
+	never     bool  // it waits for something that cannot be played
 }
 
 type arc struct{ node, lag int }
 
-// team is a queue of nodes and the velocities it draws from.
+// team is two queues of nodes and the velocities it draws from.
 type team struct {
-	placed  []int // nodes by slot, then by rank
-	waiting []int // unplaced nodes by rank
+	hash    uint64
+	planned []int // what is under way, then what is placed by slot, then by rank: none before its slot
+	ahead   []int // what has no place, and what may be taken before its own, by rank
+	small   bool  // some of these may be of no size at all
 	samples []float64
+	daily   func(calendar.Span) []float64 // member-days of each day
 }
 
 // period is an iteration of a team, or one like it after the last.
@@ -62,6 +72,8 @@ type period struct {
 	team, slot int
 	calendar.Span
 	base float64 // what a sample is multiplied by
+	hash uint64  // of its key; where it is not made yet, of its first day
+	days []int32 // the days on which somebody works from today on, in days after today
 }
 
 type group struct{ from, to int }
@@ -72,10 +84,11 @@ type final struct {
 	due                    Date
 	nodes                  []int
 	left, sampled, leftOut int
+	cannot                 []string // items that cannot be played
 }
 
 func newGame(p *plan.Plan, o Options) *game {
-	g := &game{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration}
+	g := &game{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, atEnd: p.Settings.Landing == program.IterationEnd, luck: newLuck(o.Seed, o.Plays)}
 	figures := capacity.Of(p)
 	g.addTeams(figures)
 	slots := g.addPeriods(figures)
@@ -93,7 +106,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 	var pooled []float64 // every team's past, relative to its own mean
 	for t := range g.p.Teams {
 		samples := capacity.PaceSamples(&g.p.Teams[t], figures[t])
-		g.teams[t].samples = samples
+		g.teams[t] = team{hash: hash(g.p.Teams[t].Key), samples: samples, daily: capacity.Daily(g.p, t)}
 		if mean := mean(samples); mean > 0 && len(samples) >= enough {
 			for _, s := range samples {
 				pooled = append(pooled, s/mean)
@@ -149,18 +162,63 @@ func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
 		for slot, i := range order {
 			slots[t][i] = slot
 			span := iterations[i].Span()
-			base := g.base(t, figures[t][i])
-			if span.Start < g.today { // what is gone of it is gone
-				all := calendar.WorkingDays(span, calendar.MondayToFriday, nil)
-				left := calendar.WorkingDays(calendar.Span{Start: g.today, End: span.End}, calendar.MondayToFriday, nil)
-				if all > 0 {
-					base *= float64(left) / float64(all)
-				}
-			}
-			g.periods = append(g.periods, period{t, slot, span, base})
+			days, share := g.rest(t, span)
+			g.periods = append(g.periods, period{t, slot, span, g.base(t, figures[t][i]) * share, hash(iterations[i].Key), days})
 		}
 	}
 	return slots
+}
+
+// rest returns the days of an iteration from today on on which somebody of the team works, in
+// days after today, and the share of its member-days that lies on them: 1 of one to come.
+// Where nobody works in it at all, its days count from Monday to Friday.
+func (g *game) rest(t int, span calendar.Span) (days []int32, share float64) {
+	all, left := 0.0, 0.0
+	for i, worked := range g.workdays(t, span) {
+		all += worked
+		if day := span.Start.Add(i); worked > 0 && day >= g.today {
+			left += worked
+			days = append(days, int32(day-g.today))
+		}
+	}
+	if all == 0 {
+		return days, 1
+	}
+	return days, left / all
+}
+
+func (g *game) workdays(t int, span calendar.Span) []float64 {
+	worked := g.teams[t].daily(span)
+	for _, w := range worked {
+		if w > 0 {
+			return worked
+		}
+	}
+	for i := range worked {
+		if calendar.MondayToFriday.Has(span.Start.Add(i)) {
+			worked[i] = 1
+		}
+	}
+	return worked
+}
+
+// left is the share of an item under way that is still to do, where nothing says how much
+// that is: the share of its iteration's days still to come; of one that is over, of the
+// iteration that it went on into, the one under way. 1 where there is none.
+func (g *game) left(t int, slots []int, item *program.Item) float64 {
+	for i, it := range g.p.Teams[t].Iterations {
+		own := it.Key == item.Iteration
+		if (own || item.Iteration != "" && g.over(t, slots, item.Iteration)) && slots[i] >= 0 && it.Start <= g.today {
+			_, share := g.rest(t, it.Span())
+			return share
+		}
+	}
+	return 1
+}
+
+func (g *game) over(t int, slots []int, key string) bool {
+	i := slices.IndexFunc(g.p.Teams[t].Iterations, func(it program.Iteration) bool { return it.Key == key })
+	return i < 0 || slots[i] < 0
 }
 
 // addNodes lists the leaves still to do and puts them into their teams' queues.
@@ -175,27 +233,47 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 		if !g.tree.ToSchedule(i) || !hasTeam {
 			continue
 		}
-		n := node{item: i, team: t, notBefore: item.NotBefore, hash: hash(item.Key)}
+		n := node{item: i, team: t, share: 1, notBefore: item.NotBefore, hash: hash(item.Key)}
 		if item.Size != nil {
 			n.size = *item.Size
 		} else if n.sizes = past(item); len(n.sizes) == 0 {
 			continue
 		}
-		queue := &g.teams[t].waiting
 		underWay := item.State == program.Doing || item.State == program.Review
-		if place, ok := g.p.Place(i); ok && (!byRank || item.Pinned || underWay) {
-			n.slot = max(0, slots[t][place.Slot])
-			queue = &g.teams[t].placed
+		place, placed := g.p.Place(i)
+		switch {
+		case underWay && item.Left != nil:
+			n.size, n.sizes, n.notBefore = *item.Left, nil, 0
+		case underWay:
+			n.notBefore = 0
+			n.share = g.left(t, slots[t], item)
+			n.size *= n.share
 		}
-		if byRank && underWay {
-			n.slot, queue = 0, &g.teams[t].placed
+		if placed && !underWay {
+			n.slot = max(0, slots[t][place.Slot])
 		}
 		nodeOf[i] = len(g.nodes)
-		*queue = append(*queue, len(g.nodes))
+		queues := &g.teams[t]
+		queues.small = queues.small || n.size <= nothing && n.sizes == nil || n.share == 0 || slices.Contains(n.sizes, 0)
+		fixed := underWay || placed && item.Pinned
+		if fixed || placed && !byRank {
+			queues.planned = append(queues.planned, len(g.nodes))
+		}
+		if !fixed && (byRank || g.p.Settings.PullsAhead()) {
+			queues.ahead = append(queues.ahead, len(g.nodes))
+		}
 		g.nodes = append(g.nodes, n)
 	}
+	begun := func(n int) int {
+		if state := g.p.Items[g.nodes[n].item].State; state == program.Doing || state == program.Review {
+			return 0
+		}
+		return 1
+	}
 	for t := range g.teams {
-		slices.SortStableFunc(g.teams[t].placed, func(a, b int) int { return cmp.Compare(g.nodes[a].slot, g.nodes[b].slot) })
+		slices.SortStableFunc(g.teams[t].planned, func(a, b int) int {
+			return cmp.Or(cmp.Compare(begun(a), begun(b)), cmp.Compare(g.nodes[a].slot, g.nodes[b].slot))
+		})
 	}
 	return nodeOf
 }
@@ -238,7 +316,11 @@ func (g *game) addNeeds(nodeOf []int) {
 		a, b := nodeOf[e.Item], nodeOf[e.Needs]
 		state := g.p.Items[e.Item].State
 		// Who has started on an item no longer waits for what it needs.
-		if a >= 0 && b >= 0 && state != program.Doing && state != program.Review {
+		if a < 0 || state == program.Doing || state == program.Review {
+			continue
+		}
+		g.nodes[a].never = g.nodes[a].never || b < 0 && g.tree.ToSchedule(e.Needs)
+		if b >= 0 {
 			g.nodes[a].needs = append(g.nodes[a].needs, arc{b, e.LagDays})
 			g.nodes[b].wanted = append(g.nodes[b].wanted, arc{a, e.LagDays})
 			shares := e.LagDays == 0 && g.share != program.ShareNever
@@ -283,7 +365,8 @@ func (g *game) extend(figures [][]capacity.Figure) {
 		for span.End < end {
 			span = calendar.NextIteration(span, length)
 			if span.End >= g.today {
-				g.periods = append(g.periods, period{t, slot, span, g.base(t, full)})
+				days, share := g.rest(t, span)
+				g.periods = append(g.periods, period{t, slot, span, g.base(t, full) * share, hash(span.Start.String()), days})
 				slot++
 			}
 		}
@@ -308,8 +391,10 @@ func (g *game) span() int {
 	longest := 365
 	for t := range g.teams {
 		load, pace, days := 0.0, 0.0, 0
-		for _, n := range slices.Concat(g.teams[t].placed, g.teams[t].waiting) {
-			load += g.nodes[n].size + mean(g.nodes[n].sizes)
+		for _, n := range g.nodes {
+			if n.team == t {
+				load += n.size + n.share*mean(n.sizes)
+			}
 		}
 		for _, p := range g.periods {
 			if p.team == t {
@@ -333,6 +418,8 @@ func mean(samples []float64) float64 {
 	return sum
 }
 
+// addFinals lists what finishes: releases, what has a due date of its own, and on demand
+// each item.
 func (g *game) addFinals(nodeOf []int, o Options) {
 	byKey := map[string]int{}
 	for _, r := range g.p.Releases {
@@ -343,34 +430,46 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 	}
 	g.releases = len(g.finals)
 	for i := range g.p.Items {
-		if !g.tree.ToSchedule(i) {
+		if f, ok := byKey[g.tree.Release(i)]; ok && g.tree.ToSchedule(i) {
+			g.finals[f].take(g, nodeOf, i)
+		}
+	}
+	for i := range g.p.Items {
+		item := &g.p.Items[i]
+		if item.Due.IsZero() || item.State == program.Done || item.KeptOut || len(o.Releases) > 0 {
 			continue
 		}
-		n := nodeOf[i]
-		if f, ok := byKey[g.tree.Release(i)]; ok {
-			final := &g.finals[f]
-			final.left++
-			if n < 0 {
-				final.leftOut++
-				continue
-			}
-			final.nodes = append(final.nodes, n)
-			if g.nodes[n].sizes != nil {
-				final.sampled++
+		f := final{key: item.Key, due: item.Due}
+		for _, leaf := range g.tree.Leaves(i) {
+			if g.tree.ToSchedule(leaf) {
+				f.take(g, nodeOf, leaf)
 			}
 		}
-		if o.Items && n >= 0 {
-			f := final{key: g.p.Items[i].Key, due: g.p.Items[i].Due, nodes: []int{n}, left: 1}
-			if g.nodes[n].sizes != nil {
-				f.sampled = 1
-			}
+		g.finals = append(g.finals, f)
+	}
+	g.dated = len(g.finals) - g.releases
+	for i := range g.p.Items {
+		if o.Items && g.tree.ToSchedule(i) && nodeOf[i] >= 0 {
+			f := final{key: g.p.Items[i].Key, due: g.p.Items[i].Due}
+			f.take(g, nodeOf, i)
 			g.finals = append(g.finals, f)
 		}
 	}
 }
 
-func hash(key string) uint64 {
-	h := fnv.New64a()
-	_, _ = h.Write([]byte(key))
-	return h.Sum64()
+// take adds a leaf that is still to do.
+func (f *final) take(g *game, nodeOf []int, leaf int) {
+	f.left++
+	n := nodeOf[leaf]
+	if n < 0 || g.nodes[n].never {
+		f.cannot = append(f.cannot, g.p.Items[leaf].Key)
+	}
+	if n < 0 {
+		f.leftOut++
+		return
+	}
+	f.nodes = append(f.nodes, n)
+	if g.nodes[n].sizes != nil {
+		f.sampled++
+	}
 }

@@ -1,6 +1,7 @@
 package forecast
 
 import (
+	"math"
 	"sync"
 
 	"jantrel/core/needs"
@@ -11,11 +12,13 @@ import (
 type board struct {
 	left    []float64 // of each node, in its team's unit
 	done    []int32   // period in which it was done, -1 while it is not
+	day     []int32   // day on which it was done, in days after today; before that: no earlier than this
 	open    []int32   // how many of its needs are not done
 	from    []Date    // no iteration that starts before may take it, but for one it may share
-	placed  [][]int   // nodes not done, by team
-	waiting [][]int
-	budget  []float64 // by period
+	planned [][]int   // nodes not done, by team
+	ahead   [][]int
+	samples [][]float64 // what the team's velocities are drawn from in this play
+	budget  []float64   // by period
 	spent   []float64
 }
 
@@ -28,7 +31,7 @@ func (g *game) playAll(o Options, start func(worker int) func(*board)) {
 		wait.Go(func() {
 			look, b := start(w), g.newBoard()
 			for play := w; play < o.Plays && (o.Stop == nil || !o.Stop()); play += workers {
-				g.play(b, o.Seed, uint64(play))
+				g.play(b, uint64(play))
 				look(b)
 			}
 		})
@@ -77,57 +80,77 @@ func (g *game) countFinishes(o Options) [][]uint32 {
 	return finals
 }
 
-// finish is the end of the last iteration in which one of the nodes was done, in
-// days after today; the horizon if one was not.
+// finish is the day on which the last of the nodes was done, in days after today; the horizon
+// if one was not.
 func (g *game) finish(b *board, nodes []int) int32 {
 	last := int32(0)
 	for _, n := range nodes {
 		if b.done[n] < 0 {
 			return int32(g.horizon)
 		}
-		last = max(last, int32(g.periods[b.done[n]].End-g.today))
+		last = max(last, b.day[n])
 	}
 	return last
 }
 
 func (g *game) newBoard() *board {
-	return &board{
-		left: make([]float64, len(g.nodes)), done: make([]int32, len(g.nodes)), open: make([]int32, len(g.nodes)), from: make([]Date, len(g.nodes)),
-		placed: make([][]int, len(g.teams)), waiting: make([][]int, len(g.teams)),
+	n := len(g.nodes)
+	b := &board{
+		left: make([]float64, n), done: make([]int32, n), day: make([]int32, n), open: make([]int32, n), from: make([]Date, n),
+		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), samples: make([][]float64, len(g.teams)),
 		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)),
 	}
+	for t := range g.teams {
+		b.samples[t] = make([]float64, len(g.teams[t].samples))
+	}
+	return b
 }
 
-func (g *game) play(b *board, seed, play uint64) {
+// What is drawn for beside the iterations of a team.
+const (
+	ofResample = iota + 1
+	ofSize
+)
+
+func (g *game) play(b *board, play uint64) {
+	open := len(g.nodes)
 	for n := range g.nodes {
 		node := &g.nodes[n]
-		b.left[n], b.done[n], b.open[n], b.from[n] = node.size, -1, int32(len(node.needs)), node.notBefore
+		b.left[n], b.done[n], b.day[n], b.open[n], b.from[n] = node.size, -1, 0, int32(len(node.needs)), node.notBefore
 		if node.sizes != nil {
-			b.left[n] = node.sizes[draw(seed, play, node.hash, 0)%uint64(len(node.sizes))]
+			b.left[n] = node.share * node.sizes[g.luck.pick(play, node.hash, ofSize, len(node.sizes))]
+		}
+		if node.never {
+			b.open[n]++ // which nothing takes away
+			open--
 		}
 	}
 	for t := range g.teams {
-		b.placed[t] = append(b.placed[t][:0], g.teams[t].placed...)
-		b.waiting[t] = append(b.waiting[t][:0], g.teams[t].waiting...)
+		team := &g.teams[t]
+		b.planned[t] = append(b.planned[t][:0], team.planned...)
+		b.ahead[t] = append(b.ahead[t][:0], team.ahead...)
+		// A few past iterations are not the whole truth: each play believes another resample of them.
+		for i := range b.samples[t] {
+			b.samples[t][i] = team.samples[g.luck.pick(play, team.hash+ofResample, uint64(i), len(team.samples))]
+		}
 	}
-	open := len(g.nodes)
 	for _, group := range g.groups {
 		if open == 0 {
 			return
 		}
-		open -= g.playGroup(b, group, seed, play)
+		open -= g.playGroup(b, group, play)
 	}
 }
 
 // playGroup plays periods with equal dates, and returns how many nodes got done.
 // Where teams may share them with what they need, they take turns until no more
 // gets done.
-func (g *game) playGroup(b *board, of group, seed, play uint64) int {
+func (g *game) playGroup(b *board, of group, play uint64) int {
 	for i := of.from; i < of.to; i++ {
 		p := &g.periods[i]
-		samples := g.teams[p.team].samples
+		samples := b.samples[p.team]
 		b.spent[i] = 0
-		b.budget[i] = p.base * samples[draw(seed, play, uint64(p.team), uint64(p.slot))%uint64(len(samples))]
+		b.budget[i] = p.base * samples[g.luck.pick(play, g.teams[p.team].hash, p.hash, len(samples))]
 	}
 	takeTurns := g.share == program.ShareAlways && of.to-of.from > 1
 	done := 0
@@ -142,56 +165,90 @@ func (g *game) playGroup(b *board, of group, seed, play uint64) int {
 }
 
 // playPeriod lets a team work through what it has in a period, and returns how
-// many nodes got done: again and again, as long as that frees others.
+// many nodes got done: what is planned first, again and again as long as something that got
+// done frees more, so that nothing that is taken ahead keeps waiting what could start here.
 func (g *game) playPeriod(b *board, at int) int {
 	t, total := g.periods[at].team, 0
 	for again := true; again; {
-		placed, freed := g.work(b, at, &b.placed[t])
-		waiting, freedToo := g.work(b, at, &b.waiting[t])
-		total += placed + waiting
-		again = freed || freedToo
+		planned, freed := g.work(b, at, &b.planned[t], false)
+		total += planned
+		if freed {
+			continue
+		}
+		ahead, freed := g.work(b, at, &b.ahead[t], true)
+		total += ahead
+		again = freed
 	}
 	return total
 }
 
 // work spends what is left of a period's budget on a queue, takes out of it what
 // got done, and returns how many that were and whether they may have freed others
-// of the same team for the same period.
-func (g *game) work(b *board, at int, from *[]int) (total int, freed bool) {
+// of the same team for the same period. Of what is taken ahead, it stops where that is so.
+func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed bool) {
 	p, budget, queue := &g.periods[at], b.budget[at], *from
+	small := g.teams[p.team].small
 	keep := queue[:0]
 	for i, n := range queue {
+		if b.done[n] >= 0 {
+			continue // out of the other queue
+		}
+		spent := b.spent[at] >= budget
 		// What is looked at most comes first, and lies close together.
-		if b.open[n] > 0 && b.spent[at] < budget {
+		if b.open[n] > 0 && !spent {
 			keep = append(keep, n)
 			continue
 		}
 		node := &g.nodes[n]
-		if b.spent[at] >= budget || node.slot > p.slot {
+		if spent && !small || !ahead && node.slot > p.slot {
 			keep = append(keep, queue[i:]...) // the queue is by slot: the rest comes later too
 			break
 		}
-		if p.Start < b.from[n] && (!node.shares || node.notBefore > p.Start || !g.free(b, node, at)) {
+		if b.open[n] > 0 || spent && b.left[n] > nothing || p.Start < b.from[n] && (!node.shares || node.notBefore > p.Start || !g.free(b, node, at)) {
 			keep = append(keep, n)
 			continue
 		}
 		use := min(b.left[n], budget-b.spent[at])
-		b.left[n] -= use
-		b.spent[at] += use
-		if b.left[n] > 1e-9 {
+		if use > 0 {
+			b.left[n] -= use
+			b.spent[at] += use
+		}
+		if b.left[n] > nothing {
 			keep = append(keep, n)
 			continue
 		}
-		b.done[n] = int32(at)
-		for _, w := range node.wanted {
-			b.open[w.node]--
-			b.from[w.node] = max(b.from[w.node], p.End.Add(w.lag+1))
-		}
-		freed = freed || node.frees
+		g.finished(b, n, at)
 		total++
+		if node.frees {
+			freed = true
+			if ahead {
+				keep = append(keep, queue[i+1:]...)
+				break
+			}
+		}
 	}
 	*from = keep
 	return total, freed
+}
+
+// finished notes that a node got done in a period, on which day, and what that frees. Work
+// goes at an even pace over the days on which somebody of the team works.
+func (g *game) finished(b *board, n, at int) {
+	p := &g.periods[at]
+	day := int32(p.End - g.today)
+	if days := len(p.days); days > 0 && !g.atEnd {
+		done := 0.0 // share of the period's work
+		if b.budget[at] > 0 {
+			done = b.spent[at] / b.budget[at]
+		}
+		day = p.days[max(0, min(days-1, int(math.Ceil(done*float64(days)-1e-9))-1))]
+	}
+	b.done[n], b.day[n] = int32(at), max(b.day[n], day)
+	for _, w := range g.nodes[n].wanted {
+		b.open[w.node]--
+		b.from[w.node] = max(b.from[w.node], p.End.Add(w.lag+1))
+		b.day[w.node] = max(b.day[w.node], b.day[n]) // in an iteration that they share, not before it
+	}
 }
 
 // free reports whether all that a node needs, which is done, was done early enough
@@ -205,19 +262,4 @@ func (g *game) free(b *board, node *node, at int) bool {
 		}
 	}
 	return true
-}
-
-// draw returns a number that depends on nothing but its arguments, so that an
-// edit elsewhere in the plan does not change the luck of a team. It is the
-// finaliser of SplitMix64 over the arguments.
-func draw(seed, play, a, b uint64) uint64 {
-	x := seed*0x9E3779B97F4A7C15 ^ play*0xBF58476D1CE4E5B9 ^ a*0x94D049BB133111EB ^ b*0xD6E8FEB86659FD93
-	for range 2 {
-		x ^= x >> 30
-		x *= 0xBF58476D1CE4E5B9
-		x ^= x >> 27
-		x *= 0x94D049BB133111EB
-		x ^= x >> 31
-	}
-	return x
 }

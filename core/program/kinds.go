@@ -90,6 +90,8 @@ var Kinds = []KindInfo{
 			{Name: "plan", Title: "Look of the plan", Sort: Whole}}},
 		{Name: "sameIteration", Title: "Sharing an iteration", Sort: Choice, Values: words(sharings)},
 		{Name: "fillTo", Title: "Fill to", Sort: Number},
+		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
+		{Name: "pullAhead", Title: "Pull ahead", Sort: Flag},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},
 		{Name: "ready", Title: "What ready means", Sort: Whole},
 		{Name: "mix", Title: "Wanted mix", Sort: Whole},
@@ -172,6 +174,7 @@ var Kinds = []KindInfo{
 		{Name: "role", Title: "Role", Sort: Text, Enter: true, By: Doers},
 		{Name: "assignee", Title: "Assigned to", Sort: Choice, Names: KindPerson, Enter: true, By: Leads},
 		{Name: "size", Title: "Size", Sort: Number, Enter: true, By: Doers},
+		{Name: "left", Title: "Left", Sort: Number, Enter: true, By: Doers},
 		{Name: "release", Title: "Release", Sort: Choice, Names: KindRelease, Enter: true, By: Leads},
 		{Name: "noRelease", Title: "No release", Sort: Flag, Enter: true, By: Leads},
 		{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Enter: true, By: Leads},
@@ -212,6 +215,7 @@ var Kinds = []KindInfo{
 // The values of each closed set, in the order in which they follow one another.
 var (
 	sharings        = []SameIteration{ShareNever, ShareSameTeam, ShareAlways}
+	landingDays     = []LandingDay{OnTheDay, IterationEnd}
 	units           = []Unit{Points, Days, Hours}
 	iterationStates = []IterationState{Planned, Open, Closed}
 	documentKinds   = []DocumentKind{Notes, TestReport, SecurityReview, OtherDocument}

@@ -53,16 +53,31 @@ const (
 	ShareAlways   SameIteration = "always"
 )
 
+// LandingDay says when a play of the forecast counts an item as done.
+type LandingDay string
+
+// The values of LandingDay.
+const (
+	OnTheDay     LandingDay = "day"           // on the day on which its work is done
+	IterationEnd LandingDay = "iteration-end" // on the last day of its iteration
+)
+
 // Settings are the rules that a program sets for itself.
 type Settings struct {
 	SameIteration SameIteration `json:"sameIteration"`
 	FillTo        float64       `json:"fillTo"` // share of capacity a draft may use, 0 < FillTo <= 1
+
+	Landing   LandingDay `json:"landing,omitempty"`   // empty: on the day
+	PullAhead *bool      `json:"pullAhead,omitempty"` // a team with room left takes what is placed later or unplaced; nil: it does
 
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
 
 	Ready *ReadyRule           `json:"ready,omitempty"` // what ready means; nil: DefaultReady
 	Mix   map[ItemKind]float64 `json:"mix,omitempty"`   // wanted share of each kind, 0..1; a kind left out has none
 }
+
+// PullsAhead is PullAhead with its usual value.
+func (s Settings) PullsAhead() bool { return s.PullAhead == nil || *s.PullAhead }
 
 // Holiday is a day on which nobody works, or none of the teams named.
 type Holiday struct {
@@ -308,6 +323,7 @@ type Item struct {
 	Team      string    `json:"team,omitempty"`
 	Release   string    `json:"release,omitempty"`
 	Size      *float64  `json:"size,omitempty"` // in the team's unit; nil: not sized
+	Left      *float64  `json:"left,omitempty"` // what is left of it once begun, in the team's unit; nil: see forecast.Play
 	State     ItemState `json:"state,omitempty"`
 	Iteration string    `json:"iteration,omitempty"` // key in the team's list; empty: unplaced
 	Pinned    bool      `json:"pinned,omitempty"`

@@ -247,6 +247,7 @@ func (v *validator) item(at path, item *Item) {
 		v.report(at("iteration"), "%s has no team, so it cannot stand in iteration %q; give it a team first", item.Key, item.Iteration)
 	}
 	v.atLeastZero(at, "size", item.Size)
+	v.atLeastZero(at, "left", item.Left)
 	v.possible(at, "notBefore", item.NotBefore)
 	v.possible(at, "due", item.Due)
 	v.possible(at, "doneOn", item.DoneOn)

@@ -109,17 +109,17 @@ func (d *demo) calendar() {
 	d.p.PhaseTemplates = []program.PhaseTemplate{{Key: "usual", Name: "Build, trial, hand over", Phases: []program.TemplatePhase{
 		{Name: "Build", Days: 70}, {Name: "Trial", Days: 28}, {Name: "Hand over", Days: 14}}}}
 	d.p.Releases = []program.Release{
-		{Key: "R1", Name: "First Light", Start: day(-18, 1), Due: day(11, 5), Description: "The inner islands run on the new lamps, charts and console.",
+		{Key: "R1", Name: "First Light", Start: day(-18, 1), Due: day(9, 5), Description: "The inner islands run on the new lamps, charts and console.",
 			Phases: []program.Phase{
 				{Key: "build", Name: "Build", Start: day(-18, 1), End: day(6, 5)},
-				{Key: "trial", Name: "Trial", Start: day(7, 1), End: day(11, 5)},
+				{Key: "trial", Name: "Trial", Start: day(7, 1), End: day(9, 5)},
 			},
 			Documents: []program.Document{
 				{Title: "What changes for skippers", Address: "https://docs.example.org/first-light/notes", Kind: program.Notes, Item: "MA-10"},
 				{Title: "Harbour trial report", Kind: program.TestReport, Item: "FW-7"},
 				{Title: "Radio link review", Address: "https://docs.example.org/first-light/radio", Kind: program.SecurityReview},
 			}},
-		{Key: "R2", Name: "Full Chain", Start: day(2, 1), Due: day(17, 5), Description: "The outer rocks join; skippers plan routes with it."},
+		{Key: "R2", Name: "Full Chain", Start: day(2, 1), Due: day(15, 5), Description: "The outer rocks join; skippers plan routes with it."},
 	}
 	d.p.Milestones = []program.Milestone{{Key: "M1", Name: "Harbour trial", Date: day(8, 3), Releases: []string{"R1"}, Needs: []string{"MA-10", "FW-7"}}}
 }

@@ -220,6 +220,10 @@ var fields = map[string]map[string]string{
 		"Samples": "closed iterations that count",
 		"Spread":  "standard deviation of pace that was reckoned with",
 	},
+	"forecast.Dated": {
+		"Chance": "chance, 0 to 1, that the date really carries",
+		"Error":  "standard error of that chance",
+	},
 	"forecast.Fit": {
 		"All":     "chance, 0 to 1, that all of the list is done by the date",
 		"Chances": "chance of each of these, 0 to 1, of being done by the date",
@@ -231,6 +235,7 @@ var fields = map[string]map[string]string{
 	},
 	"forecast.Landing": {
 		"Chance": "chance, 0 to 1, of landing by the due date",
+		"Error":  "standard error of that chance",
 		"Left":   "items still to do",
 	},
 	"forecast.Line": {
@@ -345,6 +350,7 @@ var fields = map[string]map[string]string{
 		"FixedIn":     "of a defect: where it is mended",
 		"FoundIn":     "of a defect: where it was seen",
 		"Iteration":   "key in the team's list; empty: unplaced",
+		"Left":        "what is left of it once begun, in the team's unit; nil: see forecast.Play",
 		"NoRelease":   "belongs to no release although its parents do; Release wins over it",
 		"Size":        "in the team's unit; nil: not sized",
 	},
@@ -413,7 +419,9 @@ var fields = map[string]map[string]string{
 	"program.Settings": {
 		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
 		"HolidayCalendar": "address of the calendar feed that holidays come from",
+		"Landing":         "empty: on the day",
 		"Mix":             "wanted share of each kind, 0..1; a kind left out has none",
+		"PullAhead":       "a team with room left takes what is placed later or unplaced; nil: it does",
 		"Ready":           "what ready means; nil: DefaultReady",
 	},
 	"program.Task": {
@@ -536,6 +544,7 @@ var choices = map[string][]string{
 	"program.ItemState":      {"todo", "doing", "review", "done"},
 	"program.IterationState": {"planned", "open", "closed"},
 	"program.Kind":           {"program", "cadence", "team", "iteration", "person", "release", "milestone", "item", "need", "comment"},
+	"program.LandingDay":     {"day", "iteration-end"},
 	"program.Mark":           {"plain", "stripes", "rungs", "dots", "checks"},
 	"program.NeedsShown":     {"selected", "broken", "tight", "across", "all"},
 	"program.Op":             {"set", "add", "remove", "move"},

@@ -3045,11 +3045,23 @@ export interface components {
             undo: string;
         };
         "forecast.Dated": {
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that the date really carries
+             */
+            chance?: number;
             date?: string;
+            /**
+             * Format: double
+             * @description Standard error of that chance
+             */
+            error?: number;
             /** Format: int64 */
             odds: number;
         };
         "forecast.Forecast": {
+            /** Format: double */
+            expectedLateDays: number;
             items?: components["schemas"]["forecast.Landing"][];
             /** Format: int64 */
             plays: number;
@@ -3061,6 +3073,7 @@ export interface components {
         "forecast.Landing": {
             /** Format: double */
             beyond?: number;
+            cannot?: string[];
             /**
              * Format: double
              * @description Chance, 0 to 1, of landing by the due date
@@ -3068,6 +3081,13 @@ export interface components {
             chance?: number;
             dates: components["schemas"]["forecast.Dated"][];
             due?: string;
+            /**
+             * Format: double
+             * @description Standard error of that chance
+             */
+            error?: number;
+            /** Format: double */
+            expectedLateDays: number;
             key: string;
             /**
              * Format: int64
@@ -3471,6 +3491,11 @@ export interface components {
             key: string;
             /** @enum {string} */
             kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
+            /**
+             * Format: double
+             * @description What is left of it once begun, in the team's unit; nil: see forecast.Play
+             */
+            left?: number;
             links?: components["schemas"]["program.Link"][];
             /** @description Belongs to no release although its parents do; Release wins over it */
             noRelease?: boolean;
@@ -3710,10 +3735,17 @@ export interface components {
             fillTo: number;
             /** @description Address of the calendar feed that holidays come from */
             holidayCalendar?: string;
+            /**
+             * @description Empty: on the day
+             * @enum {string}
+             */
+            landing?: "day" | "iteration-end";
             /** @description Wanted share of each kind, 0..1; a kind left out has none */
             mix?: {
                 [key: string]: number;
             };
+            /** @description A team with room left takes what is placed later or unplaced; nil: it does */
+            pullAhead?: boolean;
             /** @description What ready means; nil: DefaultReady */
             ready?: components["schemas"]["program.ReadyRule"];
             /** @enum {string} */

@@ -127,6 +127,10 @@ export const kinds = {
           "spike"
         ]
       },
+      "left": {
+        "title": "Left",
+        "sort": "number"
+      },
       "links": {
         "title": "Links",
         "sort": "parts"
@@ -362,6 +366,14 @@ export const kinds = {
         "title": "Holidays",
         "sort": "parts"
       },
+      "landing": {
+        "title": "When work counts as done",
+        "sort": "choice",
+        "values": [
+          "day",
+          "iteration-end"
+        ]
+      },
       "mix": {
         "title": "Wanted mix",
         "sort": "whole"
@@ -377,6 +389,10 @@ export const kinds = {
       "phaseTemplates": {
         "title": "Phase templates",
         "sort": "parts"
+      },
+      "pullAhead": {
+        "title": "Pull ahead",
+        "sort": "flag"
       },
       "ready": {
         "title": "What ready means",
@@ -498,4 +514,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","holidayCalendar","ready","mix"]
