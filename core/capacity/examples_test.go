@@ -331,3 +331,15 @@ func BenchmarkCapacity200Teams(b *testing.B) {
 		capacity.Of(plan.Of(p))
 	}
 }
+
+// A team that goes from three weeks to two at the same pace: 15 in 21 days are 10 in 14.
+func TestExampleAnotherCadence(t *testing.T) {
+	p := nine(10, 10)
+	p.Cadences = []program.Cadence{{Key: "two", Start: day("2026-11-02"), LengthDays: 14}}
+	p.Teams[0].Cadence = "two"
+	it := &p.Teams[0].Iterations[0]
+	it.Start, it.Completed = it.Start.Add(-7), ptr(15)
+	_, mean, spread := capacity.Normalised(capacity.Histories(plan.Of(p))[0])
+	assert.InDelta(t, 10, mean, 1e-9)
+	assert.InDelta(t, 0, spread, 1e-9)
+}

@@ -1,6 +1,7 @@
 package capacity
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -35,4 +36,7 @@ func largeSizes(p *plan.Plan) []float64 {
 	return large
 }
 
-func compareFold(a, b string) int { return strings.Compare(strings.ToLower(a), strings.ToLower(b)) }
+// compareFold orders words without regard to case, and those that differ in nothing else by it.
+func compareFold(a, b string) int {
+	return cmp.Or(strings.Compare(strings.ToLower(a), strings.ToLower(b)), strings.Compare(a, b))
+}

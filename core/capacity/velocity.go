@@ -19,7 +19,7 @@ type Past struct {
 	CompletedItems *int     `json:"completedItems,omitempty"`
 	DaysWorked     float64  `json:"daysWorked"`        // member-days without holidays and days off
 	Pace           float64  `json:"pace"`              // completed ÷ days worked; 0 where nobody worked
-	Normalised     float64  `json:"normalised"`        // pace × the days of the complete team: what the iteration would have completed with nobody away
+	Normalised     float64  `json:"normalised"`        // pace × the days of the complete team in an iteration of the cadence: what one would have completed with nobody away
 	Counts         bool     `json:"counts"`            // whether measured velocity counts it
 	LeftOut        string   `json:"leftOut,omitempty"` // why it was left out by hand
 }
@@ -40,7 +40,7 @@ func History(t *program.Team, figures []Figure) []Past {
 		}
 		if f.DaysWorked > 0 {
 			past.Pace = *it.Completed / f.DaysWorked
-			past.Normalised = past.Pace * f.DaysFull
+			past.Normalised = past.Pace * f.DaysFull / f.Length
 		}
 		history = append(history, past)
 	}

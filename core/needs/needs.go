@@ -93,7 +93,8 @@ type State struct {
 }
 
 // Check returns the state of every need, in the order of Program.Needs. A need
-// between parents stands as the worst of its leaves.
+// between parents stands as the worst of its leaves. What is not done in an iteration that is
+// closed has no place any more.
 func Check(p *plan.Plan) []State { return check(p) }
 
 var check = plan.Once(func(p *plan.Plan) []State {
@@ -102,12 +103,19 @@ var check = plan.Once(func(p *plan.Plan) []State {
 		states[i].Status = StatusHolds
 	}
 	for _, e := range Edges(p) {
-		a, neededPlaced := p.Place(e.Needs)
+		a, neededPlaced := stands(p, e.Needs)
 		b, placed := p.Place(e.Item)
 		states[e.Need].take(p, e, a, neededPlaced, b, placed)
 	}
 	return states
 })
+
+// stands is where something needed, which is not done, stands; nowhere in a closed iteration,
+// in which it cannot get done any more.
+func stands(p *plan.Plan, i int) (Place, bool) {
+	at, placed := p.Place(i)
+	return at, placed && p.Teams[at.Team].Iterations[at.Slot].State != program.Closed
+}
 
 // take counts one edge of the need in: a is where what is needed stands, b where the item
 // does.
@@ -150,7 +158,7 @@ func Broken(p *plan.Plan, items []int, at Place) []int {
 			}
 			states[n] = &State{Status: StatusHolds}
 			for _, e := range of[n] {
-				a, neededPlaced := p.Place(e.Needs)
+				a, neededPlaced := stands(p, e.Needs)
 				if moved[e.Needs] {
 					a, neededPlaced = at, true
 				}

@@ -112,4 +112,6 @@ func TestCheckSaysWhatIsAtStake(t *testing.T) {
 	assert.Equal(t, needs.State{Status: needs.StatusHolds}, got[1], "nothing is at stake while both are unplaced")
 	p.Items[2].State = program.Done
 	assert.Equal(t, needs.State{Status: needs.StatusHolds}, needs.Check(plan.Of(p))[0])
+	p.Items[2].State, p.Items[2].Iteration = program.Todo, "T0-1" // closed long ago
+	assert.Equal(t, needs.State{Status: needs.StatusBroken}, needs.Check(plan.Of(p))[0], "left undone in an iteration that is over")
 }

@@ -18,6 +18,9 @@ type landings struct {
 	Plays    int                `json:"plays"`
 	Releases []forecast.Landing `json:"releases"`
 	Before   []forecast.Landing `json:"before,omitempty" doc:"The same before the last edit; missing on the first view"`
+	Teams    []forecast.Pace    `json:"teams" doc:"What each team's velocities are drawn from"`
+
+	ExpectedLateDays float64 `json:"expectedLateDays" doc:"Of all releases and items with a due date"`
 }
 
 // stage is the door with this package's operations.
@@ -37,7 +40,9 @@ func Register(api huma.API, d *door.Door) {
 		if err != nil {
 			return nil, s.Problem(ctx, err)
 		}
-		out := &struct{ Body landings }{landings{Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases}}
+		out := &struct{ Body landings }{landings{
+			Revision: now.Revision, Plays: now.Result.Plays, Releases: now.Result.Releases, Teams: now.Result.Teams, ExpectedLateDays: now.Result.ExpectedLateDays,
+		}}
 		if before != nil {
 			out.Body.Before = before.Result.Releases
 		}

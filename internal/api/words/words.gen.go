@@ -201,7 +201,7 @@ var fields = map[string]map[string]string{
 		"Counts":         "whether measured velocity counts it",
 		"DaysWorked":     "member-days without holidays and days off",
 		"LeftOut":        "why it was left out by hand",
-		"Normalised":     "pace × the days of the complete team: what the iteration would have completed with nobody away",
+		"Normalised":     "pace × the days of the complete team in an iteration of the cadence: what one would have completed with nobody away",
 		"Pace":           "completed ÷ days worked; 0 where nobody worked",
 	},
 	"capacity.Row": {

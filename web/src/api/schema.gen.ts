@@ -2902,7 +2902,7 @@ export interface components {
             leftOut?: string;
             /**
              * Format: double
-             * @description Pace × the days of the complete team: what the iteration would have completed with nobody away
+             * @description Pace × the days of the complete team in an iteration of the cadence: what one would have completed with nobody away
              */
             normalised: number;
             /**
@@ -3102,11 +3102,18 @@ export interface components {
         "forecast.Landings": {
             /** @description The same before the last edit; missing on the first view */
             before?: components["schemas"]["forecast.Landing"][];
+            /**
+             * Format: double
+             * @description Of all releases and items with a due date
+             */
+            expectedLateDays: number;
             /** Format: int64 */
             plays: number;
             releases: components["schemas"]["forecast.Landing"][];
             /** Format: int64 */
             revision: number;
+            /** @description What each team's velocities are drawn from */
+            teams: components["schemas"]["forecast.Pace"][];
         };
         "forecast.Line": {
             /** @description The last of them */

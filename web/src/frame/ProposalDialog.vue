@@ -66,7 +66,7 @@ async function agree(): Promise<void> {
           <tr>
             <th>Release</th>
             <th class="n">On time</th>
-            <th>Lands, even odds to 85 %</th>
+            <th>Lands, 50 to 85 %</th>
           </tr>
         </thead>
         <tbody>

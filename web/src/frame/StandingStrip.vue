@@ -2,14 +2,15 @@
 import Button from 'primevue/button'
 import { computed, nextTick } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import type { Landing } from '@/api/types'
 import { releaseColour } from '@/ui/colours'
 import { shortDate, toDay } from '@/ui/dates'
-import { days, percent } from '@/ui/format'
+import { count, days, percent } from '@/ui/format'
 import { useBacklog } from '@/stages/backlog/backlog'
 import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
 import { usePlan, type Focus } from '@/stages/plan/plan'
-import { dateAt, landingRange } from '@/line/landingRange'
+import { cannotLand, dateAt, landingBasis, landingRange } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -48,6 +49,21 @@ const cards = computed(() =>
   }),
 )
 
+const from = {
+  history: (n: number) => `drawn from ${count(n, 'past iteration')}`,
+  others: () => 'too short a past: its capacity, with the spread of other teams',
+  assumed: () => 'no past: its capacity, with an assumed spread',
+}
+/** What a landing rests on, for who wants to know. */
+const basis = (landing: Landing) =>
+  [
+    ...landingBasis(landing, store.todayDay),
+    '',
+    ...(store.landings?.teams ?? []).map(
+      (t) => `${store.teams.get(t.team)?.name ?? t.team}: ${from[t.basis](t.samples)}`,
+    ),
+  ].join('\n')
+
 const delta = (moved: number | undefined, chance: number) => {
   if (moved) return { text: days(moved), worse: moved > 0 }
   const points = Math.round(chance * 100)
@@ -85,9 +101,14 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
         <template v-if="!card.now"><span class="quiet">working out when it lands…</span></template>
         <template v-else-if="!card.now.left"><b>nothing left to do</b></template>
         <template v-else>
-          <div>
+          <div :title="basis(card.now)">
             <b>{{ landingRange(card.now, store.todayDay) }}</b>
-            <span class="quiet small">lands, even odds to 85 %</span>
+            <span v-if="card.now.cannot?.length" class="small bad">{{ cannotLand(card.now, 1) }}</span>
+            <span v-else class="quiet small"
+              >lands, 50 to 85 %{{
+                card.now.sampled ? ` · ${count(card.now.sampled, 'size')} drawn` : ''
+              }}</span
+            >
           </div>
           <div v-if="card.now.chance !== undefined">
             <b class="chance">{{ percent(card.now.chance) }}</b>
@@ -190,6 +211,11 @@ h2 {
   border-radius: 5px;
   font: 650 12px var(--heading);
   white-space: nowrap;
+}
+
+.bad {
+  color: var(--over);
+  font-weight: 600;
 }
 
 .worse {

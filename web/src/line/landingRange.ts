@@ -1,5 +1,6 @@
 import type { Landing } from '@/api/types'
 import { shortDate, type Day } from '@/ui/dates'
+import { count, percent } from '@/ui/format'
 
 /** The date at given odds; undefined where it lies beyond what was played. */
 export const dateAt = (landing: Pick<Landing, 'dates'> | undefined, odds: number): string | undefined =>
@@ -7,9 +8,35 @@ export const dateAt = (landing: Pick<Landing, 'dates'> | undefined, odds: number
 
 /** "30 May – 13 Jun": from even odds to 85 %. */
 export function landingRange(landing: Landing | undefined, near: Day): string {
+  if (landing?.cannot?.length) return 'no date'
   const even = dateAt(landing, 50)
   const safe = dateAt(landing, 85)
   if (!even) return 'beyond the plan'
   if (!safe) return `${shortDate(even, near)} or much later`
   return even === safe ? shortDate(even, near) : `${shortDate(even, near)} – ${shortDate(safe, near)}`
+}
+
+/** What keeps a release from landing at all, in words; empty for nothing. */
+export function cannotLand(landing: Landing, shown = 3): string {
+  const keys = landing.cannot ?? []
+  if (!keys.length) return ''
+  const more = keys.length - shown
+  return `never lands: ${keys.slice(0, shown).join(', ')}${more > 0 ? ` and ${more} more` : ''} cannot be played`
+}
+
+/** What a landing rests on, line by line: the chance that each date really carries, and what was drawn. */
+export function landingBasis(landing: Landing, near: Day): string[] {
+  const whole = (share: number) => `${Math.max(0.1, share * 100).toFixed(1)} %`
+  return [
+    ...landing.dates.flatMap((d) =>
+      d.date
+        ? [`by ${shortDate(d.date, near)}: ${percent(d.chance ?? 0)} (± ${whole(d.error ?? 0)})`]
+        : [`with ${d.odds} %: beyond the time played`],
+    ),
+    landing.sampled
+      ? `${count(landing.sampled, 'item')} without a size played with past sizes of the kind`
+      : '',
+    cannotLand(landing, 20),
+    landing.expectedLateDays ? `expected to be ${landing.expectedLateDays.toFixed(1)} days late` : '',
+  ].filter(Boolean)
 }

@@ -36,6 +36,9 @@ const fields = computed<[string, string][]>(() => [
   ['kind', 'Kind'],
   ['team', 'Team'],
   ['size', 'Size'],
+  ...(item.value?.state === 'doing' || item.value?.state === 'review'
+    ? ([['left', 'Left of it']] as [string, string][])
+    : []),
   ['release', 'Release'],
   ['iteration', 'Iteration'],
   ['state', 'State'],

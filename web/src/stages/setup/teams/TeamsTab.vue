@@ -27,6 +27,9 @@ async function setFill(event: Event): Promise<void> {
   )
     input.value = String(fill.value)
 }
+/** How the forecast plays: the standing strip shows at once what that does. */
+const setPlay = (field: 'landing' | 'pullAhead', value: unknown) =>
+  store.apply('Change how the forecast plays', [{ op: 'set', kind: 'program', field, value }])
 </script>
 
 <template>
@@ -75,6 +78,28 @@ async function setFill(event: Event): Promise<void> {
         </span>
         <span class="hint">Below 100 % leaves room for growth. A team may have its own.</span>
       </div>
+      <div class="field">
+        <label for="landing">In the forecast, work is done</label>
+        <select
+          id="landing"
+          class="in"
+          :value="store.program.settings.landing || 'day'"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: 'landing' })"
+          @change="setPlay('landing', ($event.target as HTMLSelectElement).value)"
+        >
+          <option value="day">on the day on which it is finished</option>
+          <option value="iteration-end">at the end of its iteration</option>
+        </select>
+        <span class="hint">The second is for teams that ship only then.</span>
+      </div>
+      <label class="check">
+        <input
+          type="checkbox"
+          :checked="store.program.settings.pullAhead ?? true"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: 'pullAhead' })"
+          @change="setPlay('pullAhead', ($event.target as HTMLInputElement).checked)"
+        /><span>A team with room left takes what is placed later or unplaced</span>
+      </label>
     </section>
     <TeamPanel v-if="team" :key="team.key" :team="team" @gone="chosen = ''" />
     <p v-else class="quiet none">Make a team to begin with.</p>
