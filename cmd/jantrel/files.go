@@ -75,7 +75,7 @@ func (d *dateFlag) day(p program.Program) program.Date {
 
 func draftCommand() *cobra.Command {
 	var today dateFlag
-	var out string
+	var out, aim string
 	var limit time.Duration
 	var o schedule.Options
 	cmd := &cobra.Command{
@@ -96,11 +96,17 @@ func draftCommand() *cobra.Command {
 				}
 			}
 			end := time.Now().Add(limit)
-			o.Today, o.Stop = today.day(p), func() bool { return time.Now().After(end) }
-			return write(cmd, out, asJSON(schedule.Draft(resolved, o)))
+			o.Today, o.Stop, o.Workers = today.day(p), func() bool { return time.Now().After(end) }, runtime.GOMAXPROCS(0)
+			if o.Aim = schedule.Aim(aim); o.Aim != schedule.ByOdds && o.Aim != schedule.ByDates {
+				return fmt.Errorf("--aim %s is neither odds nor dates", aim)
+			}
+			drafted := schedule.Draft(resolved, o)
+			schedule.Foresee(resolved, &drafted, o)
+			return write(cmd, out, asJSON(drafted))
 		},
 	}
 	cmd.Flags().Var(&today, "today", "the day to draft on, YYYY-MM-DD; the document's own where left out")
+	cmd.Flags().StringVar(&aim, "aim", string(schedule.ByOdds), "what comes first: odds, the days that releases are expected to be late by the forecast, or dates, those of the schedule as it stands")
 	cmd.Flags().Float64Var(&o.FillTo, "fill-to", 0, "share of capacity to use, above 0 to 1; the document's own where left out")
 	cmd.Flags().BoolVar(&o.KeepClose, "keep-close", false, "move as few items as possible")
 	cmd.Flags().StringSliceVar(&o.Items, "items", nil, "only these items may move, separated by commas")

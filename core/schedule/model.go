@@ -24,6 +24,7 @@ type model struct {
 	today    Date
 	share    program.SameIteration
 	fillTo   []float64 // share of capacity to use, by team
+	lean     float64   // share of that which the schedule fills on purpose; 0: all of it
 	keep     bool
 	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
 	nodes    []node

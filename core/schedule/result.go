@@ -40,7 +40,7 @@ func (m *model) result(pl sketch) Schedule {
 			continue
 		}
 		late, finish := m.late(f, pl.slot)
-		r.Releases = append(r.Releases, Finish{m.p.Releases[f.release].Key, finish, f.due, late})
+		r.Releases = append(r.Releases, Finish{Key: m.p.Releases[f.release].Key, Finish: finish, Due: f.due, LateDays: late})
 	}
 	r.Score = m.score(pl.slot)
 	r.Score.LateDaysBound = m.bound()

@@ -22,6 +22,8 @@ type Options struct {
 	KeepClose bool            // fewest moves come before late days and importance
 	Items     []string        // only these (groups stand for their leaves) may move; empty: all
 	NotBefore map[string]Date // by key of an item: it starts no earlier in this draft, whatever it says itself
+	Aim       Aim             // what makes a schedule better; empty: by dates
+	Workers   int             // how many goroutines play, by odds; below 2, one. The draft does not depend on it
 	Tries     int             // orders tried beyond the first ones; 0 chooses by size of the program
 	Stop      func() bool     // asked between tries; true ends the search early. Nil never does
 }
@@ -71,6 +73,9 @@ type Finish struct {
 	Finish   Date   `json:"finish,omitzero"`
 	Due      Date   `json:"due,omitzero"`
 	LateDays int    `json:"lateDays"`
+
+	Chance      *float64 `json:"chance,omitempty"`      // chance, 0 to 1, of landing by the due date; see Foresee
+	ChanceToday *float64 `json:"chanceToday,omitempty"` // the same of today's plan
 }
 
 // Score is how good a schedule is: less is better, in this order (with
@@ -81,6 +86,9 @@ type Score struct {
 	Moves      int     `json:"moves"`
 	// LateDaysBound is proven: no valid schedule has fewer late days.
 	LateDaysBound int `json:"lateDaysBound"`
+
+	ExpectedLateDays      *float64 `json:"expectedLateDays,omitempty"`      // over plays of the forecast; see Foresee
+	ExpectedLateDaysToday *float64 `json:"expectedLateDaysToday,omitempty"` // the same of today's plan
 }
 
 // Draft proposes a schedule. The same program and options give the same result,
@@ -91,8 +99,12 @@ type Score struct {
 // the program.
 func Draft(p *plan.Plan, o Options) Schedule {
 	m := newModel(p, o)
-	best := m.search(o)
-	return m.result(best)
+	if o.Aim == ByOdds {
+		best := m.searchByOdds(o)
+		m.lean = best.lean
+		return m.result(best.sketch)
+	}
+	return m.result(m.search(o))
 }
 
 // Rate counts how good the plan is as it stands.

@@ -74,7 +74,12 @@ func (m *model) vary(urgency []float64, slot []int, random *rand.Rand, try int) 
 		return shaken
 	}
 	f := late[random.IntN(len(late))]
-	pull := random.Float64() * 0.5
+	m.pull(shaken, f.nodes, random.Float64()*0.5)
+	return shaken
+}
+
+// pull makes nodes, and all that they wait for, more urgent.
+func (m *model) pull(urgency []float64, nodes []int, by float64) {
 	seen := make([]bool, len(m.nodes))
 	var forward func(n int)
 	forward = func(n int) {
@@ -82,15 +87,14 @@ func (m *model) vary(urgency []float64, slot []int, random *rand.Rand, try int) 
 			return
 		}
 		seen[n] = true
-		shaken[n] -= pull
+		urgency[n] -= by
 		for _, a := range m.nodes[n].needs {
 			forward(a.node)
 		}
 	}
-	for _, n := range f.nodes {
+	for _, n := range nodes {
 		forward(n)
 	}
-	return shaken
 }
 
 // mix is the order between two: share 0 is a, 1 is b.

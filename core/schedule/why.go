@@ -30,6 +30,7 @@ const (
 	WhyDate     = "not-before"  // its own date
 	WhyFull     = "full"        // every earlier one it could have is full
 	WhyStays    = "stays"       // could be earlier, but stands where it stands today
+	WhyFree     = "left-free"   // could be earlier, but room is left free there on purpose
 )
 
 // The codes of unplaced items.
@@ -144,6 +145,9 @@ func (m *model) whyPlaced(pl *sketch, n int) Why {
 			continue
 		}
 		if pl.fits(m, n, s) {
+			if m.lean > 0 && m.lean < 1 && at != node.now {
+				return m.whyFree(n, s)
+			}
 			return Why{Code: WhyStays, Iteration: m.iteration(n, s), Text: fmt.Sprintf("Stays where it is; %s has room for it", m.label(n, s))}
 		}
 		if full == nowhere {
@@ -154,6 +158,12 @@ func (m *model) whyPlaced(pl *sketch, n int) Why {
 		return m.whyFull(pl, n, full)
 	}
 	return m.whyNotEarlier(pl, n, usable[index-1])
+}
+
+// whyFree says that slot s would have room for node n, which is left free.
+func (m *model) whyFree(n, s int) Why {
+	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose: what is left free takes up what goes slower than planned", m.label(n, s), number(100*m.lean*m.fillTo[m.nodes[n].team]))
+	return Why{Code: WhyFree, Iteration: m.iteration(n, s), Text: text}
 }
 
 // whyFull says that slot s, which node n could have by its needs, has no room;

@@ -2,9 +2,11 @@
 package plan
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"net/http"
+	"runtime"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -22,9 +24,10 @@ import (
 type draftRequest struct {
 	door.Reading
 	Body struct {
-		Items     []string `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
-		KeepClose bool     `json:"keepClose,omitempty" doc:"Fewest moves come first"`
-		FillTo    float64  `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"Share of capacity to use; 0 takes the program's own"`
+		Items     []string     `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
+		KeepClose bool         `json:"keepClose,omitempty" doc:"Fewest moves come first"`
+		Aim       schedule.Aim `json:"aim,omitempty" doc:"What makes a schedule better; missing: by odds"`
+		FillTo    float64      `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"Share of capacity to use; 0 takes the program's own"`
 	}
 }
 
@@ -43,13 +46,15 @@ type Figures struct {
 	Broken   int                `json:"broken" doc:"Broken needs"`
 	Unplaced int                `json:"unplaced" doc:"Items to be scheduled without a place"`
 	Landings []forecast.Landing `json:"landings"`
+
+	ExpectedLateDays float64 `json:"expectedLateDays" doc:"Over the same plays as the landings: the strip reads them too"`
 }
 
 func figures(ctx context.Context, l *live.Line, state *live.State, p *plan.Plan, o schedule.Options) Figures {
-	counts := standing.Of(p, state.Today).Counts
+	counts, played := standing.Of(p, state.Today).Counts, l.Play(p, state.Playing(ctx))
 	return Figures{
 		Score: schedule.Rate(p, o), Over: len(counts.Over), Broken: len(counts.Broken), Unplaced: len(counts.Unplaced),
-		Landings: l.Play(p, state.Playing(ctx)).Releases,
+		Landings: played.Releases, ExpectedLateDays: played.ExpectedLateDays,
 	}
 }
 
@@ -147,6 +152,7 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[draf
 		end := time.Now().Add(draftTime)
 		o := schedule.Options{
 			Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
+			Aim: cmp.Or(in.Body.Aim, schedule.ByOdds), Workers: runtime.GOMAXPROCS(0),
 			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
 		}
 		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(ctx, l, state, state.Plan, o)}

@@ -465,6 +465,14 @@ var fields = map[string]map[string]string{
 	"roles.Rule": {
 		"Field": "of set: what is set",
 	},
+	"schedule.Finish": {
+		"Chance":      "chance, 0 to 1, of landing by the due date; see Foresee",
+		"ChanceToday": "the same of today's plan",
+	},
+	"schedule.Score": {
+		"ExpectedLateDays":      "over plays of the forecast; see Foresee",
+		"ExpectedLateDaysToday": "the same of today's plan",
+	},
 	"schedule.Why": {
 		"Team": "where it is the team that lacks something",
 	},
@@ -554,4 +562,5 @@ var choices = map[string][]string{
 	"ready.Code":             {"size", "largest", "team", "parent", "release", "description", "checks", "tags", "needs", "later"},
 	"roles.Reach":            {"never", "own", "any"},
 	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
+	"schedule.Aim":           {"dates", "odds"},
 }

@@ -1645,6 +1645,11 @@ export interface components {
         };
         DraftRequestBody: {
             /**
+             * @description What makes a schedule better; missing: by odds
+             * @enum {string}
+             */
+            aim?: "dates" | "odds";
+            /**
              * Format: double
              * @description Share of capacity to use; 0 takes the program's own
              */
@@ -3369,6 +3374,11 @@ export interface components {
              * @description Broken needs
              */
             broken: number;
+            /**
+             * Format: double
+             * @description Over the same plays as the landings: the strip reads them too
+             */
+            expectedLateDays: number;
             landings: components["schemas"]["forecast.Landing"][];
             /**
              * Format: int64
@@ -4004,6 +4014,16 @@ export interface components {
             reach: "never" | "own" | "any";
         };
         "schedule.Finish": {
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, of landing by the due date; see Foresee
+             */
+            chance?: number;
+            /**
+             * Format: double
+             * @description The same of today's plan
+             */
+            chanceToday?: number;
             due?: string;
             finish?: string;
             key: string;
@@ -4036,6 +4056,16 @@ export interface components {
             unplaced: components["schemas"]["schedule.Unplaced"][];
         };
         "schedule.Score": {
+            /**
+             * Format: double
+             * @description Over plays of the forecast; see Foresee
+             */
+            expectedLateDays?: number;
+            /**
+             * Format: double
+             * @description The same of today's plan
+             */
+            expectedLateDaysToday?: number;
             /** Format: double */
             importance: number;
             /** Format: int64 */

@@ -28,10 +28,12 @@ export function cannotLand(landing: Landing, shown = 3): string {
 export function landingBasis(landing: Landing, near: Day): string[] {
   const whole = (share: number) => `${Math.max(0.1, share * 100).toFixed(1)} %`
   return [
-    ...landing.dates.flatMap((d) =>
-      d.date
-        ? [`by ${shortDate(d.date, near)}: ${percent(d.chance ?? 0)} (± ${whole(d.error ?? 0)})`]
-        : [`with ${d.odds} %: beyond the time played`],
+    ...new Set(
+      landing.dates.map((d) =>
+        d.date
+          ? `by ${shortDate(d.date, near)}: ${percent(d.chance ?? 0)} (± ${whole(d.error ?? 0)})`
+          : `with ${d.odds} %: beyond the time played`,
+      ),
     ),
     landing.sampled
       ? `${count(landing.sampled, 'item')} without a size played with past sizes of the kind`

@@ -7,6 +7,8 @@ import { useProgram } from '@/line/program'
 
 const store = useProgram()
 const axis = useAxis()
+/** The longest that a pennant gets, in pixels. */
+const PENNANT = 130
 const x = (day: number) => (day - axis.from) * axis.zoom
 /** A month's name stays in view as long as some of the month is. */
 const months = computed(() => {
@@ -35,13 +37,20 @@ const pennants = computed(() => {
       what: 'on',
     })),
   ].filter((p): p is typeof p & { date: string } => !!p.date)
-  return all
+  const flown = all
     .map((p) => ({
       ...p,
       at: x(toDay(p.date) + 1),
       text: `${p.name}, ${p.what} ${shortDate(p.date, store.todayDay)}`,
     }))
     .filter((p) => p.at > 0 && p.at < axis.width)
+    .sort((a, b) => a.at - b.at)
+  // One that would run into the next flies back from its date, as one does at the edge.
+  return flown.map((p, i) => {
+    const long = Math.min(PENNANT, 24 + 6.5 * p.name.length)
+    const next = flown[i + 1]?.at ?? axis.width
+    return { ...p, back: p.at + long > next && p.at - long > 0 }
+  })
 })
 </script>
 
@@ -61,7 +70,7 @@ const pennants = computed(() => {
       <div
         v-for="p in pennants"
         :key="p.key"
-        :class="['pennant', { back: p.at > axis.width - 120 }]"
+        :class="['pennant', { back: p.back }]"
         :style="{ left: p.at + 'px', background: p.colour }"
         :title="p.text"
       >

@@ -54,7 +54,16 @@ const counts = computed(() => {
       ? 'no schedule has fewer'
       : `none can have fewer than ${after.score.lateDaysBound}`
   return [
-    { name: 'Late days', text: `${now.score.lateDays} → ${after.score.lateDays}`, note: bound },
+    {
+      name: 'Days late, expected',
+      text: `${now.expectedLateDays.toFixed(1)} → ${after.expectedLateDays.toFixed(1)}`,
+      note: 'by the forecast, releases and due items together',
+    },
+    {
+      name: 'Late days',
+      text: `${now.score.lateDays} → ${after.score.lateDays}`,
+      note: `as planned; ${bound}`,
+    },
     { name: 'Over capacity', text: `${now.over} → ${after.over}`, note: '' },
     { name: 'Broken needs', text: `${now.broken} → ${after.broken}`, note: '' },
     { name: 'Left unplaced', text: String(after.unplaced), note: '' },
@@ -127,6 +136,13 @@ function look(p: { item: string }): void {
             ? `Only the ${count(plan.selection.length, 'selected item')}`
             : 'Only selected items'
         }}</label
+      >
+      <label class="fill"
+        >Aim at
+        <select v-model="draft.aim" class="in">
+          <option value="odds">landing on time by the forecast</option>
+          <option value="dates">dates as planned</option>
+        </select></label
       >
       <label><input v-model="draft.keepClose" type="checkbox" /> Keep close to today's plan</label>
       <label class="fill">

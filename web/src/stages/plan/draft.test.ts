@@ -20,6 +20,7 @@ const at = (item: string, iteration: string, moved: boolean, from?: string) => (
 const score = { lateDays: 0, importance: 1, moves: 2, lateDaysBound: 0 }
 const figures = (lateDays: number): Figures => ({
   score: { ...score, lateDays },
+  expectedLateDays: lateDays,
   over: 0,
   broken: 0,
   unplaced: 1,
@@ -126,7 +127,7 @@ it('asks for the selected items alone where several are selected', async () => {
   usePlan().selection = ['x', 'y']
   draft.start()
   await vi.waitFor(() => expect(draft.busy).toBe(false))
-  expect(bodies).toEqual([{ keepClose: false, items: ['x', 'y'] }])
+  expect(bodies).toEqual([{ keepClose: false, aim: 'odds', items: ['x', 'y'] }])
 })
 
 it('fills each team as it has it itself, until another share is chosen', async () => {
@@ -135,7 +136,10 @@ it('fills each team as it has it itself, until another share is chosen', async (
   await vi.waitFor(() => expect(draft.busy).toBe(false))
   draft.fillTo = 80
   await draft.draft()
-  expect(bodies).toEqual([{ keepClose: false }, { keepClose: false, fillTo: 0.8 }])
+  expect(bodies).toEqual([
+    { keepClose: false, aim: 'odds' },
+    { keepClose: false, aim: 'odds', fillTo: 0.8 },
+  ])
 })
 
 it('takes only what may be moved', async () => {

@@ -25,6 +25,8 @@ export const useDraft = defineStore('draft', () => {
   const failure = ref('')
   const onlySelected = ref(false)
   const keepClose = ref(false)
+  /** What the draft aims at: what the forecast says of it, or its own dates. */
+  const aim = ref<'odds' | 'dates'>('odds')
   const fillTo = ref(100)
   const drafted = shallowRef<Drafted>()
   const accepted = ref<Set<string>>(new Set())
@@ -101,7 +103,7 @@ export const useDraft = defineStore('draft', () => {
       drafted.value = await answer(
         client.POST('/api/v1/programs/{id}/draft', {
           params,
-          body: { keepClose: keepClose.value, ...body },
+          body: { keepClose: keepClose.value, aim: aim.value, ...body },
         }),
       )
       options = body
@@ -169,6 +171,7 @@ export const useDraft = defineStore('draft', () => {
     failure,
     onlySelected,
     keepClose,
+    aim,
     fillTo,
     drafted,
     accepted,

@@ -78,7 +78,7 @@ const setPlay = (field: 'landing' | 'pullAhead', value: unknown) =>
         </span>
         <span class="hint">Below 100 % leaves room for growth. A team may have its own.</span>
       </div>
-      <div class="field">
+      <div class="field fill">
         <label for="landing">In the forecast, work is done</label>
         <select
           id="landing"

@@ -1,0 +1,246 @@
+package schedule
+
+import (
+	"cmp"
+	"encoding/binary"
+	"math/rand/v2"
+	"slices"
+
+	"jantrel/core/forecast"
+	"jantrel/core/plan"
+)
+
+// Aim is what makes one schedule better than another.
+type Aim string
+
+// The aims.
+const (
+	ByDates Aim = "dates" // late days of the schedule as it stands, then importance, then moves
+	ByOdds  Aim = "odds"  // expected late days over plays of the forecast, then importance, then moves
+)
+
+// leans are the shares of what it may be filled to that a schedule by odds tries to fill an
+// iteration to: what is left free takes up what goes slower than planned.
+var leans = []float64{1, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7}
+
+// The seeds of the plays that candidates are compared by, and of those that figures are
+// reported from: luck is not to be sold as skill.
+const (
+	searchSeed = 0x5eed
+	reportSeed = 1
+)
+
+// candidate is a schedule with what it is judged by.
+type candidate struct {
+	sketch
+	lean    float64
+	urgency []float64
+	score   Score
+	late    float64 // expected late days
+}
+
+// odds searches by expected late days.
+type odds struct {
+	m    *model
+	o    Options
+	lean map[float64]*model
+	seen map[string]bool
+}
+
+// searchByOdds builds schedules in many orders, each with iterations filled to several shares,
+// judges them roughly by few plays, the best of them by more, and then shakes the order of the
+// best. All are judged by the same plays. It returns the best, and how far it was filled.
+func (m *model) searchByOdds(o Options) candidate {
+	s := odds{m: m, o: o, lean: map[float64]*model{}, seen: map[string]bool{}}
+	for _, lean := range leans {
+		s.lean[lean] = m.leaner(lean)
+	}
+	rough, fine := s.plays(20_000, 20, 100), s.plays(60_000, 30, 300)
+	var found []candidate
+	consider := func(c candidate, is bool) {
+		if is {
+			c.late = s.late(c.slot, rough)
+			found = append(found, c)
+		}
+	}
+	consider(s.today())
+	orders := s.orders()
+	for _, lean := range leans {
+		for _, urgency := range orders {
+			if len(found) > 0 && o.Stop != nil && o.Stop() {
+				break
+			}
+			consider(s.build(lean, urgency, nil))
+		}
+	}
+	consider(s.build(1, orders[0], m.staying()))
+	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
+	found = found[:min(len(found), 6)]
+	for i := range found {
+		found[i].late = s.late(found[i].slot, fine)
+	}
+	best := slices.MinFunc(found, func(a, b candidate) int { return s.compare(a, b) })
+	random := rand.New(rand.NewPCG(uint64(len(m.nodes)), 11))
+	for try := range s.plays(4000, 4, 40) {
+		if o.Stop != nil && o.Stop() || len(m.nodes) == 0 {
+			break
+		}
+		lean := best.lean
+		if try%3 == 2 {
+			lean = leans[random.IntN(len(leans))]
+		}
+		c, is := s.build(lean, m.vary(best.urgency, best.slot, random, try), nil)
+		if !is {
+			continue
+		}
+		if c.late = s.late(c.slot, fine); s.compare(c, best) < 0 {
+			best = c
+		}
+	}
+	return best
+}
+
+// plays is how much is done for so many nodes: less, the more there are.
+func (s *odds) plays(of, least, most int) int {
+	return max(least, min(most, of/max(1, len(s.m.nodes))))
+}
+
+// orders are those in which schedules are built: between rank and due dates, and with each
+// release first.
+func (s *odds) orders() [][]float64 {
+	rank, due := s.m.byRank(), s.m.byDue()
+	var list [][]float64
+	for step := range 6 {
+		list = append(list, mix(rank, due, float64(step)/5))
+	}
+	for i := range s.m.finals {
+		if f := &s.m.finals[i]; f.release >= 0 && len(f.nodes) > 0 {
+			first := slices.Clone(rank)
+			s.m.pull(first, f.nodes, 1)
+			list = append(list, first)
+		}
+	}
+	return list
+}
+
+// build makes a schedule, unless it was made before. What finds no place in iterations that
+// are filled less takes what there is.
+func (s *odds) build(lean float64, urgency []float64, stay []int) (candidate, bool) {
+	if stay == nil && s.m.keep {
+		stay = s.m.staying()
+	}
+	pl := s.lean[lean].build(urgency, stay)
+	return s.judge(s.m.sketchOf(pl.slot), lean, urgency)
+}
+
+// today is the plan as it is, where all that stands in it may stand there.
+func (s *odds) today() (candidate, bool) {
+	now, stay := make([]int, len(s.m.nodes)), s.m.staying()
+	for n := range s.m.nodes {
+		node := &s.m.nodes[n]
+		now[n] = node.now
+		if !node.fixed && node.now != stay[n] {
+			return candidate{}, false
+		}
+	}
+	pl := s.m.sketchOf(now)
+	for n := range s.m.nodes {
+		if node := &s.m.nodes[n]; !node.fixed && pl.slot[n] != nowhere && (pl.waits(s.m, n) || !pl.allowed(s.m, n, pl.slot[n])) {
+			return candidate{}, false
+		}
+	}
+	return s.judge(pl, 1, s.m.byRank())
+}
+
+func (s *odds) judge(pl sketch, lean float64, urgency []float64) (candidate, bool) {
+	key := make([]byte, 0, 2*len(pl.slot))
+	for _, at := range pl.slot {
+		key = binary.AppendVarint(key, int64(at))
+	}
+	if s.seen[string(key)] {
+		return candidate{}, false
+	}
+	s.seen[string(key)] = true
+	return candidate{sketch: pl, lean: lean, urgency: urgency, score: s.m.score(pl.slot)}, true
+}
+
+// late is the expected late days of a schedule.
+func (s *odds) late(slot []int, plays int) float64 {
+	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: searchSeed, Workers: s.o.Workers}).ExpectedLateDays
+}
+
+// compare orders candidates, the better first: expected late days of which two within 1 % or
+// a tenth of a day are equal, importance, moves; keeping close, moves come first.
+func (s *odds) compare(a, b candidate) int {
+	if s.m.keep && a.score.Moves != b.score.Moves {
+		return cmp.Compare(a.score.Moves, b.score.Moves)
+	}
+	if far := a.late - b.late; max(far, -far) > max(0.1, 0.01*max(a.late, b.late)) {
+		return cmp.Compare(a.late, b.late)
+	}
+	if d := a.score.Importance - b.score.Importance; d > 1e-6 || d < -1e-6 {
+		return cmp.Compare(d, 0)
+	}
+	return cmp.Compare(a.score.Moves, b.score.Moves)
+}
+
+// leaner is the model with iterations filled to a share of what they may be.
+func (m *model) leaner(share float64) *model {
+	c := *m
+	c.fillTo, c.slots = slices.Clone(m.fillTo), make([][]slot, len(m.slots))
+	for t := range m.slots {
+		c.fillTo[t] *= share
+		c.slots[t] = slices.Clone(m.slots[t])
+		for i := range c.slots[t] {
+			c.slots[t][i].room -= (m.fillTo[t] - c.fillTo[t]) * c.slots[t][i].capacity
+		}
+	}
+	return &c
+}
+
+// sketchOf is the schedule with nodes in some slots; what has none there takes the earliest
+// that it can have.
+func (m *model) sketchOf(slot []int) sketch {
+	pl := m.emptySketch()
+	for n, at := range slot {
+		if !m.nodes[n].fixed && at != nowhere {
+			pl.put(m, n, at)
+		}
+	}
+	for _, n := range m.order() {
+		if !m.nodes[n].fixed && pl.slot[n] == nowhere {
+			if at := pl.earliest(m, n); at != nowhere {
+				pl.put(m, n, at)
+			}
+		}
+	}
+	return pl
+}
+
+// placed is the plan with nodes in some slots.
+func (m *model) placed(slot []int) *plan.Plan {
+	next := m.p.Program
+	next.Items = slices.Clone(next.Items)
+	for n, at := range slot {
+		item := &next.Items[m.nodes[n].item]
+		item.Iteration = ""
+		if at != nowhere {
+			item.Iteration = m.iteration(n, at)
+		}
+	}
+	return plan.Of(next)
+}
+
+// Foresee plays the plan as it is and with a draft in place, and puts the figures into the
+// draft: expected late days, and each release's chance of landing by its due date.
+func Foresee(p *plan.Plan, r *Schedule, o Options) {
+	plays := max(50, min(2000, 200_000/max(1, len(p.Items))))
+	play := func(p *plan.Plan) forecast.Forecast {
+		return forecast.Play(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers})
+	}
+	before, after := play(p), play(Place(p, *r))
+	r.Score.ExpectedLateDays, r.Score.ExpectedLateDaysToday = &after.ExpectedLateDays, &before.ExpectedLateDays
+	for i := range r.Releases {
+		r.Releases[i].Chance, r.Releases[i].ChanceToday = after.Releases[i].Chance, before.Releases[i].Chance
+	}
+}

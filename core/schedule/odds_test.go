@@ -1,0 +1,101 @@
+package schedule_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/forecast"
+	"jantrel/core/plan"
+	"jantrel/core/sample"
+	"jantrel/core/schedule"
+)
+
+func TestEveryDraftByOddsIsValid(t *testing.T) {
+	for seed := range uint64(16) {
+		p := sample.Program(seed, sample.Shape{Teams: 2 + int(seed%3), Iterations: 4 + int(seed%5), Items: 15 + int(seed%30), Needs: int(seed % 25), Wild: true, Cycles: seed%4 == 0})
+		o := schedule.Options{Today: sample.Today, Aim: schedule.ByOdds}
+		switch seed % 5 {
+		case 1:
+			o.KeepClose = true
+		case 2:
+			o.FillTo = 0.6
+		case 3:
+			o.Items = []string{"F0", "I9", "I12"}
+		}
+		check(t, p, o)
+	}
+}
+
+// expected is the expected late days of a plan, by plays that no search has seen.
+func expected(p *plan.Plan) float64 {
+	return forecast.Play(p, forecast.Options{Today: sample.Today, Plays: 2000, Seed: 99}).ExpectedLateDays
+}
+
+// A draft by odds is not worse than the plan that it begins with, where that is valid; nor than
+// the draft by dates.
+func TestADraftByOddsIsNoWorse(t *testing.T) {
+	gained := 0
+	for seed := range uint64(8) {
+		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 25}))
+		valid := schedule.Place(p, schedule.Draft(p, schedule.Options{Today: sample.Today}))
+		before := expected(valid)
+		d := schedule.Draft(valid, schedule.Options{Today: sample.Today, Aim: schedule.ByOdds})
+		after := expected(schedule.Place(valid, d))
+		assert.LessOrEqual(t, after, before+max(0.5, 0.03*before), "seed %d", seed)
+		if after < before*0.97 {
+			gained++
+		}
+	}
+	assert.Greater(t, gained, 1, "and often better")
+}
+
+func TestADraftByOddsIsTheSameWhoeverPlays(t *testing.T) {
+	p := plan.Of(sample.Program(3, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 20, Wild: true}))
+	draft := func(workers int) string {
+		o := schedule.Options{Today: sample.Today, Aim: schedule.ByOdds, Workers: workers}
+		d := schedule.Draft(p, o)
+		schedule.Foresee(p, &d, o)
+		text, err := json.Marshal(d)
+		require.NoError(t, err)
+		return string(text)
+	}
+	assert.Equal(t, draft(1), draft(3))
+}
+
+func TestWhatIsLeftFreeSaysSo(t *testing.T) {
+	said := 0
+	for seed := range uint64(8) {
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 25})
+		for _, x := range schedule.Draft(plan.Of(p), schedule.Options{Today: sample.Today, Aim: schedule.ByOdds}).Placements {
+			if x.Why.Code == schedule.WhyFree {
+				said++
+				assert.Contains(t, x.Why.Text, "of its capacity on purpose")
+				assert.NotEmpty(t, x.Why.Iteration)
+				assert.True(t, x.Moved)
+			}
+		}
+	}
+	assert.Positive(t, said)
+}
+
+func TestForeseeSaysWhatAcceptingDoes(t *testing.T) {
+	p := plan.Of(sample.Program(2, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 10}))
+	o := schedule.Options{Today: sample.Today, Tries: 5}
+	d := schedule.Draft(p, o)
+	schedule.Foresee(p, &d, o)
+	f := forecast.Play(schedule.Place(p, d), forecast.Options{Today: sample.Today, Plays: 2000, Seed: 1})
+	assert.Equal(t, f.ExpectedLateDays, *d.Score.ExpectedLateDays)
+	for i := range d.Releases {
+		assert.Equal(t, f.Releases[i].Chance, d.Releases[i].Chance)
+	}
+}
+
+func BenchmarkDraftByOdds500(b *testing.B) {
+	p := plan.Of(sample.Program(1, sample.Shape{Teams: 12, Iterations: 20, Items: 500, Needs: 500}))
+	for b.Loop() {
+		schedule.Draft(p, schedule.Options{Today: sample.Today, Aim: schedule.ByOdds, Workers: 2})
+	}
+}
