@@ -1,7 +1,6 @@
 package forecast_test
 
 import (
-	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -83,7 +82,7 @@ func TestWhatIsSaidComesTrue(t *testing.T) {
 				continue
 			}
 			true, told := 100*float64(came[i])/worlds, 100*said[i]/worlds
-			t.Log(fmt.Sprintf("%d past: said %.0f %%, came %.0f %%", c.past, told, true))
+			t.Logf("%d past: said %.0f %%, came %.0f %%", c.past, told, true)
 			assert.InDelta(t, told, true, c.within, "%d past iterations, at %d %%", c.past, odds)
 		}
 	}
