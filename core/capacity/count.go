@@ -175,12 +175,12 @@ func (s *seat) count(span calendar.Span, closed []holiday, lost []float64) Days 
 }
 
 // WeekOf returns the member-days a week of the complete team at t, with nobody away.
-func WeekOf(p *plan.Plan, t int) float64 { return newCounter(p).crew(&p.Teams[t]).week(nil) }
+func WeekOf(p *plan.Plan, t int) float64 { return crews(p)[t].week(nil) }
 
 // WeekOn returns the same of those in the team on a day; where nobody is, of the complete
 // team.
 func WeekOn(p *plan.Plan, t int, on program.Date) float64 {
-	k := newCounter(p).crew(&p.Teams[t])
+	k := crews(p)[t]
 	if there := k.week(&on); there > 0 {
 		return there
 	}

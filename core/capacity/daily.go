@@ -11,7 +11,7 @@ import (
 // a span: the shares of those who are there on it. Over an iteration they sum up to its
 // Figure.DaysWorked. It takes time linear in the days and seats.
 func Daily(p *plan.Plan, t int) func(span calendar.Span) []float64 {
-	k := newCounter(p).crew(&p.Teams[t])
+	k := crews(p)[t]
 	return func(span calendar.Span) []float64 {
 		worked := make([]float64, max(0, span.Days()))
 		closed := k.holidaysIn(span)
@@ -26,6 +26,16 @@ func Daily(p *plan.Plan, t int) func(span calendar.Span) []float64 {
 		return worked
 	}
 }
+
+// crews are the teams as the day counts see them.
+var crews = plan.OnceOfCalendar(func(p *plan.Plan) []*crew {
+	c := newCounter(p)
+	all := make([]*crew, len(p.Teams))
+	for t := range p.Teams {
+		all[t] = c.crew(&p.Teams[t])
+	}
+	return all
+})
 
 // works reports whether a day within the seat's dates is worked.
 func (s *seat) works(d calendar.Date, closed []holiday) bool {

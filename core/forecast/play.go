@@ -175,6 +175,9 @@ func (g *game) playPeriod(b *board, at int) int {
 		if freed {
 			continue
 		}
+		if b.spent[at] >= b.budget[at] && !g.teams[t].small {
+			break
+		}
 		ahead, freed := g.work(b, at, &b.ahead[t], true)
 		total += ahead
 		again = freed
@@ -200,8 +203,12 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 			continue
 		}
 		node := &g.nodes[n]
-		if spent && !small || !ahead && node.slot > p.slot {
-			keep = append(keep, queue[i:]...) // the queue is by slot: the rest comes later too
+		if spent && !small || !ahead && node.slot > p.slot { // the queue is by slot: the rest comes later too
+			if len(keep) == i {
+				keep = queue // nothing has been taken out
+			} else {
+				keep = append(keep, queue[i:]...)
+			}
 			break
 		}
 		if b.open[n] > 0 || spent && b.left[n] > nothing || p.Start < b.from[n] && (!node.shares || node.notBefore > p.Start || !g.free(b, node, at)) {

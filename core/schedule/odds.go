@@ -228,7 +228,7 @@ func (m *model) placed(slot []int) *plan.Plan {
 			item.Iteration = m.iteration(n, at)
 		}
 	}
-	return plan.Of(next)
+	return plan.After(m.p, next)
 }
 
 // Foresee plays the plan as it is and with a draft in place, and puts the figures into the

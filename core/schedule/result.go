@@ -57,5 +57,5 @@ func Place(p *plan.Plan, r Schedule) *plan.Plan {
 	for _, x := range r.Unplaced {
 		next.Items[tree.Index[x.Item]].Iteration = ""
 	}
-	return plan.Of(next)
+	return plan.After(p, next)
 }

@@ -44,13 +44,13 @@ const drag = useDragState()
 const help = ref(false)
 const itemPanel = ref<InstanceType<typeof ItemPanel>>()
 
-plan.reset()
-void views.open().catch((error: unknown) => (store.notice = { text: wordsOf(error), severity: 'error' }))
+function begin(): void {
+  plan.reset()
+  views.open().catch((error: unknown) => (store.notice = { text: wordsOf(error), severity: 'error' }))
+}
+begin()
 watch(width, (w) => (axis.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
-watch(
-  () => store.id,
-  () => plan.reset(),
-)
+watch(() => store.id, begin)
 
 const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 
