@@ -105,6 +105,7 @@ type Pace struct {
 	Team    string `json:"team"`
 	Basis   Basis  `json:"basis"`
 	Samples int    `json:"samples"`
+	Drift   Drift  `json:"drift,omitempty"` // plays promise too much: see driftOf
 }
 
 // Play plays the plan. docs/forecast.md has the rules with worked examples.

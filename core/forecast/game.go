@@ -114,7 +114,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 		}
 	}
 	for t := range g.p.Teams {
-		pace := Pace{g.p.Teams[t].Key, FromHistory, len(g.teams[t].samples)}
+		pace := Pace{Team: g.p.Teams[t].Key, Basis: FromHistory, Samples: len(g.teams[t].samples), Drift: driftOf(g.teams[t].samples)}
 		if pace.Samples < enough {
 			pace.Basis, g.teams[t].samples = Assumed, assumedSpread
 			if len(pooled) > 0 {

@@ -247,6 +247,9 @@ var fields = map[string]map[string]string{
 	"forecast.Lines": {
 		"Items": "its items in the list",
 	},
+	"forecast.Pace": {
+		"Drift": "plays promise too much: see driftOf",
+	},
 	"forecast.Simple": {
 		"After":  "the last of them",
 		"Buffer": "what is added to the time, 0.2 for a fifth",
@@ -539,6 +542,7 @@ var choices = map[string][]string{
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
+	"forecast.Drift":         {"slowing", "quickening", "runs"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
 	"needs.Status":           {"holds", "tight", "broken"},

@@ -3147,6 +3147,11 @@ export interface components {
         "forecast.Pace": {
             /** @enum {string} */
             basis: "history" | "others" | "assumed";
+            /**
+             * @description Plays promise too much: see driftOf
+             * @enum {string}
+             */
+            drift?: "slowing" | "quickening" | "runs";
             /** Format: int64 */
             samples: number;
             team: string;

@@ -54,13 +54,19 @@ const from = {
   others: () => 'too short a past: its capacity, with the spread of other teams',
   assumed: () => 'no past: its capacity, with an assumed spread',
 }
+const drifts = {
+  slowing: 'It gets slower over time: the odds promise too much',
+  quickening: 'It gets faster over time, which the odds do not know',
+  runs: 'Its good and bad iterations come in runs: the odds promise too much',
+}
 /** What a landing rests on, for who wants to know. */
 const basis = (landing: Landing) =>
   [
     ...landingBasis(landing, store.todayDay),
     '',
     ...(store.landings?.teams ?? []).map(
-      (t) => `${store.teams.get(t.team)?.name ?? t.team}: ${from[t.basis](t.samples)}`,
+      (t) =>
+        `${store.teams.get(t.team)?.name ?? t.team}: ${from[t.basis](t.samples)}${t.drift ? `. ${drifts[t.drift]}` : ''}`,
     ),
   ].join('\n')
 
