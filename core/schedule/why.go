@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -162,7 +163,7 @@ func (m *model) whyPlaced(pl *sketch, n int) Why {
 
 // whyFree says that slot s would have room for node n, which is left free.
 func (m *model) whyFree(n, s int) Why {
-	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose: what is left free takes up what goes slower than planned", m.label(n, s), number(100*m.lean*m.fillTo[m.nodes[n].team]))
+	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose: what is left free takes up what goes slower than planned", m.label(n, s), number(math.Round(100*m.lean*m.fillTo[m.nodes[n].team])))
 	return Why{Code: WhyFree, Iteration: m.iteration(n, s), Text: text}
 }
 

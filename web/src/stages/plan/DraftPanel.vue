@@ -55,14 +55,14 @@ const counts = computed(() => {
       : `none can have fewer than ${after.score.lateDaysBound}`
   return [
     {
-      name: 'Days late, expected',
+      name: 'Late days expected',
       text: `${now.expectedLateDays.toFixed(1)} → ${after.expectedLateDays.toFixed(1)}`,
-      note: 'by the forecast, releases and due items together',
+      note: 'by the forecast',
     },
     {
-      name: 'Late days',
+      name: 'Late as planned',
       text: `${now.score.lateDays} → ${after.score.lateDays}`,
-      note: `as planned; ${bound}`,
+      note: bound,
     },
     { name: 'Over capacity', text: `${now.over} → ${after.over}`, note: '' },
     { name: 'Broken needs', text: `${now.broken} → ${after.broken}`, note: '' },
@@ -138,9 +138,9 @@ function look(p: { item: string }): void {
         }}</label
       >
       <label class="fill"
-        >Aim at
+        >Aim
         <select v-model="draft.aim" class="in">
-          <option value="odds">landing on time by the forecast</option>
+          <option value="odds">odds of the forecast</option>
           <option value="dates">dates as planned</option>
         </select></label
       >
@@ -304,6 +304,11 @@ label {
   display: flex;
   gap: 6px;
   align-items: center;
+}
+
+.fill select {
+  flex: 1;
+  min-width: 0;
 }
 
 .fill :deep(input) {
