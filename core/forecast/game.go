@@ -389,22 +389,20 @@ func (g *game) extend(figures [][]capacity.Figure) {
 // at least three times what the slowest team would take over all it has.
 func (g *game) span() int {
 	longest := 365
+	load, pace, days := make([]float64, len(g.teams)), make([]float64, len(g.teams)), make([]int, len(g.teams))
+	for n := range g.nodes {
+		node := &g.nodes[n]
+		load[node.team] += node.size + node.share*mean(node.sizes)
+	}
+	for i := range g.periods {
+		p := &g.periods[i]
+		longest = max(longest, int(p.End-g.today)+365)
+		pace[p.team] += p.base * mean(g.teams[p.team].samples)
+		days[p.team] += p.Days()
+	}
 	for t := range g.teams {
-		load, pace, days := 0.0, 0.0, 0
-		for _, n := range g.nodes {
-			if n.team == t {
-				load += n.size + n.share*mean(n.sizes)
-			}
-		}
-		for _, p := range g.periods {
-			if p.team == t {
-				longest = max(longest, int(p.End-g.today)+365)
-				pace += p.base * mean(g.teams[t].samples)
-				days += p.Days()
-			}
-		}
-		if pace > 0 {
-			longest = max(longest, int(3*load/pace*float64(days)))
+		if pace[t] > 0 {
+			longest = max(longest, int(3*load[t]/pace[t]*float64(days[t])))
 		}
 	}
 	return min(longest, maxDays)
