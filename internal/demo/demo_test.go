@@ -11,6 +11,7 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/schedule"
 	"jantrel/core/standing"
 	"jantrel/internal/demo"
 )
@@ -49,5 +50,24 @@ func BenchmarkForecastDemo10000(b *testing.B) {
 	p := demo.Program(today)
 	for b.Loop() {
 		forecast.Play(plan.Of(p), forecast.Options{Today: today, Plays: 10_000, Seed: 1, Workers: 2})
+	}
+}
+
+// Accepting the draft mends what the strip says, and no release pays for the other: none loses
+// more of its chance than three standard errors of the plays that it is compared by.
+func TestAcceptingTheDraftRaisesTheOdds(t *testing.T) {
+	for _, day := range []string{"2026-11-25", "2027-03-23"} {
+		today := calendar.MustParse(day)
+		p := plan.Of(demo.Program(today))
+		play := func(p *plan.Plan) forecast.Forecast {
+			return forecast.Play(p, forecast.Options{Today: today, Plays: 2000, Seed: 1, Workers: 2})
+		}
+		before := play(p)
+		after := play(schedule.Place(p, schedule.Draft(p, schedule.Options{Today: today, Aim: schedule.ByOdds, Workers: 2})))
+		assert.Less(t, after.ExpectedLateDays, 0.8*before.ExpectedLateDays, day)
+		assert.Greater(t, *after.Releases[0].Chance, *before.Releases[0].Chance+0.2, day)
+		for i, r := range after.Releases {
+			assert.GreaterOrEqual(t, *r.Chance, *before.Releases[i].Chance-3*r.Error, "%s %s", day, r.Key)
+		}
 	}
 }
