@@ -66,7 +66,7 @@ func (m *model) searchByOdds(o Options) candidate {
 	orders := s.orders()
 	for _, lean := range leans {
 		for _, urgency := range orders {
-			if len(found) > 0 && o.Stop != nil && o.Stop() {
+			if len(found) > 0 && s.stopped() {
 				break
 			}
 			consider(s.build(lean, urgency, nil))
@@ -74,14 +74,18 @@ func (m *model) searchByOdds(o Options) candidate {
 	}
 	consider(s.build(1, orders[0], m.staying()))
 	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
-	found = found[:min(len(found), 6)]
-	for i := range found {
-		found[i].late = s.late(found[i].slot, fine)
+	best := found[0]
+	for i, c := range found[:min(len(found), 6)] {
+		if s.stopped() {
+			break
+		}
+		if c.late = s.late(c.slot, fine); i == 0 || s.compare(c, best) < 0 {
+			best = c
+		}
 	}
-	best := slices.MinFunc(found, func(a, b candidate) int { return s.compare(a, b) })
 	random := rand.New(rand.NewPCG(uint64(len(m.nodes)), 11))
 	for try := range s.plays(4000, 4, 40) {
-		if o.Stop != nil && o.Stop() || len(m.nodes) == 0 {
+		if s.stopped() || len(m.nodes) == 0 {
 			break
 		}
 		lean := best.lean
@@ -98,6 +102,8 @@ func (m *model) searchByOdds(o Options) candidate {
 	}
 	return best
 }
+
+func (s *odds) stopped() bool { return s.o.Stop != nil && s.o.Stop() }
 
 // plays is how much is done for so many nodes: less, the more there are.
 func (s *odds) plays(of, least, most int) int {

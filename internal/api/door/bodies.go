@@ -77,10 +77,24 @@ func (d *Door) Admit(api huma.API) func(huma.Context, func(huma.Context)) {
 				refuse(api, ctx, err)
 				return
 			}
+			_ = ctx.SetReadDeadline(time.Time{})
+			ctx = received{ctx}
 		}
 		next(ctx)
 	}
 }
+
+// received is a request whose body has been read: no more of it has to arrive in time. A deadline
+// that stands beyond that would end an answer that takes longer, as if who asked had gone.
+type received struct{ asked }
+
+type asked = huma.Context // embedded by another name than its method's
+
+// Unwrap returns the request itself.
+func (r received) Unwrap() huma.Context { return r.asked }
+
+// SetReadDeadline does nothing.
+func (received) SetReadDeadline(time.Time) error { return nil }
 
 // refuse answers with a problem.
 func refuse(api huma.API, ctx huma.Context, err error) {

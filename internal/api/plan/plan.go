@@ -96,7 +96,7 @@ func ask[B, T any](ctx context.Context, s stage, in door.Reading, name string, b
 }
 
 // draftTime is how long a draft may search.
-const draftTime = 4 * time.Second
+const draftTime = 3 * time.Second
 
 // stage is the door with this package's operations.
 type stage struct{ *door.Door }
