@@ -182,10 +182,22 @@ func TestDraftAndForecastAFile(t *testing.T) {
 	one, errs, code := run(t, text, "draft", "-", "--today", "2027-03-02", "--fill-to", "0.8")
 	require.Zero(t, code, errs)
 	var d struct {
-		Score struct{ LateDays, LateDaysBound int }
+		Score struct {
+			LateDays, LateDaysBound                 int
+			ExpectedLateDays, ExpectedLateDaysToday float64
+		}
+		Releases []struct{ Chance, ChanceToday *float64 }
 	}
 	require.NoError(t, json.Unmarshal([]byte(one), &d))
 	assert.GreaterOrEqual(t, d.Score.LateDays, d.Score.LateDaysBound)
+	assert.Less(t, d.Score.ExpectedLateDays, d.Score.ExpectedLateDaysToday, "by odds, where nothing is said")
+	for _, r := range d.Releases {
+		assert.NotNil(t, r.Chance)
+		assert.NotNil(t, r.ChanceToday)
+	}
+	_, errs, code = run(t, text, "draft", "-", "--aim", "luck")
+	assert.NotZero(t, code)
+	assert.Contains(t, errs, "--aim luck is neither odds nor dates")
 	a, _, _ := run(t, text, "forecast", "-", "--today", "2027-03-02", "--trials", "500", "--seed", "7", "--release", "R1")
 	b, _, _ := run(t, text, "forecast", "-", "--today", "2027-03-02", "--trials", "500", "--seed", "7", "--release", "R1")
 	assert.Equal(t, a, b)

@@ -100,7 +100,7 @@ func TestAnotherProgramsIds(t *testing.T) {
 		{http.MethodGet, "/members", ""}, {http.MethodGet, "/tokens", ""}, {http.MethodGet, "/capacity?team=LC&iteration=LC-i11", ""},
 		{http.MethodGet, "/reports/capacity?from=2027-01-01&to=2027-12-31", ""}, {http.MethodGet, "/free?from=2027-01-01&to=2027-12-31", ""},
 		{http.MethodPost, "/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "2"))}, {http.MethodPost, "/undo", `{"client":"a"}`},
-		{http.MethodPost, "/draft", `{}`}, {http.MethodPost, "/do/fetch-calendars", `{"client":"a","revision":0,"intent":{}}`}, {http.MethodDelete, "", ""},
+		{http.MethodPost, "/draft", `{"aim":"dates"}`}, {http.MethodPost, "/do/fetch-calendars", `{"client":"a","revision":0,"intent":{}}`}, {http.MethodDelete, "", ""},
 		{http.MethodPut, "/members", `{"login":"bo","role":"administrator"}`}, {http.MethodPost, "/tokens", `{"name":"x","role":"viewer","expires":"2027-04-01"}`},
 		{http.MethodDelete, "/members/1", ""}, {http.MethodDelete, "/tokens/1", ""},
 	} {
@@ -402,7 +402,7 @@ func TestAnswersOutsideOfOperations(t *testing.T) {
 	assert.Equal(t, "application/problem+json", forged.header.Get("Content-Type"))
 	assert.Contains(t, forged.text, "Another site")
 	assert.Equal(t, http.StatusNotFound, as(t, ann, http.MethodGet, h.URL+"/assets/", "").status, "folders are not listed")
-	assert.Equal(t, "no-store", as(t, ann, http.MethodPost, h.URL+"/api/v1/programs/1/draft", "{}").header.Get("Cache-Control"))
+	assert.Equal(t, "no-store", as(t, ann, http.MethodPost, h.URL+"/api/v1/programs/1/draft", `{"aim":"dates"}`).header.Get("Cache-Control"))
 	denied := as(t, nobody, http.MethodPost, h.URL+"/api/v1/programs/1/undo", `{"client":"a"}`)
 	assert.Equal(t, "no-store", denied.header.Get("Cache-Control"))
 	id := denied.header.Get("X-Request-Id")

@@ -213,6 +213,7 @@ func TestADraftMovesNothing(t *testing.T) {
 	assert.NotEmpty(t, got.body["draft"].(map[string]any)["placements"])
 	after := got.body["after"].(map[string]any)
 	assert.Len(t, after["landings"], 2)
+	assert.Less(t, after["expectedLateDays"], got.body["before"].(map[string]any)["expectedLateDays"], "by odds, where nothing is said")
 	assert.Equal(t, got.body["draft"].(map[string]any)["score"].(map[string]any)["lateDays"], after["score"].(map[string]any)["lateDays"])
 
 	// Ticked all, the moves have the figures of the draft; none, those of the plan.

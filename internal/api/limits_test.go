@@ -76,7 +76,7 @@ func TestRightsComeBeforeReading(t *testing.T) {
 			assert.Equal(t, want, got.status, "%s %s as %s: %s", c.method, c.path, who, got.text)
 		}
 	}
-	for path, body := range map[string]string{"/backlog": `{"view":{"key":"","name":""}}`, "/draft": "{}", "/mix": "{}", "/tokens": fmt.Sprintf(`{"name":"x","role":"viewer","expires":%q}`, "2027-04-01")} {
+	for path, body := range map[string]string{"/backlog": `{"view":{"key":"","name":""}}`, "/draft": `{"aim":"dates"}`, "/mix": "{}", "/tokens": fmt.Sprintf(`{"name":"x","role":"viewer","expires":%q}`, "2027-04-01")} {
 		got := as(t, viewer, http.MethodPost, h.URL+"/api/v1/programs/1"+path, body)
 		assert.Less(t, got.status, 300, "viewers may ask: %s: %s", path, got.text)
 	}
