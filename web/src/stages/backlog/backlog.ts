@@ -157,12 +157,17 @@ export const useBacklog = defineStore('backlog', () => {
   async function begin(id: number): Promise<void> {
     const known = await views.open()
     if (opened === id || program.id !== id) return
-    list.value = undefined
-    cursor.value = anchor.value = { key: '', column: 2 }
-    picked.value = new Set()
+    settle(id)
     const last = kept.value[id]
     view.value = copyOf(last?.view ?? known.readyMade[0])
     words.value = last?.words ?? ''
+  }
+
+  /** Nothing of another program stays in view. */
+  function settle(id: number): void {
+    list.value = undefined
+    cursor.value = anchor.value = { key: '', column: 2 }
+    picked.value = new Set()
     opened = id
   }
 
@@ -201,6 +206,8 @@ export const useBacklog = defineStore('backlog', () => {
   )
 
   function show(next: View, find = ''): void {
+    // Who picks a view before all are known has begun with that one.
+    if (opened !== program.id) settle(program.id)
     view.value = copyOf(next)
     words.value = find
     picked.value = new Set()
