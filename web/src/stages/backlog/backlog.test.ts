@@ -215,4 +215,14 @@ describe('edits', () => {
       { intent: { keys: ['z'], shown: ['x', 'z', 'y'] } },
     ])
   })
+
+  it('keeps a view that is picked before all views are known', async () => {
+    const backlog = useBacklog()
+    const opening = backlog.open()
+    backlog.show({ key: 'left', name: 'What is left' })
+    await opening
+    expect(backlog.view.key).toBe('left')
+    await backlog.open()
+    expect(backlog.view.key).toBe('left')
+  })
 })
