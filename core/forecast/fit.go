@@ -364,7 +364,7 @@ func (g *game) waits() []waiting {
 	teams := g.p.TeamAt()
 	for _, e := range needs.Edges(g.p) {
 		item, needed := &g.p.Items[e.Item], &g.p.Items[e.Needs]
-		begun := item.State == program.Doing || item.State == program.Review
+		begun := item.State.UnderWay()
 		if _, placed := g.p.Place(e.Item); !placed || begun || !g.tree.ToSchedule(e.Item) || needed.State == program.Done {
 			continue
 		}

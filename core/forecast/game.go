@@ -205,20 +205,22 @@ func (g *game) workdays(t int, span calendar.Span) []float64 {
 // left is the share of an item under way that is still to do, where nothing says how much
 // that is: the share of its iteration's days still to come; of one that is over, of the
 // iteration that it went on into, the one under way. 1 where there is none.
-func (g *game) left(t int, slots []int, item *program.Item) float64 {
-	for i, it := range g.p.Teams[t].Iterations {
-		own := it.Key == item.Iteration
-		if (own || item.Iteration != "" && g.over(t, slots, item.Iteration)) && slots[i] >= 0 && it.Start <= g.today {
-			_, share := g.rest(t, it.Span())
-			return share
+func (g *game) left(t int, slots []int, own int) float64 {
+	iterations := g.p.Teams[t].Iterations
+	now := func(i int) bool { return slots[i] >= 0 && iterations[i].Start <= g.today }
+	if slots[own] < 0 {
+		for i := range iterations {
+			if now(i) {
+				own = i
+				break
+			}
 		}
 	}
-	return 1
-}
-
-func (g *game) over(t int, slots []int, key string) bool {
-	i := slices.IndexFunc(g.p.Teams[t].Iterations, func(it program.Iteration) bool { return it.Key == key })
-	return i < 0 || slots[i] < 0
+	if !now(own) {
+		return 1
+	}
+	_, share := g.rest(t, iterations[own].Span())
+	return share
 }
 
 // addNodes lists the leaves still to do and puts them into their teams' queues.
@@ -239,14 +241,16 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 		} else if n.sizes = past(item); len(n.sizes) == 0 {
 			continue
 		}
-		underWay := item.State == program.Doing || item.State == program.Review
+		underWay := item.State.UnderWay()
 		place, placed := g.p.Place(i)
 		switch {
 		case underWay && item.Left != nil:
 			n.size, n.sizes, n.notBefore = *item.Left, nil, 0
 		case underWay:
 			n.notBefore = 0
-			n.share = g.left(t, slots[t], item)
+			if placed {
+				n.share = g.left(t, slots[t], place.Slot)
+			}
 			n.size *= n.share
 		}
 		if placed && !underWay {
@@ -265,7 +269,7 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 		g.nodes = append(g.nodes, n)
 	}
 	begun := func(n int) int {
-		if state := g.p.Items[g.nodes[n].item].State; state == program.Doing || state == program.Review {
+		if g.p.Items[g.nodes[n].item].State.UnderWay() {
 			return 0
 		}
 		return 1
@@ -314,9 +318,8 @@ func (g *game) pastSizes() func(*program.Item) []float64 {
 func (g *game) addNeeds(nodeOf []int) {
 	for _, e := range needs.Edges(g.p) {
 		a, b := nodeOf[e.Item], nodeOf[e.Needs]
-		state := g.p.Items[e.Item].State
 		// Who has started on an item no longer waits for what it needs.
-		if a < 0 || state == program.Doing || state == program.Review {
+		if a < 0 || g.p.Items[e.Item].State.UnderWay() {
 			continue
 		}
 		g.nodes[a].never = g.nodes[a].never || b < 0 && g.tree.ToSchedule(e.Needs)

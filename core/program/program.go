@@ -314,6 +314,9 @@ const (
 	Done   ItemState = "done"
 )
 
+// UnderWay reports whether work has begun and is not done.
+func (s ItemState) UnderWay() bool { return s == Doing || s == Review }
+
 // Item is a piece of work with one team and one size, or a group of such.
 type Item struct {
 	Key       string    `json:"key"`

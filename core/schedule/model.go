@@ -151,8 +151,7 @@ func (m *model) addNodes(notBefore map[string]Date) {
 // Fixed reports whether an item that is to be scheduled does not move from the iteration it
 // stands in: it is pinned there, or under way and the iteration is not closed.
 func Fixed(item *program.Item, in program.Iteration) bool {
-	working := item.State == program.Doing || item.State == program.Review
-	return item.Pinned || working && in.State != program.Closed
+	return item.Pinned || item.State.UnderWay() && in.State != program.Closed
 }
 
 // spellOut returns the leaves that keys stand for; nil, for all, where there are none.
