@@ -52,6 +52,17 @@ func (m *model) lateAt(f *final, finish Date) int {
 	return max(0, int(finish-f.due))
 }
 
+// lateIf is by how many days f is late for node n if that stands in slot s.
+func (m *model) lateIf(f *final, n, s int) int {
+	switch {
+	case s == nowhere && !m.nodes[n].counts:
+		return 0
+	case f.fixed != nil && s != nowhere && needs.Holds(m.share, m.place(n, s), *f.fixed, f.lag):
+		return 0
+	}
+	return m.lateAt(f, m.end(n, s))
+}
+
 // better reports whether a is the better score.
 func (m *model) better(a, b Score) bool {
 	if m.keep && a.Moves != b.Moves {

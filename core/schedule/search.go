@@ -7,9 +7,9 @@ import (
 	"slices"
 )
 
-// search builds schedules in several orders and returns the best: today's plan
-// mended, orders between rank and due dates, then chance variations of the best
-// so far that push what is late. It is a multi-start list-scheduling heuristic.
+// search builds schedules in several orders (today's plan mended, orders between rank and due
+// dates, then chance variations of the best so far that push what is late: multi-start list
+// scheduling) and makes the best of these better.
 func (m *model) search(o Options) sketch {
 	best := m.build(m.byRank(), m.staying())
 	bestScore := m.score(best.slot)
@@ -47,6 +47,13 @@ func (m *model) search(o Options) sketch {
 		if urgency := m.vary(top, best.slot, random, try); consider(urgency) {
 			top = urgency
 		}
+	}
+	places := placesTried
+	if o.Tries > 0 {
+		places = o.Tries * placesOnce
+	}
+	if pl := m.improve(best, places, o.Stop); m.better(m.score(pl.slot), bestScore) {
+		best = pl
 	}
 	return best
 }
