@@ -47,6 +47,7 @@ type node struct {
 	share     float64   // of a size that is drawn: what is left of it
 	hash      uint64
 	slot      int // slot of the team it is placed in (0 where that is over already); 0 if unplaced
+	pinned    bool
 	notBefore Date
 	needs     []arc
 	wanted    []arc // nodes that wait for it
@@ -254,7 +255,7 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 			n.size *= n.share
 		}
 		if placed && !underWay {
-			n.slot = max(0, slots[t][place.Slot])
+			n.slot, n.pinned = max(0, slots[t][place.Slot]), item.Pinned
 		}
 		nodeOf[i] = len(g.nodes)
 		queues := &g.teams[t]

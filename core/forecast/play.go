@@ -25,14 +25,24 @@ type board struct {
 // playAll plays as often as asked. Each worker looks at its plays with a function
 // of its own, which start makes; play n is the same whoever plays it.
 func (g *game) playAll(o Options, start func(worker int) func(*board)) {
+	g.playEach(o, func(worker int) func(uint64) {
+		look, b := start(worker), g.newBoard()
+		return func(play uint64) {
+			g.play(b, play)
+			look(b)
+		}
+	})
+}
+
+// playEach has the plays shared among the workers, by a function of each, which start makes.
+func (g *game) playEach(o Options, start func(worker int) func(play uint64)) {
 	workers := max(1, o.Workers)
 	var wait sync.WaitGroup
 	for w := range workers {
 		wait.Go(func() {
-			look, b := start(w), g.newBoard()
+			do := start(w)
 			for play := w; play < o.Plays && (o.Stop == nil || !o.Stop()); play += workers {
-				g.play(b, uint64(play))
-				look(b)
+				do(uint64(play))
 			}
 		})
 	}
@@ -112,46 +122,63 @@ const (
 	ofSize
 )
 
-func (g *game) play(b *board, play uint64) {
-	open := len(g.nodes)
+// deal deals the luck of a play that is the same throughout: sizes that are drawn, and the
+// paces that each team believes.
+func (g *game) deal(b *board, play uint64) {
 	for n := range g.nodes {
 		node := &g.nodes[n]
-		b.left[n], b.done[n], b.day[n], b.open[n], b.from[n] = node.size, -1, 0, int32(len(node.needs)), node.notBefore
+		b.left[n] = node.size
 		if node.sizes != nil {
 			b.left[n] = node.share * node.sizes[g.luck.pick(play, node.hash, ofSize, len(node.sizes))]
 		}
+	}
+	for t := range g.teams {
+		// A few past iterations are not the whole truth: each play believes another resample of them.
+		team := &g.teams[t]
+		for i := range b.samples[t] {
+			b.samples[t][i] = team.samples[g.luck.pick(play, team.hash+ofResample, uint64(i), len(team.samples))]
+		}
+	}
+}
+
+// draw draws what periods take.
+func (g *game) draw(b *board, play uint64, of group) {
+	for i := of.from; i < of.to; i++ {
+		p := &g.periods[i]
+		samples := b.samples[p.team]
+		b.budget[i] = p.base * samples[g.luck.pick(play, g.teams[p.team].hash, p.hash, len(samples))]
+	}
+}
+
+func (g *game) play(b *board, play uint64) {
+	g.deal(b, play)
+	open := len(g.nodes)
+	for n := range g.nodes {
+		node := &g.nodes[n]
+		b.done[n], b.day[n], b.open[n], b.from[n] = -1, 0, int32(len(node.needs)), node.notBefore
 		if node.never {
 			b.open[n]++ // which nothing takes away
 			open--
 		}
 	}
 	for t := range g.teams {
-		team := &g.teams[t]
-		b.planned[t] = append(b.planned[t][:0], team.planned...)
-		b.ahead[t] = append(b.ahead[t][:0], team.ahead...)
-		// A few past iterations are not the whole truth: each play believes another resample of them.
-		for i := range b.samples[t] {
-			b.samples[t][i] = team.samples[g.luck.pick(play, team.hash+ofResample, uint64(i), len(team.samples))]
-		}
+		b.planned[t] = append(b.planned[t][:0], g.teams[t].planned...)
+		b.ahead[t] = append(b.ahead[t][:0], g.teams[t].ahead...)
 	}
 	for _, group := range g.groups {
 		if open == 0 {
 			return
 		}
-		open -= g.playGroup(b, group, play)
+		g.draw(b, play, group)
+		open -= g.playGroup(b, group)
 	}
 }
 
 // playGroup plays periods with equal dates, and returns how many nodes got done.
 // Where teams may share them with what they need, they take turns until no more
 // gets done.
-func (g *game) playGroup(b *board, of group, play uint64) int {
-	for i := of.from; i < of.to; i++ {
-		p := &g.periods[i]
-		samples := b.samples[p.team]
-		b.spent[i] = 0
-		b.budget[i] = p.base * samples[g.luck.pick(play, g.teams[p.team].hash, p.hash, len(samples))]
-	}
+func (g *game) playGroup(b *board, of group) int {
+	clear(b.spent[of.from:of.to])
 	takeTurns := g.share == program.ShareAlways && of.to-of.from > 1
 	done := 0
 	for again := true; again; {
@@ -238,19 +265,24 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 	return total, freed
 }
 
-// finished notes that a node got done in a period, on which day, and what that frees. Work
+// dayOf is the day, in days after today, by which so much of a period's budget is spent. Work
 // goes at an even pace over the days on which somebody of the team works.
+func (g *game) dayOf(p *period, spent, budget float64) int32 {
+	days := len(p.days)
+	if days == 0 || g.atEnd {
+		return int32(p.End - g.today)
+	}
+	done := 0.0 // share of the period's work
+	if budget > 0 {
+		done = spent / budget
+	}
+	return p.days[max(0, min(days-1, int(math.Ceil(done*float64(days)-1e-9))-1))]
+}
+
+// finished notes that a node got done in a period, on which day, and what that frees.
 func (g *game) finished(b *board, n, at int) {
 	p := &g.periods[at]
-	day := int32(p.End - g.today)
-	if days := len(p.days); days > 0 && !g.atEnd {
-		done := 0.0 // share of the period's work
-		if b.budget[at] > 0 {
-			done = b.spent[at] / b.budget[at]
-		}
-		day = p.days[max(0, min(days-1, int(math.Ceil(done*float64(days)-1e-9))-1))]
-	}
-	b.done[n], b.day[n] = int32(at), max(b.day[n], day)
+	b.done[n], b.day[n] = int32(at), max(b.day[n], g.dayOf(p, b.spent[at], b.budget[at]))
 	for _, w := range g.nodes[n].wanted {
 		b.open[w.node]--
 		b.from[w.node] = max(b.from[w.node], p.End.Add(w.lag+1))

@@ -20,7 +20,7 @@ const (
 
 // leans are the shares of what it may be filled to that a schedule by odds tries to fill an
 // iteration to: what is left free takes up what goes slower than planned.
-var leans = []float64{1, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7}
+var leans = []float64{1, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.6}
 
 // The seeds of the plays that candidates are compared by, and of those that figures are
 // reported from: luck is not to be sold as skill.
@@ -74,6 +74,16 @@ func (m *model) searchByOdds(o Options) candidate {
 	}
 	consider(s.build(1, orders[0], m.staying()))
 	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
+	improved := map[float64]bool{}
+	for _, c := range found {
+		if improved[c.lean] || s.stopped() {
+			continue
+		}
+		improved[c.lean] = true
+		better := s.lean[c.lean].improve(c.sketch, placesTried/10, o.Stop)
+		consider(s.judge(s.m.sketchOf(better.slot), c.lean, c.urgency))
+	}
+	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
 	best := found[0]
 	for i, c := range found[:min(len(found), 6)] {
 		if s.stopped() {
@@ -84,16 +94,24 @@ func (m *model) searchByOdds(o Options) candidate {
 		}
 	}
 	random := rand.New(rand.NewPCG(uint64(len(m.nodes)), 11))
-	for try := range s.plays(4000, 4, 40) {
+	for try := range s.plays(12_000, 8, 120) {
 		if s.stopped() || len(m.nodes) == 0 {
 			break
 		}
-		lean := best.lean
-		if try%3 == 2 {
+		lean, urgency := best.lean, []float64(nil)
+		if try%3 > 0 {
 			lean = leans[random.IntN(len(leans))]
 		}
-		c, is := s.build(lean, m.vary(best.urgency, best.slot, random, try), nil)
+		if try%2 == 0 {
+			urgency = m.vary(best.urgency, best.slot, random, try/2)
+		} else {
+			urgency = s.shuffle(random)
+		}
+		c, is := s.build(lean, urgency, nil)
 		if !is {
+			continue
+		}
+		if c.late = s.late(c.slot, rough); c.late > promising*best.late && c.late > 1 {
 			continue
 		}
 		if c.late = s.late(c.slot, fine); s.compare(c, best) < 0 {
@@ -101,6 +119,20 @@ func (m *model) searchByOdds(o Options) candidate {
 		}
 	}
 	return best
+}
+
+// promising is how much later than the best so far, by few plays, a schedule may be that is
+// worth more plays.
+const promising = 1.15
+
+// shuffle is an order by chance, more or less near that of rank.
+func (s *odds) shuffle(random *rand.Rand) []float64 {
+	urgency, by := s.m.byRank(), random.Float64()
+	for n := range urgency {
+		urgency[n] = (1-by)*urgency[n] + by*random.Float64()
+	}
+	s.m.inherit(urgency, func(int) float64 { return 0 })
+	return urgency
 }
 
 func (s *odds) stopped() bool { return s.o.Stop != nil && s.o.Stop() }
@@ -237,13 +269,16 @@ func (m *model) placed(slot []int) *plan.Plan {
 }
 
 // Foresee plays the plan as it is and with a draft in place, and puts the figures into the
-// draft: expected late days, and each release's chance of landing by its due date.
+// draft: expected late days with a bound for them, and each release's chance of landing by its
+// due date.
 func Foresee(p *plan.Plan, r *Schedule, o Options) {
 	plays := max(50, min(2000, 200_000/max(1, len(p.Items))))
 	play := func(p *plan.Plan) forecast.Forecast {
 		return forecast.Play(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers})
 	}
 	before, after := play(p), play(Place(p, *r))
+	bound := forecast.Hindsight(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers})
+	r.Score.ExpectedLateDaysBound = &bound
 	r.Score.ExpectedLateDays, r.Score.ExpectedLateDaysToday = &after.ExpectedLateDays, &before.ExpectedLateDays
 	for i := range r.Releases {
 		r.Releases[i].Chance, r.Releases[i].ChanceToday = after.Releases[i].Chance, before.Releases[i].Chance

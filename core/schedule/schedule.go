@@ -89,6 +89,7 @@ type Score struct {
 
 	ExpectedLateDays      *float64 `json:"expectedLateDays,omitempty"`      // over plays of the forecast; see Foresee
 	ExpectedLateDaysToday *float64 `json:"expectedLateDaysToday,omitempty"` // the same of today's plan
+	ExpectedLateDaysBound *float64 `json:"expectedLateDaysBound,omitempty"` // no plan of this work has fewer; see forecast.Hindsight
 }
 
 // Draft proposes a schedule. The same program and options give the same result,
