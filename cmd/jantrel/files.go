@@ -89,11 +89,11 @@ func draftCommand() *cobra.Command {
 				return err
 			}
 			resolved := plan.Of(p)
-			index := resolved.Tree().Index
-			for _, key := range o.Items {
-				if _, ok := index[key]; !ok {
-					return fmt.Errorf("--items: no item %q", key)
-				}
+			if err := known(resolved, o); err != nil {
+				return err
+			}
+			if o.Freeze < 0 {
+				return fmt.Errorf("--freeze %d is below 0", o.Freeze)
 			}
 			end := time.Now().Add(limit)
 			o.Today, o.Stop, o.Workers = today.day(p), func() bool { return time.Now().After(end) }, runtime.GOMAXPROCS(0)
@@ -110,9 +110,34 @@ func draftCommand() *cobra.Command {
 	cmd.Flags().Float64Var(&o.FillTo, "fill-to", 0, "share of capacity to use, above 0 to 1; the document's own where left out")
 	cmd.Flags().BoolVar(&o.KeepClose, "keep-close", false, "move as few items as possible")
 	cmd.Flags().StringSliceVar(&o.Items, "items", nil, "only these items may move, separated by commas")
+	cmd.Flags().StringSliceVar(&o.Releases, "releases", nil, "only what is of these releases may move, separated by commas")
+	cmd.Flags().StringSliceVar(&o.Teams, "teams", nil, "only what is of these teams may move, separated by commas")
+	cmd.Flags().IntVar(&o.Freeze, "freeze", 0, "leave so many of each team's next iterations as they are")
+	cmd.Flags().BoolVar(&o.AssumeSizes, "assume-sizes", false, "draft items without a size with the usual size of their team and kind")
 	cmd.Flags().DurationVar(&limit, "time-limit", 2*time.Second, "how long to search at the most")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
 	return cmd
+}
+
+// known refuses options that name what the document does not have.
+func known(p *plan.Plan, o schedule.Options) error {
+	index, teams := p.Tree().Index, p.TeamAt()
+	for _, key := range o.Items {
+		if _, ok := index[key]; !ok {
+			return fmt.Errorf("--items: no item %q", key)
+		}
+	}
+	for _, key := range o.Teams {
+		if _, ok := teams[key]; !ok {
+			return fmt.Errorf("--teams: no team %q", key)
+		}
+	}
+	for _, key := range o.Releases {
+		if !slices.ContainsFunc(p.Releases, func(r program.Release) bool { return r.Key == key }) {
+			return fmt.Errorf("--releases: no release %q", key)
+		}
+	}
+	return nil
 }
 
 func forecastCommand() *cobra.Command {

@@ -195,6 +195,17 @@ func TestDraftAndForecastAFile(t *testing.T) {
 		assert.NotNil(t, r.Chance)
 		assert.NotNil(t, r.ChanceToday)
 	}
+	for _, flags := range [][]string{{"--assume-sizes"}, {"--releases", "R1"}, {"--teams", "LC,TW", "--freeze", "1"}} {
+		out, errs, code := run(t, text, append([]string{"draft", "-", "--today", "2027-03-02", "--aim", "dates", "--time-limit", "100ms"}, flags...)...)
+		require.Zero(t, code, errs)
+		assert.Equal(t, flags[0] == "--assume-sizes", strings.Contains(out, `"assumed"`), flags)
+		assert.Contains(t, out, `"expectedLateDaysBound"`)
+	}
+	for flag, say := range map[string]string{"--releases": `--releases: no release "nothing"`, "--teams": `--teams: no team "nothing"`, "--items": `--items: no item "nothing"`} {
+		_, errs, code := run(t, text, "draft", "-", flag, "nothing")
+		assert.NotZero(t, code)
+		assert.Contains(t, errs, say)
+	}
 	_, errs, code = run(t, text, "draft", "-", "--aim", "luck")
 	assert.NotZero(t, code)
 	assert.Contains(t, errs, "--aim luck is neither odds nor dates")

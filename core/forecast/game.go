@@ -228,7 +228,7 @@ func (g *game) left(t int, slots []int, own int) float64 {
 func (g *game) addNodes(slots [][]int, byRank bool) []int {
 	nodeOf := make([]int, len(g.p.Items))
 	teams := g.p.TeamAt()
-	past := g.pastSizes()
+	past := plan.PastSizes(g.p)
 	for i := range g.p.Items {
 		nodeOf[i] = -1
 		item := &g.p.Items[i]
@@ -281,39 +281,6 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 		})
 	}
 	return nodeOf
-}
-
-// pastSizes returns a function that gives the sizes to draw from for an item
-// without one: those its team has done of the same kind; where these are too
-// few, all its sizes of the kind; then of any kind.
-func (g *game) pastSizes() func(*program.Item) []float64 {
-	type key struct {
-		team string
-		kind program.ItemKind
-	}
-	done, all, any := map[key][]float64{}, map[key][]float64{}, map[string][]float64{}
-	for i := range g.p.Items {
-		item := &g.p.Items[i]
-		if item.Size == nil || !g.tree.IsLeaf(i) {
-			continue
-		}
-		k := key{item.Team, item.Kind}
-		if item.State == program.Done {
-			done[k] = append(done[k], *item.Size)
-		}
-		all[k] = append(all[k], *item.Size)
-		any[item.Team] = append(any[item.Team], *item.Size)
-	}
-	return func(item *program.Item) []float64 {
-		k := key{item.Team, item.Kind}
-		switch {
-		case len(done[k]) >= enough:
-			return done[k]
-		case len(all[k]) >= enough:
-			return all[k]
-		}
-		return any[item.Team]
-	}
 }
 
 func (g *game) addNeeds(nodeOf []int) {

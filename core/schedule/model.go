@@ -27,6 +27,7 @@ type model struct {
 	lean     float64   // share of that which the schedule fills on purpose; 0: all of it
 	keep     bool
 	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
+	freeze   int          // how many of each team's next iterations stay as they are
 	nodes    []node
 	slots    [][]slot // by team
 	usable   [][]int  // by team: the slots a draft may use, earliest end first
@@ -39,7 +40,8 @@ type node struct {
 	item      int // position in Program.Items
 	team      int // -1 for none
 	size      float64
-	counts    bool // has a size and a team: counts in late days and importance
+	assumed   *float64 // its size, where that is assumed
+	counts    bool     // has a size and a team: counts in late days and importance
 	fixed     bool
 	now       int // slot in today's plan, or nowhere
 	notBefore Date
@@ -62,6 +64,7 @@ type slot struct {
 	load     float64 // of fixed and done items
 	capacity float64
 	usable   bool
+	frozen   bool // it stays as it is
 }
 
 // final is something with a date that can be late: a release, a dated item, or a
@@ -77,14 +80,14 @@ type final struct {
 }
 
 func newModel(p *plan.Plan, o Options) *model {
-	m := &model{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose}
+	m := &model{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose, freeze: o.Freeze}
 	m.fillTo = make([]float64, len(p.Teams))
 	for t := range p.Teams {
 		m.fillTo[t] = cmp.Or(o.FillTo, capacity.FillTo(p, t))
 	}
 	m.addSlots()
-	m.selected = m.spellOut(o.Items)
-	m.addNodes(o.NotBefore)
+	m.selected = m.mayMove(o)
+	m.addNodes(o)
 	m.addNeeds()
 	m.findNever()
 	return m
@@ -111,12 +114,20 @@ func (m *model) addSlots() {
 		slices.SortStableFunc(usable, func(a, b int) int {
 			return cmp.Or(cmp.Compare(slots[a].End, slots[b].End), cmp.Compare(slots[a].Start, slots[b].Start))
 		})
-		m.slots, m.usable = append(m.slots, slots), append(m.usable, usable)
+		frozen := min(max(0, m.freeze), len(usable))
+		for _, s := range usable[:frozen] {
+			slots[s].usable, slots[s].frozen = false, true
+		}
+		m.slots, m.usable = append(m.slots, slots), append(m.usable, usable[frozen:])
 	}
 }
 
-func (m *model) addNodes(notBefore map[string]Date) {
+func (m *model) addNodes(o Options) {
 	teams := m.p.TeamAt()
+	past := func(*program.Item) []float64 { return nil }
+	if o.AssumeSizes {
+		past = plan.PastSizes(m.p)
+	}
 	for i := range m.p.Items {
 		item := &m.p.Items[i]
 		place, placed := m.p.Place(i)
@@ -126,17 +137,20 @@ func (m *model) addNodes(notBefore map[string]Date) {
 		if !m.tree.ToSchedule(i) {
 			continue
 		}
-		n := node{item: i, team: -1, now: nowhere, notBefore: max(item.NotBefore, notBefore[item.Key])}
+		n := node{item: i, team: -1, now: nowhere, notBefore: max(item.NotBefore, o.NotBefore[item.Key])}
 		if t, ok := teams[item.Team]; ok {
 			n.team = t
 		}
 		if item.Size != nil {
 			n.size = *item.Size
 			n.counts = n.team >= 0
+		} else if usual, ok := plan.UsualSize(past(item)); ok && n.team >= 0 {
+			n.size, n.assumed, n.counts = usual, &usual, true
 		}
 		if placed {
 			n.now = place.Slot
-			n.fixed = Fixed(item, m.p.Teams[place.Team].Iterations[place.Slot]) || m.selected != nil && !m.selected[i]
+			n.fixed = Fixed(item, m.p.Teams[place.Team].Iterations[place.Slot]) ||
+				m.selected != nil && !m.selected[i] || m.slots[place.Team][place.Slot].frozen
 		}
 		if n.fixed {
 			m.occupy(place, n.size)
@@ -154,17 +168,24 @@ func Fixed(item *program.Item, in program.Iteration) bool {
 	return item.Pinned || item.State.UnderWay() && in.State != program.Closed
 }
 
-// spellOut returns the leaves that keys stand for; nil, for all, where there are none.
-func (m *model) spellOut(keys []string) map[int]bool {
-	if len(keys) == 0 {
+// mayMove returns the leaves that options let move; nil, for all, where they say nothing of it.
+func (m *model) mayMove(o Options) map[int]bool {
+	if len(o.Items)+len(o.Releases)+len(o.Teams) == 0 {
 		return nil
 	}
-	selected := map[int]bool{}
-	for _, key := range keys {
+	named := map[int]bool{}
+	for _, key := range o.Items {
 		if i, ok := m.tree.Index[key]; ok {
 			for _, leaf := range m.tree.Leaves(i) {
-				selected[leaf] = true
+				named[leaf] = true
 			}
+		}
+	}
+	among := func(list []string, key string) bool { return len(list) == 0 || slices.Contains(list, key) }
+	selected := map[int]bool{}
+	for i := range m.p.Items {
+		if (len(o.Items) == 0 || named[i]) && among(o.Releases, m.tree.Release(i)) && among(o.Teams, m.p.Items[i].Team) {
+			selected[i] = true
 		}
 	}
 	return selected

@@ -23,7 +23,7 @@ func (m *model) result(pl sketch) Schedule {
 		at := m.place(n, s)
 		r.Placements = append(r.Placements, Placement{
 			Item: m.key(n), Team: m.p.Teams[node.team].Key, Iteration: m.iteration(n, s),
-			Start: at.Start, End: at.End, Moved: s != node.now, From: from, Why: m.whyPlaced(&pl, n),
+			Start: at.Start, End: at.End, Moved: s != node.now, From: from, Assumed: node.assumed, Why: m.whyPlaced(&pl, n),
 		})
 	}
 	for t := range m.slots {

@@ -21,11 +21,17 @@ type Options struct {
 	FillTo    float64         // share of capacity to use; 0 takes each team's own
 	KeepClose bool            // fewest moves come before late days and importance
 	Items     []string        // only these (groups stand for their leaves) may move; empty: all
+	Releases  []string        // only what is of these releases may move; empty: of all and none
+	Teams     []string        // only what is of these teams may move; empty: of all
+	Freeze    int             // so many of each team's next iterations stay as they are
 	NotBefore map[string]Date // by key of an item: it starts no earlier in this draft, whatever it says itself
 	Aim       Aim             // what makes a schedule better; empty: by dates
 	Workers   int             // how many goroutines play, by odds; below 2, one. The draft does not depend on it
-	Tries     int             // orders tried beyond the first ones; 0 chooses by size of the program
-	Stop      func() bool     // asked between tries; true ends the search early. Nil never does
+	// AssumeSizes gives items without a size the usual one of their team and kind
+	// (plan.UsualSize), in all that a draft counts; the items themselves stay without.
+	AssumeSizes bool
+	Tries       int         // orders tried beyond the first ones; 0 chooses by size of the program
+	Stop        func() bool // asked between tries; true ends the search early. Nil never does
 }
 
 // Schedule is a drafted schedule. It prints as the draft command prints it.
@@ -46,7 +52,9 @@ type Placement struct {
 	End       Date   `json:"end"`
 	Moved     bool   `json:"moved"`
 	From      string `json:"from,omitempty"`
-	Why       Why    `json:"why"`
+	// Assumed is the size that it was drafted with, where it has none.
+	Assumed *float64 `json:"assumed,omitempty"`
+	Why     Why      `json:"why"`
 }
 
 // Unplaced is an item that has no place, and why.

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"jantrel/core/needs"
+	"jantrel/core/program"
 )
 
 // Why is the reason for a place, or for having none. Code is for programs, Text
@@ -19,6 +20,9 @@ type Why struct {
 	Cycle     []string `json:"cycle,omitempty"`
 	Team      string   `json:"team,omitempty"` // where it is the team that lacks something
 	Text      string   `json:"text"`
+	// Earlier is what would have to change for it to stand one iteration earlier; empty where
+	// that cannot be.
+	Earlier string `json:"earlier,omitempty"`
 }
 
 // The codes of placed items.
@@ -26,6 +30,7 @@ const (
 	WhyPinned   = "pinned"      // pinned where it is
 	WhyWorking  = "in-progress" // being worked on where it is
 	WhyNotAsked = "not-asked"   // not among the items that may move
+	WhyFrozen   = "frozen"      // its iteration stays as it is
 	WhyFirst    = "first"       // its team's first open iteration
 	WhyWaits    = "waits-for"   // what it needs ends too late for an earlier one
 	WhyDate     = "not-before"  // its own date
@@ -78,7 +83,7 @@ func (m *model) neverAlone(n int) *Why {
 	node := &m.nodes[n]
 	item := m.p.Items[node.item]
 	switch {
-	case item.Size == nil:
+	case item.Size == nil && node.assumed == nil:
 		return &Why{Code: WhyNoSize, Text: "Has no size"}
 	case node.team < 0:
 		return &Why{Code: WhyNoTeam, Text: "Has no team"}
@@ -115,8 +120,64 @@ func (m *model) cycle(nodes []int) *Why {
 	return &w
 }
 
-// whyPlaced says why node n stands where a plan has it.
+// whyPlaced says why node n stands where a plan has it, and what would let it stand earlier.
 func (m *model) whyPlaced(pl *sketch, n int) Why {
+	w := m.whyThere(pl, n)
+	w.Earlier = m.earlier(pl, n)
+	return w
+}
+
+// earlier says what would have to change for node n to stand one iteration earlier.
+func (m *model) earlier(pl *sketch, n int) string {
+	node, at := &m.nodes[n], pl.slot[n]
+	if m.p.Items[node.item].State.UnderWay() {
+		return ""
+	}
+	before := nowhere // the last that its team could use before
+	for s := range m.slots[node.team] {
+		if x := &m.slots[node.team][s]; (x.usable || x.frozen) && x.End < m.slots[node.team][at].Start && (before == nowhere || x.End > m.slots[node.team][before].End) {
+			before = s
+		}
+	}
+	if before == nowhere {
+		return ""
+	}
+	var must []string
+	x, key := &m.slots[node.team][before], m.key(n)
+	switch {
+	case m.p.Items[node.item].Pinned:
+		must = append(must, key+" would have to be unpinned")
+	case node.fixed:
+		must = append(must, key+" would have to be among what may move")
+	}
+	if x.frozen {
+		must = append(must, m.label(n, before)+" would have to be open to moves")
+	}
+	if x.Start < node.notBefore {
+		must = append(must, fmt.Sprintf("its own date would have to be %s or earlier", x.Start.Short()))
+	}
+	for _, a := range node.needs {
+		other := pl.slot[a.node]
+		if other == nowhere || needs.Holds(m.share, m.place(a.node, other), x.Place, a.lag) {
+			continue
+		}
+		by := fmt.Sprintf("%s would have to end by %s", m.key(a.node), x.Start.Add(-1-a.lag).Short())
+		if m.share != program.ShareNever && a.lag == 0 && m.nodes[a.node].team == node.team {
+			by = fmt.Sprintf("%s would have to stand in %s or before", m.key(a.node), m.label(n, before))
+		}
+		must = append(must, by)
+	}
+	if lacks := node.size - max(0, pl.room[node.team][before]); lacks > eps {
+		must = append(must, fmt.Sprintf("%s would have to take %s more, or something of that size leave it", m.label(n, before), number(lacks)))
+	}
+	if len(must) == 0 {
+		return ""
+	}
+	return fmt.Sprintf("To stand in %s: %s", m.label(n, before), strings.Join(must, "; "))
+}
+
+// whyThere says why node n stands where a plan has it.
+func (m *model) whyThere(pl *sketch, n int) Why {
 	node := &m.nodes[n]
 	item := m.p.Items[node.item]
 	at := pl.slot[n]
@@ -127,10 +188,16 @@ func (m *model) whyPlaced(pl *sketch, n int) Why {
 		case item.State == "doing" || item.State == "review":
 			return Why{Code: WhyWorking, Text: "Already being worked on in " + m.label(n, at)}
 		}
+		if m.slots[node.team][at].frozen {
+			return Why{Code: WhyFrozen, Iteration: m.iteration(n, at), Text: m.label(n, at) + " stays as it is"}
+		}
 		return Why{Code: WhyNotAsked, Text: "Stays where it is: not among the items that may move"}
 	}
 	usable := m.usable[node.team]
 	index := slices.Index(usable, at)
+	if index == 0 && m.freeze > 0 {
+		return Why{Code: WhyFirst, Text: fmt.Sprintf("%s is the first iteration of %s that does not stay as it is", m.label(n, at), m.p.Teams[node.team].Name)}
+	}
 	if index == 0 {
 		return Why{Code: WhyFirst, Text: fmt.Sprintf("%s is the first open iteration of %s", m.label(n, at), m.p.Teams[node.team].Name)}
 	}

@@ -24,10 +24,26 @@ import (
 type draftRequest struct {
 	door.Reading
 	Body struct {
-		Items     []string     `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
+		DraftOptions
 		KeepClose bool         `json:"keepClose,omitempty" doc:"Fewest moves come first"`
 		Aim       schedule.Aim `json:"aim,omitempty" doc:"What makes a schedule better; missing: by odds"`
-		FillTo    float64      `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"Share of capacity to use; 0 takes the program's own"`
+	}
+}
+
+// DraftOptions say what a draft is about, and so what its figures count.
+type DraftOptions struct {
+	Items       []string `json:"items,omitempty" doc:"Only these may move; groups stand for their items"`
+	Releases    []string `json:"releases,omitempty" doc:"Only what is of these releases may move"`
+	Teams       []string `json:"teams,omitempty" doc:"Only what is of these teams may move"`
+	FillTo      float64  `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"Share of capacity to use; 0 takes the program's own"`
+	Freeze      int      `json:"freeze,omitempty" minimum:"0" maximum:"100" doc:"So many of each team's next iterations stay as they are"`
+	AssumeSizes bool     `json:"assumeSizes,omitempty" doc:"Items without a size are drafted with the usual size of their team and kind"`
+}
+
+func (d DraftOptions) on(state *live.State) schedule.Options {
+	return schedule.Options{
+		Today: state.Today, Items: d.Items, Releases: d.Releases, Teams: d.Teams,
+		FillTo: d.FillTo, Freeze: d.Freeze, AssumeSizes: d.AssumeSizes,
 	}
 }
 
@@ -37,6 +53,8 @@ type drafted struct {
 	Draft    schedule.Schedule `json:"draft"`
 	Before   Figures           `json:"before" doc:"How good the plan is as it stands"`
 	After    Figures           `json:"after" doc:"The same with all of the draft in place"`
+
+	ExpectedLateDaysBound float64 `json:"expectedLateDaysBound" doc:"No plan of this work expects fewer, by the same plays: each with its velocities known beforehand"`
 }
 
 // Figures say how good a plan is, whoever placed its items.
@@ -61,9 +79,8 @@ func figures(ctx context.Context, l *live.Line, state *live.State, p *plan.Plan,
 type triedRequest struct {
 	door.Reading
 	Body struct {
-		Placements []act.Placement `json:"placements"`
-		Items      []string        `json:"items,omitempty" doc:"As of the draft that they are part of"`
-		FillTo     float64         `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"As of the draft that they are part of"`
+		DraftOptions                 // as of the draft that the placements are part of
+		Placements   []act.Placement `json:"placements"`
 	}
 }
 
@@ -78,7 +95,7 @@ func (s stage) try(ctx context.Context, in *triedRequest) (*door.Answered[Figure
 		if err != nil {
 			return Figures{}, err
 		}
-		return figures(ctx, l, state, next, schedule.Options{Today: state.Today, FillTo: in.Body.FillTo, Items: in.Body.Items}), nil
+		return figures(ctx, l, state, next, in.Body.on(state)), nil
 	})
 }
 
@@ -150,13 +167,12 @@ func (s stage) answers(api huma.API) {
 func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[drafted], error) {
 	return ask(ctx, s, in.Reading, "draft", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (drafted, error) {
 		end := time.Now().Add(draftTime)
-		o := schedule.Options{
-			Today: state.Today, FillTo: in.Body.FillTo, KeepClose: in.Body.KeepClose, Items: in.Body.Items,
-			Aim: cmp.Or(in.Body.Aim, schedule.ByOdds), Workers: runtime.GOMAXPROCS(0),
-			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
-		}
+		o := in.Body.on(state)
+		o.KeepClose, o.Aim, o.Workers = in.Body.KeepClose, cmp.Or(in.Body.Aim, schedule.ByOdds), runtime.GOMAXPROCS(0)
+		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
 		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(ctx, l, state, state.Plan, o)}
 		out.After = figures(ctx, l, state, schedule.Place(state.Plan, out.Draft), o)
+		out.ExpectedLateDaysBound = forecast.Hindsight(state.Plan, state.Playing(ctx))
 		return out, nil
 	})
 }

@@ -474,6 +474,7 @@ var fields = map[string]map[string]string{
 	},
 	"schedule.Score": {
 		"ExpectedLateDays":      "over plays of the forecast; see Foresee",
+		"ExpectedLateDaysBound": "no plan of this work has fewer; see forecast.Hindsight",
 		"ExpectedLateDaysToday": "the same of today's plan",
 	},
 	"schedule.Why": {

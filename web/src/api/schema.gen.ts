@@ -1649,15 +1649,26 @@ export interface components {
              * @enum {string}
              */
             aim?: "dates" | "odds";
+            /** @description Items without a size are drafted with the usual size of their team and kind */
+            assumeSizes?: boolean;
             /**
              * Format: double
              * @description Share of capacity to use; 0 takes the program's own
              */
             fillTo?: number;
+            /**
+             * Format: int64
+             * @description So many of each team's next iterations stay as they are
+             */
+            freeze?: number;
             /** @description Only these may move; groups stand for their items */
             items?: string[];
             /** @description Fewest moves come first */
             keepClose?: boolean;
+            /** @description Only what is of these releases may move */
+            releases?: string[];
+            /** @description Only what is of these teams may move */
+            teams?: string[];
         };
         EditedBody: {
             /** @description What redo would do again; empty for nothing */
@@ -2301,14 +2312,25 @@ export interface components {
             what: "undo" | "redo";
         };
         TriedRequestBody: {
+            /** @description Items without a size are drafted with the usual size of their team and kind */
+            assumeSizes?: boolean;
             /**
              * Format: double
-             * @description As of the draft that they are part of
+             * @description Share of capacity to use; 0 takes the program's own
              */
             fillTo?: number;
-            /** @description As of the draft that they are part of */
+            /**
+             * Format: int64
+             * @description So many of each team's next iterations stay as they are
+             */
+            freeze?: number;
+            /** @description Only these may move; groups stand for their items */
             items?: string[];
             placements: components["schemas"]["act.Placement"][];
+            /** @description Only what is of these releases may move */
+            releases?: string[];
+            /** @description Only what is of these teams may move */
+            teams?: string[];
         };
         "Write-backlogRequest": {
             /** @description Every field that can be entered, not only the columns of the view */
@@ -3368,6 +3390,11 @@ export interface components {
             before: components["schemas"]["plan.Figures"];
             draft: components["schemas"]["schedule.Schedule"];
             /**
+             * Format: double
+             * @description No plan of this work expects fewer, by the same plays: each with its velocities known beforehand
+             */
+            expectedLateDaysBound: number;
+            /**
              * Format: int64
              * @description The revision it was drafted on
              */
@@ -4044,6 +4071,8 @@ export interface components {
             team: string;
         };
         "schedule.Placement": {
+            /** Format: double */
+            assumed?: number;
             end: string;
             from?: string;
             item: string;
@@ -4068,6 +4097,11 @@ export interface components {
             expectedLateDays?: number;
             /**
              * Format: double
+             * @description No plan of this work has fewer; see forecast.Hindsight
+             */
+            expectedLateDaysBound?: number;
+            /**
+             * Format: double
              * @description The same of today's plan
              */
             expectedLateDaysToday?: number;
@@ -4089,6 +4123,7 @@ export interface components {
         "schedule.Why": {
             code: string;
             cycle?: string[];
+            earlier?: string;
             item?: string;
             iteration?: string;
             /** @description Where it is the team that lacks something */

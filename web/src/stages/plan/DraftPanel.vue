@@ -49,6 +49,7 @@ const effects = computed(() =>
 const counts = computed(() => {
   const [now, after] = [draft.drafted?.before, draft.after]
   if (!now || !after) return []
+  const least = draft.drafted?.expectedLateDaysBound ?? 0
   const bound =
     after.score.lateDays === after.score.lateDaysBound
       ? 'no schedule has fewer'
@@ -57,7 +58,7 @@ const counts = computed(() => {
     {
       name: 'Late days expected',
       text: `${now.expectedLateDays.toFixed(1)} → ${after.expectedLateDays.toFixed(1)}`,
-      note: 'by the forecast',
+      note: `by the forecast${least >= 0.1 ? `; no plan has under ${least.toFixed(1)}` : ''}`,
     },
     {
       name: 'Late as planned',
@@ -128,15 +129,11 @@ function look(p: { item: string }): void {
 <template>
   <section class="draft" data-region aria-label="Draft of a schedule">
     <div class="side">
-      <h2>Draft</h2>
-      <label
-        ><input v-model="draft.onlySelected" type="checkbox" :disabled="!plan.selection.length" />
-        {{
-          plan.selection.length
-            ? `Only the ${count(plan.selection.length, 'selected item')}`
-            : 'Only selected items'
-        }}</label
-      >
+      <header>
+        <h2>Draft</h2>
+        <span class="gap" />
+        <Button size="small" outlined label="Draft again" :loading="draft.busy" @click="draft.draft()" />
+      </header>
       <label class="fill"
         >Aim
         <select v-model="draft.aim" class="in">
@@ -144,8 +141,34 @@ function look(p: { item: string }): void {
           <option value="dates">dates as planned</option>
         </select></label
       >
-      <label><input v-model="draft.keepClose" type="checkbox" /> Keep close to today's plan</label>
-      <label class="fill">
+      <div class="fill">
+        Of
+        <select v-model="draft.release" class="in" aria-label="Of which release">
+          <option value="">all releases</option>
+          <option v-for="r in store.program.releases" :key="r.key" :value="r.key">{{ r.name }}</option>
+        </select>
+        <select v-model="draft.team" class="in" aria-label="Of which team">
+          <option value="">all teams</option>
+          <option v-for="t in store.program.teams" :key="t.key" :value="t.key">{{ t.name }}</option>
+        </select>
+      </div>
+      <div class="fill">
+        <label
+          ><input v-model="draft.onlySelected" type="checkbox" :disabled="!plan.selection.length" />
+          {{
+            plan.selection.length
+              ? `Only the ${count(plan.selection.length, 'selected item')}`
+              : 'Only selected items'
+          }}</label
+        >
+        <label title="Fewest moves from today's plan come first"
+          ><input v-model="draft.keepClose" type="checkbox" /> Keep close</label
+        >
+      </div>
+      <label title="The usual size of the team and kind; the item itself stays without one"
+        ><input v-model="draft.assumeSizes" type="checkbox" /> Assume a size where there is none</label
+      >
+      <div class="fill">
         Fill to
         <InputNumber
           v-model="draft.fillTo"
@@ -154,10 +177,14 @@ function look(p: { item: string }): void {
           suffix=" %"
           aria-label="Fill to, percent of capacity"
         />
-        of capacity
-      </label>
-      <div class="buttons">
-        <Button size="small" outlined label="Draft again" :loading="draft.busy" @click="draft.draft()" />
+        <span title="So many of each team's next iterations stay as they are">keep the next</span>
+        <InputNumber
+          v-model="draft.freeze"
+          class="few"
+          :min="0"
+          :max="100"
+          aria-label="Keep so many of the next iterations as they are"
+        />
       </div>
     </div>
     <div class="effects">
@@ -252,7 +279,10 @@ function look(p: { item: string }): void {
             <span class="path"
               >{{ place(p, p.from) }} → <b>{{ place(p, p.to) }}</b></span
             >
-            <span class="why quiet" :title="p.why.text">{{ p.why.text }}</span>
+            <span class="why quiet" :title="[p.why.text, p.why.earlier].filter(Boolean).join('. ')"
+              ><span v-if="p.assumed !== undefined" class="assumed">size taken as {{ p.assumed }}</span>
+              {{ p.why.text }}</span
+            >
           </div>
         </div>
       </div>
@@ -280,12 +310,13 @@ function look(p: { item: string }): void {
 
 .side {
   flex: none;
-  width: 212px;
+  width: 316px;
+  overflow-y: auto;
 }
 
 .effects {
   flex: none;
-  width: 330px;
+  width: 300px;
   border-inline: 1px solid var(--rule);
   overflow-y: auto;
 }
@@ -300,10 +331,15 @@ h2 {
   white-space: nowrap;
 }
 
-label {
+label,
+.fill {
   display: flex;
   gap: 6px;
   align-items: center;
+}
+
+.fill {
+  white-space: nowrap;
 }
 
 .fill select {
@@ -311,13 +347,13 @@ label {
   min-width: 0;
 }
 
-.fill :deep(input) {
+.fill :deep(.p-inputnumber-input) {
   width: 62px;
   padding: 2px 6px;
 }
 
-.buttons {
-  margin-top: auto;
+.fill :deep(.few .p-inputnumber-input) {
+  width: 40px;
 }
 
 .effects p {
@@ -361,6 +397,12 @@ header {
   align-items: center;
   height: 26px;
   border-bottom: 1px solid var(--rule);
+}
+
+.assumed {
+  padding: 0 5px;
+  border: 1px dashed var(--rule);
+  border-radius: 3px;
 }
 
 .left {

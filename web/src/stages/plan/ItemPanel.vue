@@ -185,7 +185,10 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
       <div class="body">
         <p class="why">
           <span class="quiet small">{{ item.iteration ? 'Why here' : 'Why unplaced' }}</span>
-          <span>{{ why?.text ?? whyNot }}{{ why ? '.' : '' }}</span>
+          <span
+            >{{ why?.text ?? whyNot }}{{ why ? '.' : '' }}
+            <span v-if="why?.earlier" class="quiet">{{ why.earlier }}.</span></span
+          >
           <span v-if="lacks.length" class="lacks">Not ready: {{ lacks.map((l) => l.text).join(', ') }}.</span>
         </p>
         <ItemNeeds ref="needs" :item="item" @jump="(key) => (plan.select(key), plan.reveal(key))" />

@@ -37,6 +37,7 @@ const drafted: Drafted = {
   },
   before: figures(9),
   after: figures(0),
+  expectedLateDaysBound: 0,
 }
 
 let bodies: unknown[]
@@ -93,7 +94,7 @@ it('accepts only what is ticked, with the figures of just that; the rest stays',
   await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(9))
   draft.toggle('z')
   await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(4))
-  expect(bodies.at(-1)).toEqual({ placements: [{ item: 'z', iteration: '3' }] })
+  expect(bodies.at(-1)).toEqual({ assumeSizes: true, placements: [{ item: 'z', iteration: '3' }] })
   const accepting = draft.accept()
   store.revision = 1
   await accepting
@@ -122,12 +123,30 @@ it('is stale where others have changed the plan while a part was accepted', asyn
   expect(draft.stale).toBe(true)
 })
 
+const usual = { keepClose: false, aim: 'odds', assumeSizes: true }
+
+it('asks for a release, a team and what is to stay, and counts the ticked moves the same way', async () => {
+  const draft = useDraft()
+  draft.release = 'R'
+  draft.team = 'A'
+  draft.freeze = 2
+  draft.assumeSizes = false
+  await draft.draft()
+  draft.toggle('z')
+  await vi.waitFor(() => expect(bodies).toHaveLength(2))
+  const asked = { releases: ['R'], teams: ['A'], freeze: 2 }
+  expect(bodies).toEqual([
+    { keepClose: false, aim: 'odds', ...asked },
+    { ...asked, placements: [{ item: 'y', iteration: '' }] },
+  ])
+})
+
 it('asks for the selected items alone where several are selected', async () => {
   const draft = useDraft()
   usePlan().selection = ['x', 'y']
   draft.start()
   await vi.waitFor(() => expect(draft.busy).toBe(false))
-  expect(bodies).toEqual([{ keepClose: false, aim: 'odds', items: ['x', 'y'] }])
+  expect(bodies).toEqual([{ ...usual, items: ['x', 'y'] }])
 })
 
 it('fills each team as it has it itself, until another share is chosen', async () => {
@@ -136,10 +155,7 @@ it('fills each team as it has it itself, until another share is chosen', async (
   await vi.waitFor(() => expect(draft.busy).toBe(false))
   draft.fillTo = 80
   await draft.draft()
-  expect(bodies).toEqual([
-    { keepClose: false, aim: 'odds' },
-    { keepClose: false, aim: 'odds', fillTo: 0.8 },
-  ])
+  expect(bodies).toEqual([usual, { ...usual, fillTo: 0.8 }])
 })
 
 it('takes only what may be moved', async () => {

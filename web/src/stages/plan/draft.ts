@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
-import type { Change, Drafted, Figures, Why } from '@/api/types'
+import type { Change, Drafted, Figures, TriedPlaces, Why } from '@/api/types'
 import { count } from '@/ui/format'
 import { usePlan } from './plan'
 import { useAnswer } from '@/line/useAnswer'
@@ -14,7 +14,12 @@ export interface Proposal {
   from: string
   to: string
   why: Why
+  /** The size it was drafted with, where it has none. */
+  assumed?: number
 }
+
+/** What a draft is about, as it is asked for. */
+type Options = Omit<TriedPlaces, 'placements' | '$schema'>
 
 /** A draft in view: proposed, not accepted. */
 export const useDraft = defineStore('draft', () => {
@@ -28,6 +33,12 @@ export const useDraft = defineStore('draft', () => {
   /** What the draft aims at: what the forecast says of it, or its own dates. */
   const aim = ref<'odds' | 'dates'>('odds')
   const fillTo = ref(100)
+  /** Only what is of this release, or of this team, may move; empty: of all. */
+  const release = ref('')
+  const team = ref('')
+  /** So many of each team's next iterations stay as they are. */
+  const freeze = ref(0)
+  const assumeSizes = ref(true)
   const drafted = shallowRef<Drafted>()
   const accepted = ref<Set<string>>(new Set())
   /** What was accepted of this draft before: the rest still stands to be. */
@@ -39,7 +50,14 @@ export const useDraft = defineStore('draft', () => {
     const all = [
       ...placements
         .filter((x) => x.moved)
-        .map((x) => ({ item: x.item, team: x.team, from: x.from ?? '', to: x.iteration, why: x.why })),
+        .map((x) => ({
+          item: x.item,
+          team: x.team,
+          from: x.from ?? '',
+          to: x.iteration,
+          why: x.why,
+          assumed: x.assumed,
+        })),
       ...unplaced
         .filter((x) => x.moved)
         .map((x) => ({
@@ -58,7 +76,7 @@ export const useDraft = defineStore('draft', () => {
   const stale = computed(() => drafted.value !== undefined && drafted.value.revision !== program.revision)
 
   /** What the draft in view was asked with. */
-  let options: { fillTo?: number; items?: string[] } = {}
+  let options: Options = {}
   /** How good the plan would be with the ticked moves made: played, or the draft's own where all are. */
   const ticking = useAnswer(
     () => {
@@ -98,6 +116,10 @@ export const useDraft = defineStore('draft', () => {
         // As the program has it means: each team as it has it itself.
         ...(fillTo.value === ownFill() ? {} : { fillTo: fillTo.value / 100 }),
         ...(onlySelected.value && plan.selection.length ? { items: plan.selection } : {}),
+        ...(release.value ? { releases: [release.value] } : {}),
+        ...(team.value ? { teams: [team.value] } : {}),
+        ...(freeze.value ? { freeze: freeze.value } : {}),
+        ...(assumeSizes.value ? { assumeSizes: true } : {}),
       }
       const params = { path: { id: program.id } }
       drafted.value = await answer(
@@ -173,6 +195,10 @@ export const useDraft = defineStore('draft', () => {
     keepClose,
     aim,
     fillTo,
+    release,
+    team,
+    freeze,
+    assumeSizes,
     drafted,
     accepted,
     proposals,
