@@ -25,6 +25,7 @@ type Options struct {
 	Seed     uint64   // the same seed gives the same answer
 	Releases []string // only these; empty: all
 	Items    bool     // give the dates of items too
+	Sets     []Set    // and of these
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
 
 	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never
@@ -34,12 +35,20 @@ type Options struct {
 	ByRank bool
 }
 
+// Set is some items that it is asked about together; groups stand for their leaves.
+type Set struct {
+	Key   string
+	Items []string
+	Due   Date // none: not asked
+}
+
 // Forecast is a forecast. It prints as the forecast command prints it.
 type Forecast struct {
 	Plays    int       `json:"plays"`
 	Seed     uint64    `json:"seed"`
 	Releases []Landing `json:"releases"`
 	Items    []Landing `json:"items,omitempty"`
+	Sets     []Landing `json:"sets,omitempty"`
 	Teams    []Pace    `json:"teams"`
 
 	// ExpectedLateDays is the mean over the plays of the days by which releases and items with
@@ -146,6 +155,8 @@ func Play(p *plan.Plan, o Options) Forecast {
 		switch {
 		case isRelease:
 			r.Releases = append(r.Releases, l)
+		case i >= len(g.finals)-len(o.Sets):
+			r.Sets = append(r.Sets, l)
 		case i >= g.releases+g.dated:
 			r.Items = append(r.Items, l)
 		}

@@ -424,6 +424,29 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 			g.finals = append(g.finals, f)
 		}
 	}
+	for _, set := range o.Sets {
+		f := final{key: set.Key, due: set.Due}
+		for _, leaf := range g.leaves(set.Items) {
+			f.take(g, nodeOf, leaf)
+		}
+		g.finals = append(g.finals, f)
+	}
+}
+
+// leaves are those to be scheduled that items stand for, each once.
+func (g *game) leaves(items []string) (leaves []int) {
+	seen := map[int]bool{}
+	for _, key := range items {
+		if i, ok := g.tree.Index[key]; ok {
+			for _, leaf := range g.tree.Leaves(i) {
+				if g.tree.ToSchedule(leaf) && !seen[leaf] {
+					seen[leaf] = true
+					leaves = append(leaves, leaf)
+				}
+			}
+		}
+	}
+	return leaves
 }
 
 // take adds a leaf that is still to do.

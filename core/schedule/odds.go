@@ -76,7 +76,7 @@ func (m *model) searchByOdds(o Options) candidate {
 	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
 	improved := map[float64]bool{}
 	for _, c := range found {
-		if improved[c.lean] || s.stopped() {
+		if improved[c.lean] || s.stopped() || o.Tries > 0 && len(improved) >= o.Tries {
 			continue
 		}
 		improved[c.lean] = true
@@ -94,7 +94,11 @@ func (m *model) searchByOdds(o Options) candidate {
 		}
 	}
 	random := rand.New(rand.NewPCG(uint64(len(m.nodes)), 11))
-	for try := range s.plays(12_000, 8, 120) {
+	tries := s.plays(12_000, 8, 120)
+	if o.Tries > 0 {
+		tries = min(tries, o.Tries)
+	}
+	for try := range tries {
 		if s.stopped() || len(m.nodes) == 0 {
 			break
 		}

@@ -205,6 +205,33 @@ func TestImportAndExportAreTheSame(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, server.URL+"/api/v1/programs/2", "").status)
 }
 
+// What a lever promises is what the standing strip reads once it is applied.
+func TestALeverKeepsItsPromise(t *testing.T) {
+	server := serve(t, demo.Program(sample.Today))
+	url := server.URL + "/api/v1/programs/1"
+	got := call(t, http.MethodPost, url+"/levers", `{"release":"R1"}`)
+	require.Equal(t, http.StatusOK, got.status, got.text)
+	release := func() map[string]any {
+		return call(t, http.MethodGet, url+"/landings", "").body["releases"].([]any)[0].(map[string]any)
+	}
+	assert.Equal(t, release()["chance"], got.body["now"].(map[string]any)["chance"])
+	found := got.body["levers"].([]any)
+	first, second := found[0].(map[string]any), found[1].(map[string]any)
+	assert.ElementsMatch(t, []any{"LC-16", "KC-14"}, []any{first["item"], second["item"]}, "the items without a size come first")
+	assert.NotEqual(t, "size", found[2].(map[string]any)["kind"])
+
+	changes, err := json.Marshal(first["changes"])
+	require.NoError(t, err)
+	made := call(t, http.MethodPost, url+"/changes", `{"client":"a","label":"Size it","revision":0,"changes":`+string(changes)+`}`)
+	require.Equal(t, http.StatusOK, made.status, made.text)
+	then := first["then"].(map[string]any)
+	assert.Equal(t, then["chance"], release()["chance"])
+	assert.Greater(t, then["chance"], got.body["now"].(map[string]any)["chance"])
+
+	assert.Contains(t, call(t, http.MethodPost, url+"/levers", `{"release":"R9"}`).text, `there is no release \"R9\"`)
+	assert.Contains(t, call(t, http.MethodPost, url+"/levers", `{}`).text, "say what is to be mended")
+}
+
 func TestADraftMovesNothing(t *testing.T) {
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
@@ -213,6 +240,7 @@ func TestADraftMovesNothing(t *testing.T) {
 	assert.NotEmpty(t, got.body["draft"].(map[string]any)["placements"])
 	after := got.body["after"].(map[string]any)
 	assert.Len(t, after["landings"], 2)
+	assert.LessOrEqual(t, got.body["expectedLateDaysBound"], after["expectedLateDays"])
 	assert.Less(t, after["expectedLateDays"], got.body["before"].(map[string]any)["expectedLateDays"], "by odds, where nothing is said")
 	assert.Equal(t, got.body["draft"].(map[string]any)["score"].(map[string]any)["lateDays"], after["score"].(map[string]any)["lateDays"])
 

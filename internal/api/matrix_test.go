@@ -178,6 +178,7 @@ func attempts() map[string][]attempt {
 		"check-outline":        one(in+"/outlines/check", `{"text":"A lamp (3, LC)"}`, works),
 		"try-places":           one(in+"/places/try", `{"placements":[{"item":"LC-8","iteration":"LC-i13"}]}`, reads),
 		"draft-schedule":       one(in+"/draft", `{"aim":"dates"}`, reads),
+		"find-levers":          one(in+"/levers", `{"need":{"item":"LC-6","needs":"LC-4"}}`, reads),
 		"fit-backlog":          one(in+"/fit", view+"}", reads),
 		"get-fits":             one(in+"/fits?team=LC&items=LC-8", "", reads),
 		"get-forecast":         one(in+"/forecast?plays=100", "", reads),

@@ -11,6 +11,13 @@ test('plan', async ({ plan }) => {
   await plan.screenshot({ path: to('plan') })
 })
 
+test('levers', async ({ plan }) => {
+  await plan.getByRole('button', { name: 'Levers: what would mend First Light' }).press('Enter')
+  await plan.getByRole('button', { name: /^Show on the plan: Draft First Light anew/ }).press('Enter')
+  await expect(plan.locator('.ghost').first()).toBeVisible()
+  await plan.screenshot({ path: to('levers') })
+})
+
 test('draft', async ({ plan }) => {
   await plan.keyboard.press('s')
   await plan.getByRole('button', { name: 'Accept all' }).waitFor()

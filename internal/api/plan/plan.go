@@ -134,6 +134,9 @@ func (s stage) answers(api huma.API) {
 		OperationID: "try-places", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/places/try", Summary: "How good the plan would be with items placed elsewhere; nothing moves",
 	}, s.try)
 	huma.Register(api, huma.Operation{
+		OperationID: "find-levers", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/levers", Summary: "Small changes that mend a release, a milestone or a need, the best first; nothing changes",
+	}, s.levers)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-reason", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reason", Summary: "Why an item is where it is",
 	}, func(ctx context.Context, in *struct {
 		door.Reading

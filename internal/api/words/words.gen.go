@@ -298,6 +298,25 @@ var fields = map[string]map[string]string{
 		"After":  "the item below which they are ranked; empty: at the end",
 		"Parent": "what the top lines are part of",
 	},
+	"levers.Answer": {
+		"Name": "of what is to be mended",
+	},
+	"levers.Lever": {
+		"Label": "of the edit",
+		"Moves": "items whose iteration changes",
+		"Then":  "how it stands with the lever",
+	},
+	"levers.Moved": {
+		"Team": "of the iteration that it comes to stand in; of the item",
+	},
+	"levers.Stand": {
+		"Broken":           "broken needs",
+		"Chance":           "chance, 0 to 1, of landing by its date",
+		"ExpectedLateDays": "of the whole plan",
+		"Lands":            "at even odds",
+		"Late":             "expected late days of it alone",
+		"Over":             "iterations over capacity",
+	},
 	"people.Committed": {
 		"Left":    "what no team holds on that day; below 0 where too much is promised",
 		"Most":    "the largest sum of shares on any day from today on",
@@ -546,6 +565,7 @@ var choices = map[string][]string{
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
+	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "shrink", "drop", "relax"},
 	"needs.Status":           {"holds", "tight", "broken"},
 	"program.Agreement":      {"asked", "agreed", "declined"},
 	"program.BlockPart":      {"key", "title", "size", "assignee", "state", "tags", "checks"},

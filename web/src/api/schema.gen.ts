@@ -1201,6 +1201,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/levers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Small changes that mend a release, a milestone or a need, the best first; nothing changes */
+        post: operations["find-levers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/members": {
         parameters: {
             query?: never;
@@ -3095,6 +3112,7 @@ export interface components {
             releases: components["schemas"]["forecast.Landing"][];
             /** Format: int64 */
             seed: number;
+            sets?: components["schemas"]["forecast.Landing"][];
             teams: components["schemas"]["forecast.Pace"][];
         };
         "forecast.Landing": {
@@ -3306,6 +3324,59 @@ export interface components {
             release?: string;
             team?: string;
         };
+        "levers.Lever": {
+            changes: components["schemas"]["program.Change"][];
+            item?: string;
+            /** @enum {string} */
+            kind: "size" | "place" | "move" | "draft" | "lend" | "team" | "shrink" | "drop" | "relax";
+            /** @description Of the edit */
+            label: string;
+            /** @description Items whose iteration changes */
+            moves?: components["schemas"]["levers.Moved"][];
+            text: string;
+            /** @description How it stands with the lever */
+            then: components["schemas"]["levers.Stand"];
+        };
+        "levers.Moved": {
+            from?: string;
+            item: string;
+            team: string;
+            to?: string;
+        };
+        "levers.Question": {
+            milestone?: string;
+            need?: components["schemas"]["standing.NeedRef"];
+            release?: string;
+        };
+        "levers.Stand": {
+            /**
+             * Format: int64
+             * @description Broken needs
+             */
+            broken: number;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, of landing by its date
+             */
+            chance?: number;
+            /**
+             * Format: double
+             * @description Of the whole plan
+             */
+            expectedLateDays: number;
+            /** @description At even odds */
+            lands?: string;
+            /**
+             * Format: double
+             * @description Expected late days of it alone
+             */
+            late: number;
+            /**
+             * Format: int64
+             * @description Iterations over capacity
+             */
+            over: number;
+        };
         "live.Update": {
             actor: string;
             /** Format: date-time */
@@ -3423,6 +3494,20 @@ export interface components {
              * @description Items to be scheduled without a place
              */
             unplaced: number;
+        };
+        "plan.LeversFound": {
+            due?: string;
+            levers: components["schemas"]["levers.Lever"][];
+            /** @description Of what is to be mended */
+            name: string;
+            now: components["schemas"]["levers.Stand"];
+            /** Format: int64 */
+            plays: number;
+            /**
+             * Format: int64
+             * @description The revision that they are levers of
+             */
+            revision: number;
         };
         "program.Cadence": {
             /**
@@ -8660,6 +8745,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["forecast.Landings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-levers": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["levers.Question"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["plan.LeversFound"];
                 };
             };
             /** @description Error */

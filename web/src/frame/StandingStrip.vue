@@ -9,6 +9,7 @@ import { count, days, percent } from '@/ui/format'
 import { useBacklog } from '@/stages/backlog/backlog'
 import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
+import { useLevers } from '@/stages/plan/levers'
 import { usePlan, type Focus } from '@/stages/plan/plan'
 import { cannotLand, dateAt, landingBasis, landingRange } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
@@ -16,6 +17,7 @@ import { useProgram } from '@/line/program'
 const store = useProgram()
 const plan = usePlan()
 const draft = useDraft()
+const levers = useLevers()
 
 const route = useRoute()
 const router = useRouter()
@@ -100,9 +102,20 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
         <span class="mark" :style="{ background: card.colour }" />
         <div class="who">
           <h2 :title="card.release.name">{{ card.release.name }}</h2>
-          <span class="quiet small">{{
-            card.release.due ? `due ${shortDate(card.release.due, store.todayDay)}` : 'no due date'
-          }}</span>
+          <span class="quiet small"
+            >{{ card.release.due ? `due ${shortDate(card.release.due, store.todayDay)}` : 'no due date'
+            }}<template v-if="card.now?.left">
+              ·
+              <button
+                class="mend"
+                :aria-label="`Levers: what would mend ${card.release.name}`"
+                title="Small changes that would mend it"
+                @click="inPlan(() => levers.open({ release: card.release.key }))"
+              >
+                mend
+              </button></template
+            ></span
+          >
         </div>
         <template v-if="!card.now"><span class="quiet">working out when it lands…</span></template>
         <template v-else-if="!card.now.left"><b>nothing left to do</b></template>
@@ -154,6 +167,15 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
 </template>
 
 <style scoped>
+.mend {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  text-decoration: underline;
+  cursor: pointer;
+}
+
 .strip {
   display: flex;
   align-items: center;

@@ -7,6 +7,7 @@ import { stages } from '@/router'
 import { useBacklog } from '@/stages/backlog/backlog'
 import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
+import { useLevers } from '@/stages/plan/levers'
 import { usePlan } from '@/stages/plan/plan'
 import { useSetUp } from '@/stages/setup/setup'
 import { setUpTabs } from '@/stages/setup/tabs'
@@ -29,6 +30,7 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
   const views = useViews()
   const plan = usePlan()
   const draft = useDraft()
+  const levers = useLevers()
   const setUp = useSetUp()
   const { theme, toggle } = useTheme()
 
@@ -88,6 +90,14 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
         () => inPlan(() => draft.start()),
         store.mine.role !== 'viewer' && store.mine.role !== 'member',
       ],
+      ...(store.program.releases ?? []).map((r): [string, () => unknown] => [
+        `Mend ${r.name}: small changes, each tried`,
+        () => inPlan(() => levers.open({ release: r.key })),
+      ]),
+      ...(store.program.milestones ?? []).map((m): [string, () => unknown] => [
+        `Mend ${m.name}: small changes, each tried`,
+        () => inPlan(() => levers.open({ milestone: m.key })),
+      ]),
       ['Undo', () => store.undo()],
       ['Redo', () => store.redo()],
       ['What changed', journal],

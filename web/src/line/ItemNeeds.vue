@@ -6,9 +6,9 @@ import { spareText } from '@/ui/format'
 import ItemPicker from './ItemPicker.vue'
 import { useProgram } from './program'
 
-const props = defineProps<{ item: Item }>()
+const props = defineProps<{ item: Item; mendable?: boolean }>()
 const store = useProgram()
-const emit = defineEmits<{ jump: [key: string] }>()
+const emit = defineEmits<{ jump: [key: string]; mend: [need: Need] }>()
 
 const needs = computed(() => (store.program.needs ?? []).filter((n) => n.item === props.item.key))
 const neededBy = computed(() => (store.program.needs ?? []).filter((n) => n.needs === props.item.key))
@@ -86,7 +86,17 @@ defineExpose({ focusAdd })
         >
           <option v-for="a in agreements" :key="a">{{ a }}</option>
         </select>
-        <b :class="['spare', r.status]">{{ r.spare }}</b>
+        <span
+          ><b :class="['spare', r.status]">{{ r.spare }}</b>
+          <button
+            v-if="mendable && r.status === 'broken'"
+            class="link mend"
+            :aria-label="`Levers: what would mend the need of ${r.need.item} on ${r.need.needs}`"
+            @click="emit('mend', r.need)"
+          >
+            mend
+          </button></span
+        >
         <button
           v-if="group.removable && may('remove', r.need)"
           class="remove"
@@ -122,10 +132,14 @@ defineExpose({ focusAdd })
 
 .need {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 84px) 78px 98px 20px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 84px) 78px minmax(98px, auto) 20px;
   gap: 6px;
   align-items: center;
   min-height: 24px;
+}
+
+.mend {
+  text-decoration: underline;
 }
 
 .link {

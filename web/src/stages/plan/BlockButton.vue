@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Team } from '@/api/types'
 import { sized } from '@/ui/format'
 import { useDraft } from './draft'
+import { useLevers } from './levers'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
 import { markOf, paints, textColours } from '@/views/paints'
@@ -17,12 +18,17 @@ const props = defineProps<{ block: Block; offset: number; team: Team; tabbable: 
 const store = useProgram()
 const plan = usePlan()
 const draft = useDraft()
+const levers = useLevers()
 const layout = usePlanLayout()
 
 const item = computed(() => props.block.item)
 const rule = computed(() => layout.rule(item.value))
 const lacks = computed(() => store.itemFacts.get(item.value.key)?.lacks ?? [])
-const leaves = computed(() => draft.accepted.has(item.value.key) && draft.byItem.has(item.value.key))
+const leaves = computed(() =>
+  draft.visible
+    ? draft.accepted.has(item.value.key) && draft.byItem.has(item.value.key)
+    : levers.moving.has(item.value.key),
+)
 const readable = computed(() => props.block.height >= READABLE && props.block.width >= 44)
 const mayNeed = computed(() => store.may({ op: 'add', kind: 'need', in: item.value.key, key: '' }))
 const shows = (part: Part) => plan.parts.includes(part)

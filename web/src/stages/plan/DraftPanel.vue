@@ -8,6 +8,7 @@ import type { Drafted } from '@/api/types'
 import { shortDate, toDay } from '@/ui/dates'
 import { count, days, percent } from '@/ui/format'
 import { useDraft, type Proposal } from './draft'
+import { useLevers } from './levers'
 import { usePlan } from './plan'
 import { dateAt } from '@/line/landingRange'
 import { keysRest } from '@/ui/keysRest'
@@ -16,6 +17,7 @@ import { useProgram } from '@/line/program'
 const store = useProgram()
 const plan = usePlan()
 const draft = useDraft()
+const levers = useLevers()
 
 const { list, containerProps, wrapperProps } = useVirtualList(
   computed(() => draft.proposals),
@@ -38,6 +40,7 @@ const effects = computed(() =>
         : ''
     return [
       {
+        key: after.key,
         name,
         text: [`even odds by ${shortDate(now, store.todayDay)}`, moved, chance].filter(Boolean).join(' · '),
       },
@@ -214,7 +217,16 @@ function look(p: { item: string }): void {
           </template>
           <template v-for="e in effects" :key="e.name">
             <dt class="quiet">{{ e.name }}</dt>
-            <dd>{{ e.text }}</dd>
+            <dd>
+              {{ e.text }} ·
+              <button
+                class="link"
+                :aria-label="`Levers: what would mend ${e.name}`"
+                @click="levers.open({ release: e.key })"
+              >
+                mend
+              </button>
+            </dd>
           </template>
         </dl>
       </template>

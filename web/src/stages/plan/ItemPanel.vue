@@ -8,11 +8,13 @@ import { useAnswer } from '@/line/useAnswer'
 import { shortDate } from '@/ui/dates'
 import { count, sized } from '@/ui/format'
 import ItemNeeds from '@/line/ItemNeeds.vue'
+import { useLevers } from './levers'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
 const plan = usePlan()
+const levers = useLevers()
 const item = computed(() => plan.chosen)
 /** What the signed-in account may not change is dimmed. */
 const fixed = (field: string) => !store.may({ op: 'set', kind: 'item', key: item.value?.key, field })
@@ -191,7 +193,13 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           >
           <span v-if="lacks.length" class="lacks">Not ready: {{ lacks.map((l) => l.text).join(', ') }}.</span>
         </p>
-        <ItemNeeds ref="needs" :item="item" @jump="(key) => (plan.select(key), plan.reveal(key))" />
+        <ItemNeeds
+          ref="needs"
+          :item="item"
+          mendable
+          @jump="(key) => (plan.select(key), plan.reveal(key))"
+          @mend="(need) => levers.open({ need: { item: need.item, needs: need.needs } })"
+        />
       </div>
     </template>
   </section>

@@ -16,6 +16,8 @@ import EmptyPlan from './EmptyPlan.vue'
 import FeatureBars from './FeatureBars.vue'
 import GroupPanel from './GroupPanel.vue'
 import ItemPanel from './ItemPanel.vue'
+import { useLevers } from './levers'
+import LeversPanel from './LeversPanel.vue'
 import NeedCurves from './NeedCurves.vue'
 import NeedDraft from './NeedDraft.vue'
 import OpenLane from './OpenLane.vue'
@@ -34,6 +36,7 @@ const views = useViews()
 const plan = usePlan()
 const axis = useAxis()
 const draft = useDraft()
+const levers = useLevers()
 
 const bars = useBars()
 const scroller = ref<HTMLElement>()
@@ -103,6 +106,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
       </section>
       <div class="below">
         <DraftPanel v-if="draft.visible" />
+        <LeversPanel v-else-if="levers.question" />
         <template v-else>
           <UnplacedList />
           <GroupPanel

@@ -1,6 +1,6 @@
 import { computed } from 'vue'
 import { amount, sized } from '@/ui/format'
-import { useDraft, type Proposal } from './draft'
+import { useGhosts, type Ghost } from './ghosts'
 import { useAxis } from '@/time/axis'
 import { useProgram } from '@/line/program'
 import { iterationsIn, type Lane } from './layout'
@@ -10,13 +10,13 @@ import { usePlanLayout } from './usePlanLayout'
 export function useBasins(lane: () => Lane) {
   const store = useProgram()
   const axis = useAxis()
-  const draft = useDraft()
+  const ghosts = useGhosts()
   const layout = usePlanLayout()
 
   const incoming = computed(() => {
-    const byIteration = new Map<string, Proposal[]>()
-    for (const p of draft.proposals) {
-      if (p.team !== lane().team.key || !p.to || !draft.accepted.has(p.item)) continue
+    const byIteration = new Map<string, Ghost[]>()
+    for (const p of ghosts.value) {
+      if (p.team !== lane().team.key || !p.to) continue
       byIteration.set(p.to, [...(byIteration.get(p.to) ?? []), p])
     }
     return byIteration
@@ -43,7 +43,7 @@ export function useBasins(lane: () => Lane) {
         /** What a closed iteration completed, or what another one carries. */
         carried,
         summary: `${name}: ${amount(carried)} of ${sized(facts?.capacity ?? 0, team)}${over}`,
-        /** What a draft would put here. */
+        /** What a draft, or a lever that is tried, would put here. */
         incoming: incoming.value.get(iteration.key) ?? [],
       }
     })

@@ -1,0 +1,369 @@
+package levers
+
+import (
+	"cmp"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"jantrel/core/capacity"
+	"jantrel/core/forecast"
+	"jantrel/core/gate"
+	"jantrel/core/needs"
+	"jantrel/core/people"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/core/schedule"
+)
+
+// How many are looked at: what makes it late most often is what mends it.
+const (
+	itemsTried = 8 // that are done last most often
+	teamsTried = 2 // that do these
+	aheadTried = 4 // iterations of such a team
+)
+
+// look tries what may mend it.
+func (f *finder) look() {
+	if f.need != nil {
+		f.mendNeed()
+		return
+	}
+	all := f.concerned()
+	for _, i := range all {
+		f.fill(i)
+	}
+	f.draft()
+	last := forecast.Last(f.p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers}, f.set.Items)
+	share := func(i int) float64 { return last[f.p.Items[i].Key] }
+	ranked := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return share(i) < 0.01 })
+	slices.SortStableFunc(ranked, func(a, b int) int { return cmp.Compare(share(b), share(a)) })
+	for _, i := range ranked[:min(itemsTried, len(ranked))] {
+		f.mendItem(i)
+	}
+	weights := map[string]float64{}
+	for _, i := range ranked {
+		weights[f.p.Items[i].Team] += share(i)
+	}
+	teams := slices.SortedFunc(maps.Keys(weights), func(a, b string) int { return cmp.Or(cmp.Compare(weights[b], weights[a]), cmp.Compare(a, b)) })
+	for _, team := range teams[:min(teamsTried, len(teams))] {
+		f.lend(team)
+	}
+}
+
+// concerned are the leaves still to do that it waits for, and all that these need, in rank order.
+func (f *finder) concerned() []int {
+	tree, seen := f.p.Tree(), map[int]bool{}
+	wants := map[int][]int{}
+	for _, e := range needs.Edges(f.p) {
+		wants[e.Item] = append(wants[e.Item], e.Needs)
+	}
+	var add func(i int)
+	add = func(i int) {
+		if !seen[i] && tree.ToSchedule(i) {
+			seen[i] = true
+			for _, n := range wants[i] {
+				add(n)
+			}
+		}
+	}
+	for _, key := range f.set.Items {
+		for _, leaf := range tree.Leaves(tree.Index[key]) {
+			add(leaf)
+		}
+	}
+	var all []int
+	for i := range f.p.Items {
+		if seen[i] {
+			all = append(all, i)
+		}
+	}
+	return all
+}
+
+func set(key, field string, value any) program.Change {
+	return program.SetTo(program.Ref{Kind: program.KindItem, Key: key}, field, value)
+}
+
+// place is the change that puts an item where a draft of it alone would, with some changes made
+// before; none where that is where it stands, or nowhere.
+func (f *finder) place(key string, before ...program.Change) (all []program.Change, to program.Iteration, ok bool) {
+	next := f.p
+	if len(before) > 0 {
+		tried, _, err := gate.Try(f.p, before)
+		if err != nil {
+			return nil, to, false
+		}
+		next = tried
+	}
+	d := schedule.Draft(next, schedule.Options{Today: f.o.Today, Items: []string{key}, Tries: 1, AssumeSizes: true})
+	for _, x := range d.Placements {
+		if x.Item == key && x.Moved {
+			t := next.TeamAt()[x.Team]
+			at := slices.IndexFunc(next.Teams[t].Iterations, func(it program.Iteration) bool { return it.Key == x.Iteration })
+			return append(before, set(key, "iteration", x.Iteration)), next.Teams[t].Iterations[at], true
+		}
+	}
+	return before, to, false
+}
+
+// fill gives an item what it lacks to be planned: a size, a place.
+func (f *finder) fill(i int) {
+	item := &f.p.Items[i]
+	if item.Size == nil {
+		usual, ok := plan.UsualSize(plan.PastSizes(f.p)(item))
+		if !ok || item.Team == "" {
+			return
+		}
+		text := fmt.Sprintf("Size %s: %s is usual", item.Key, f.amount(usual, item.Team))
+		changes := []program.Change{set(item.Key, "size", usual)}
+		if item.Iteration == "" {
+			all, to, ok := f.place(item.Key, changes...)
+			if ok {
+				changes, text = all, fmt.Sprintf("Size %s (%s is usual) and place it in %s", item.Key, f.amount(usual, item.Team), to.Label())
+			}
+		}
+		f.try(Lever{Kind: Size, Item: item.Key, Text: text, Label: "Size and place " + item.Key, Changes: changes})
+		return
+	}
+	if item.Iteration == "" {
+		if changes, to, ok := f.place(item.Key); ok {
+			f.try(Lever{Kind: PutIn, Item: item.Key, Text: fmt.Sprintf("Place %s in %s", item.Key, to.Label()), Changes: changes})
+		}
+	}
+}
+
+// draft drafts all of it anew.
+func (f *finder) draft() {
+	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.set.Items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Stop: f.o.Stop, AssumeSizes: true})
+	var changes []program.Change
+	for _, x := range d.Placements {
+		if x.Moved {
+			changes = append(changes, set(x.Item, "iteration", x.Iteration))
+		}
+	}
+	if len(changes) > 1 {
+		f.try(Lever{Kind: Draft, Text: fmt.Sprintf("Draft %s anew: %d moves", f.name, len(changes)), Changes: changes})
+	}
+}
+
+// mendItem tries what would get an item done earlier, or do without it.
+func (f *finder) mendItem(i int) {
+	item := &f.p.Items[i]
+	if item.Size == nil {
+		return // what it lacks comes first
+	}
+	if !item.State.UnderWay() && !item.Pinned && item.Iteration != "" {
+		if changes, to, ok := f.place(item.Key); ok {
+			f.try(Lever{Kind: Move, Item: item.Key, Text: fmt.Sprintf("Move %s to %s", item.Key, to.Label()), Changes: changes})
+		}
+		f.otherTeam(item)
+	}
+	if !f.wanted(i) {
+		f.try(Lever{Kind: Drop, Item: item.Key, Text: fmt.Sprintf("Keep %s out (%s)", item.Key, f.amount(*item.Size, item.Team)), Label: "Keep out " + item.Key,
+			Changes: []program.Change{set(item.Key, "keptOut", true)}})
+	}
+	if half := math.Ceil(*item.Size / 2); *item.Size >= 3 && !item.State.UnderWay() {
+		f.try(Lever{Kind: Shrink, Item: item.Key, Text: fmt.Sprintf("Shrink %s from %s to %s", item.Key, number(*item.Size), f.amount(half, item.Team)),
+			Changes: []program.Change{set(item.Key, "size", half)}})
+	}
+	states := needs.Check(f.p)
+	for n, need := range f.p.Needs {
+		if need.Item == item.Key && (states[n].Status != needs.StatusHolds || states[n].Spare != nil && *states[n].Spare <= 7) {
+			f.relax(need)
+		}
+	}
+}
+
+// wanted reports whether something still to do needs an item.
+func (f *finder) wanted(i int) bool {
+	tree := f.p.Tree()
+	return slices.ContainsFunc(needs.Edges(f.p), func(e needs.Edge) bool { return e.Needs == i && tree.ToSchedule(e.Item) })
+}
+
+func (f *finder) relax(need program.Need) {
+	f.try(Lever{Kind: Relax, Item: need.Item, Text: fmt.Sprintf("Let %s go without %s", need.Item, need.Needs),
+		Label:   fmt.Sprintf("%s no longer needs %s", need.Item, need.Needs),
+		Changes: []program.Change{{Op: program.Remove, Ref: program.Ref{Kind: program.KindNeed, In: need.Item, Key: need.Needs}}}})
+}
+
+// otherTeam gives an item that asks for a role to other teams that have it and the same unit.
+func (f *finder) otherTeam(item *program.Item) {
+	if item.Role == "" {
+		return
+	}
+	for t := range f.p.Teams {
+		team := &f.p.Teams[t]
+		has := slices.ContainsFunc(team.Members, func(m program.Member) bool {
+			return slices.ContainsFunc(m.Roles, func(r string) bool { return strings.EqualFold(r, item.Role) })
+		})
+		if team.Key == item.Team || !has || f.unit(team.Key) != f.unit(item.Team) {
+			continue
+		}
+		changes, to, ok := f.place(item.Key, set(item.Key, "iteration", ""), set(item.Key, "team", team.Key))
+		if ok {
+			f.try(Lever{Kind: Team, Item: item.Key, Text: fmt.Sprintf("Give %s to %s, which has the role: %s", item.Key, team.Name, to.Label()), Changes: changes})
+		}
+	}
+}
+
+// lend has somebody with a role that a team has, and with days that are free, work in it for one
+// of its next iterations that is nearly full. A day of theirs is worth what a day of its members is.
+func (f *finder) lend(key string) {
+	t, ok := f.p.TeamAt()[key]
+	if !ok {
+		return
+	}
+	team := &f.p.Teams[t]
+	figures, loads := capacity.Of(f.p)[t], f.p.Loads().Size[t]
+	tried := 0
+	for s, it := range team.Iterations {
+		if tried >= aheadTried || !it.Takes(f.o.Today) || loads[s] < 0.85*figures[s].Capacity || figures[s].DaysPresent <= 0 {
+			continue
+		}
+		tried++
+		who, ok := f.lender(team, max(it.Start, f.o.Today), it.End)
+		if !ok {
+			continue
+		}
+		more := math.Floor(10*who.Days*figures[s].Capacity/figures[s].DaysPresent) / 10
+		if more <= 0 {
+			continue
+		}
+		ref := program.Ref{Kind: program.KindIteration, In: team.Key, Key: it.Key}
+		f.try(Lever{Kind: Lend,
+			Text:  fmt.Sprintf("Lend %s to %s for %s of %s: %s more", who.Name, team.Name, days(who.Days), it.Label(), f.amount(more, team.Key)),
+			Label: fmt.Sprintf("Lend %s to %s in %s", who.Name, team.Name, it.Label()),
+			Changes: []program.Change{
+				program.SetTo(ref, "capacity", math.Round(10*(figures[s].Capacity+more))/10),
+				program.SetTo(ref, "capacityNote", fmt.Sprintf("%s, lent for %s", who.Name, days(who.Days))),
+			}})
+	}
+}
+
+// lender is who of another team has most free days in a range, and a role that a team has.
+func (f *finder) lender(team *program.Team, from, to program.Date) (people.Free, bool) {
+	var best people.Free
+	for _, role := range roles(team) {
+		for _, x := range people.Find(f.p, people.Wanted{Role: role, From: from, To: to, Days: 1, Idle: true}) {
+			if !slices.Contains(x.Teams, team.Key) && x.Days > best.Days {
+				best = x
+			}
+		}
+	}
+	best.Days = math.Floor(2*best.Days) / 2
+	return best, best.Days >= 1
+}
+
+func roles(team *program.Team) (all []string) {
+	for _, m := range team.Members {
+		for _, r := range m.Roles {
+			if !slices.Contains(all, r) {
+				all = append(all, r)
+			}
+		}
+	}
+	return all
+}
+
+// holds reports whether a need holds with a lever, or is gone.
+func (f *finder) holds(l Lever) bool {
+	next, _, err := gate.Try(f.p, l.Changes)
+	if err != nil {
+		return false
+	}
+	states := needs.Check(next)
+	for n, need := range next.Needs {
+		if need.Item == f.need.Item && need.Needs == f.need.Needs {
+			return states[n].Status != needs.StatusBroken
+		}
+	}
+	return true
+}
+
+// mendNeed moves what needs later, what is needed earlier, or both; or lets the need go.
+func (f *finder) mendNeed() {
+	var need program.Need
+	for _, n := range f.p.Needs {
+		if n.Item == f.need.Item && n.Needs == f.need.Needs {
+			need = n
+		}
+	}
+	names := map[string]string{need.Item: "Move " + need.Item + " later", need.Needs: "Move " + need.Needs + " earlier"}
+	for _, key := range []string{need.Item, need.Needs} {
+		f.redraft(names[key], key)
+	}
+	f.redraft("Move both", need.Item, need.Needs)
+	if behind := f.behind(need.Item); len(behind) > 1 {
+		f.redraft(fmt.Sprintf("Move %s later, with %d that wait for it", need.Item, len(behind)-1), behind...)
+	}
+	f.relax(need)
+}
+
+// behind are an item and all that wait for it, of those placed.
+func (f *finder) behind(key string) (keys []string) {
+	seen := map[int]bool{}
+	wanted := map[int][]int{}
+	for _, e := range needs.Edges(f.p) {
+		wanted[e.Needs] = append(wanted[e.Needs], e.Item)
+	}
+	var add func(i int)
+	add = func(i int) {
+		if !seen[i] && f.p.Tree().ToSchedule(i) && f.p.Items[i].Iteration != "" {
+			seen[i] = true
+			keys = append(keys, f.p.Items[i].Key)
+			for _, w := range wanted[i] {
+				add(w)
+			}
+		}
+	}
+	for _, leaf := range f.p.Tree().Leaves(f.p.Tree().Index[key]) {
+		add(leaf)
+	}
+	return keys
+}
+
+// redraft puts some items where a draft of them alone would.
+func (f *finder) redraft(text string, keys ...string) {
+	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: keys, Tries: 1, AssumeSizes: true})
+	var changes []program.Change
+	var where []string
+	for _, x := range d.Placements {
+		if x.Moved {
+			t := f.p.TeamAt()[x.Team]
+			at := slices.IndexFunc(f.p.Teams[t].Iterations, func(it program.Iteration) bool { return it.Key == x.Iteration })
+			changes = append(changes, set(x.Item, "iteration", x.Iteration))
+			where = append(where, f.p.Teams[t].Iterations[at].Label())
+		}
+	}
+	const named = 3
+	if len(where) > named {
+		where = append(where[:named], "…")
+	}
+	f.try(Lever{Kind: Move, Item: keys[0], Text: fmt.Sprintf("%s: %s", text, strings.Join(where, ", ")), Label: text, Changes: changes})
+}
+
+func (f *finder) unit(team string) string {
+	t, ok := f.p.TeamAt()[team]
+	if !ok {
+		return ""
+	}
+	return string(f.p.Teams[t].Unit)
+}
+
+// amount is so much in a team's unit.
+func (f *finder) amount(x float64, team string) string { return count(x, f.unit(team)) }
+
+func days(x float64) string { return count(x, "days") }
+
+func count(x float64, unit string) string {
+	if x == 1 {
+		unit = strings.TrimSuffix(unit, "s")
+	}
+	return number(x) + " " + unit
+}
+
+func number(x float64) string { return strconv.FormatFloat(math.Round(100*x)/100, 'f', -1, 64) }

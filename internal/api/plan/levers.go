@@ -1,0 +1,40 @@
+package plan
+
+import (
+	"context"
+	"time"
+
+	"jantrel/core/levers"
+	"jantrel/internal/api/door"
+	"jantrel/internal/live"
+)
+
+type leversRequest struct {
+	door.Reading
+	Body levers.Question
+}
+
+// leversFound are the levers of a question, on a revision.
+type leversFound struct {
+	Revision int64 `json:"revision" doc:"The revision that they are levers of"`
+	levers.Answer
+}
+
+// leversTime is how long levers may be looked for.
+const leversTime = 5 * time.Second
+
+// levers finds what mends a release, a milestone or a need. The plays are those of the standing
+// strip, so that it reads what a lever promised once that is applied.
+func (s stage) levers(ctx context.Context, in *leversRequest) (*door.Answered[leversFound], error) {
+	return ask(ctx, s, in.Reading, "levers", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (leversFound, error) {
+		end, playing := time.Now().Add(leversTime), state.Playing(ctx)
+		found, err := levers.Find(state.Plan, in.Body, levers.Options{
+			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers,
+			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
+		})
+		if err != nil {
+			return leversFound{}, err
+		}
+		return leversFound{state.Revision, found}, nil
+	})
+}
