@@ -14,7 +14,7 @@ test('plan', async ({ plan }) => {
 test('levers', async ({ plan }) => {
   await plan.getByRole('button', { name: 'Levers: what would mend First Light' }).press('Enter')
   await plan.getByRole('button', { name: /^Show on the plan: Draft First Light anew/ }).press('Enter')
-  await expect(plan.locator('.ghost').first()).toBeVisible()
+  await plan.locator('.ghost').first().waitFor()
   await plan.screenshot({ path: to('levers') })
 })
 
