@@ -37,9 +37,10 @@ type Options struct {
 
 // Set is some items that it is asked about together; groups stand for their leaves.
 type Set struct {
-	Key   string
-	Items []string
-	Due   Date // none: not asked
+	Key     string
+	Items   []string
+	Due     Date   // none: not asked
+	Release string // what this release will have grown by is of it too; none: nothing is
 }
 
 // Forecast is a forecast. It prints as the forecast command prints it.
@@ -76,6 +77,8 @@ type Landing struct {
 	// of a release without one after today. What has not landed when a play ends counts as
 	// landing then.
 	ExpectedLateDays float64 `json:"expectedLateDays"`
+	// Growth is by which share the release is taken to grow each iteration; nil: it is not.
+	Growth *Growth `json:"growth,omitempty"`
 	// Beyond is the share of plays, 0 to 1, that did not land within the time played.
 	Beyond float64 `json:"beyond,omitempty"`
 }
@@ -154,6 +157,7 @@ func Play(p *plan.Plan, o Options) Forecast {
 		}
 		switch {
 		case isRelease:
+			l.Growth = f.growth
 			r.Releases = append(r.Releases, l)
 		case i >= len(g.finals)-len(o.Sets):
 			r.Sets = append(r.Sets, l)

@@ -36,6 +36,7 @@ type game struct {
 	dated    int // how many after these are items with a due date of their own
 	paces    []Pace
 	luck     luck
+	growers  [][]grower // by team
 }
 
 // node is a leaf still to do.
@@ -54,6 +55,7 @@ type node struct {
 	frees     bool  // some of these could share an iteration with it, in its own team
 	shares    bool  // it could share an iteration with something it needs
 	never     bool  // it waits for something that cannot be played
+	grower    int   // of its team, which grows while it is to do; -1 for none
 }
 
 type arc struct{ node, lag int }
@@ -73,6 +75,7 @@ type period struct {
 	team, slot int
 	calendar.Span
 	base float64 // what a sample is multiplied by
+	rest float64 // share of it that is still to come
 	hash uint64  // of its key; where it is not made yet, of its first day
 	days []int32 // the days on which somebody works from today on, in days after today
 }
@@ -86,6 +89,8 @@ type final struct {
 	nodes                  []int
 	left, sampled, leftOut int
 	cannot                 []string // items that cannot be played
+	growth                 *Growth  // of a release
+	release                string   // whose growth is of it
 }
 
 func newGame(p *plan.Plan, o Options) *game {
@@ -97,6 +102,7 @@ func newGame(p *plan.Plan, o Options) *game {
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
+	g.addGrowth(nodeOf)
 	g.nodeOf = nodeOf
 	return g
 }
@@ -164,7 +170,7 @@ func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
 			slots[t][i] = slot
 			span := iterations[i].Span()
 			days, share := g.rest(t, span)
-			g.periods = append(g.periods, period{t, slot, span, g.base(t, figures[t][i]) * share, hash(iterations[i].Key), days})
+			g.periods = append(g.periods, period{t, slot, span, g.base(t, figures[t][i]) * share, share, hash(iterations[i].Key), days})
 		}
 	}
 	return slots
@@ -236,7 +242,7 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 		if !g.tree.ToSchedule(i) || !hasTeam {
 			continue
 		}
-		n := node{item: i, team: t, share: 1, notBefore: item.NotBefore, hash: hash(item.Key)}
+		n := node{item: i, team: t, share: 1, grower: -1, notBefore: item.NotBefore, hash: hash(item.Key)}
 		if item.Size != nil {
 			n.size = *item.Size
 		} else if n.sizes = past(item); len(n.sizes) == 0 {
@@ -337,7 +343,7 @@ func (g *game) extend(figures [][]capacity.Figure) {
 			span = calendar.NextIteration(span, length)
 			if span.End >= g.today {
 				days, share := g.rest(t, span)
-				g.periods = append(g.periods, period{t, slot, span, g.base(t, full) * share, hash(span.Start.String()), days})
+				g.periods = append(g.periods, period{t, slot, span, g.base(t, full) * share, share, hash(span.Start.String()), days})
 				slot++
 			}
 		}
@@ -394,7 +400,7 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 	for _, r := range g.p.Releases {
 		if len(o.Releases) == 0 || slices.Contains(o.Releases, r.Key) {
 			byKey[r.Key] = len(g.finals)
-			g.finals = append(g.finals, final{key: r.Key, due: r.Due})
+			g.finals = append(g.finals, final{key: r.Key, due: r.Due, growth: GrowthOf(g.p, &r), release: r.Key})
 		}
 	}
 	g.releases = len(g.finals)
@@ -425,7 +431,7 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 		}
 	}
 	for _, set := range o.Sets {
-		f := final{key: set.Key, due: set.Due}
+		f := final{key: set.Key, due: set.Due, release: set.Release}
 		for _, leaf := range g.leaves(set.Items) {
 			f.take(g, nodeOf, leaf)
 		}

@@ -18,6 +18,7 @@ type board struct {
 	planned [][]int   // nodes not done, by team
 	ahead   [][]int
 	samples [][]float64 // what the team's velocities are drawn from in this play
+	growers [][]grower  // as they are now
 	budget  []float64   // by period
 	spent   []float64
 }
@@ -110,6 +111,9 @@ func (g *game) newBoard() *board {
 		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), samples: make([][]float64, len(g.teams)),
 		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)),
 	}
+	for t := range g.growers {
+		b.growers = append(b.growers, make([]grower, len(g.growers[t])))
+	}
 	for t := range g.teams {
 		b.samples[t] = make([]float64, len(g.teams[t].samples))
 	}
@@ -162,6 +166,7 @@ func (g *game) play(b *board, play uint64) {
 		}
 	}
 	for t := range g.teams {
+		copy(b.growers[t], g.growers[t])
 		b.planned[t] = append(b.planned[t][:0], g.teams[t].planned...)
 		b.ahead[t] = append(b.ahead[t][:0], g.teams[t].ahead...)
 	}
@@ -179,6 +184,9 @@ func (g *game) play(b *board, play uint64) {
 // gets done.
 func (g *game) playGroup(b *board, of group) int {
 	clear(b.spent[of.from:of.to])
+	for i := of.from; i < of.to; i++ {
+		g.grow(b, i)
+	}
 	takeTurns := g.share == program.ShareAlways && of.to-of.from > 1
 	done := 0
 	for again := true; again; {
@@ -247,12 +255,12 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 			b.left[n] -= use
 			b.spent[at] += use
 		}
-		if b.left[n] > nothing {
+		if b.left[n] > nothing || node.item < 0 && b.growers[p.team][node.grower].rest > 0 {
 			keep = append(keep, n)
 			continue
 		}
 		g.finished(b, n, at)
-		total++
+		total += 1 + g.shrinks(b, n, at)
 		if node.frees {
 			freed = true
 			if ahead {

@@ -146,7 +146,7 @@ func (f *finder) aim(q Question) error {
 		if i < 0 {
 			return fmt.Errorf("there is no release %q", q.Release)
 		}
-		f.name, f.set.Due = f.p.Releases[i].Name, f.p.Releases[i].Due
+		f.name, f.set.Due, f.set.Release = f.p.Releases[i].Name, f.p.Releases[i].Due, q.Release
 		for i := range f.p.Items {
 			if tree.ToSchedule(i) && tree.Release(i) == q.Release {
 				f.set.Items = append(f.set.Items, f.p.Items[i].Key)

@@ -92,6 +92,7 @@ var Kinds = []KindInfo{
 		{Name: "fillTo", Title: "Fill to", Sort: Number},
 		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
 		{Name: "pullAhead", Title: "Pull ahead", Sort: Flag},
+		{Name: "growth", Title: "Growth an iteration", Sort: Number},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},
 		{Name: "ready", Title: "What ready means", Sort: Whole},
 		{Name: "mix", Title: "Wanted mix", Sort: Whole},
@@ -153,6 +154,7 @@ var Kinds = []KindInfo{
 		{Name: "description", Title: "Description", Sort: Text},
 		{Name: "phases", Title: "Phases", Sort: Parts, Parts: []Field{
 			{Name: "key", Title: "Key", Sort: Text}, {Name: "name", Title: "Name", Sort: Text}, {Name: "start", Title: "Start", Sort: Day}, {Name: "end", Title: "End", Sort: Day}}},
+		{Name: "growth", Title: "Growth an iteration", Sort: Number},
 		{Name: "documents", Title: "Documents", Sort: Parts, Parts: []Field{
 			{Name: "title", Title: "Title", Sort: Text}, {Name: "address", Title: "Address", Sort: Text}, {Name: "kind", Title: "Kind", Sort: Choice, Values: words(documentKinds)},
 			{Name: "item", Title: "Item", Sort: Choice, Names: KindItem}}},

@@ -70,6 +70,8 @@ type Settings struct {
 	Landing   LandingDay `json:"landing,omitempty"`   // empty: on the day
 	PullAhead *bool      `json:"pullAhead,omitempty"` // a team with room left takes what is placed later or unplaced; nil: it does
 
+	Growth float64 `json:"growth,omitempty"` // share by which releases are taken to grow each iteration, 0..1
+
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
 
 	Ready *ReadyRule           `json:"ready,omitempty"` // what ready means; nil: DefaultReady
@@ -227,6 +229,7 @@ type Release struct {
 	Description string  `json:"description,omitempty"`
 	Phases      []Phase `json:"phases,omitempty"`
 
+	Growth    *float64   `json:"growth,omitempty"` // share by which it is taken to grow each iteration, 0..1; nil: as the program says
 	Documents []Document `json:"documents,omitempty"`
 }
 

@@ -222,6 +222,7 @@ func (v *validator) iteration(at path, it *Iteration) {
 }
 
 func (v *validator) release(at path, r *Release) {
+	v.growth(at, r.Growth)
 	v.possible(at, "start", r.Start)
 	v.possible(at, "due", r.Due)
 	if !r.Start.IsZero() && !r.Due.IsZero() && r.Due < r.Start {
@@ -360,6 +361,13 @@ func (v *validator) filled(at path, field, text string) {
 func (v *validator) share(at path, field string, n *float64) {
 	if n != nil && !(*n > 0 && *n <= 1) {
 		v.report(at(field), "%v is not above 0 and at most 1", *n)
+	}
+}
+
+// growth reports a share by which scope is taken to grow that is none.
+func (v *validator) growth(at path, n *float64) {
+	if n != nil && !(*n >= 0 && *n <= 1) {
+		v.report(at("growth"), "%v is not between 0 and 1", *n)
 	}
 }
 

@@ -15,6 +15,7 @@ func LeafKinds() []ItemKind { return slices.Clone(leafKinds) }
 func (v *validator) program(at path, p *Program) {
 	settings := at.in("settings")
 	v.share(settings, "fillTo", &p.Settings.FillTo)
+	v.growth(settings, &p.Settings.Growth)
 	for i, h := range p.Holidays {
 		v.dated(at.in("holidays[%d]", i), "date", h.Date)
 	}

@@ -188,6 +188,7 @@ func (m *maker) details(r *rand.Rand) {
 		}
 	}
 	m.p.Settings.Ready = &program.ReadyRule{Size: true, Checks: true, Tags: []string{"x"}, Largest: map[program.Unit]float64{program.Points: 8}}
+	m.p.Settings.Growth, m.p.Releases[1].Growth = pick(r, 0, 0.01, 0.03), ptr(pick(r, 0, 0.02))
 	m.p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.6, program.Upkeep: 0.2}
 	m.p.Patterns = []program.Pattern{{Key: "usual", Name: "Usual", Parts: []program.PatternPart{
 		{Title: "Design {title}", Kind: program.Spike, Team: "T0", Size: ptr(2)}, {Title: "Build {title}", Kind: program.Story, Needs: []int{0}, Tags: []string{"x"}}}}}

@@ -233,6 +233,9 @@ var fields = map[string]map[string]string{
 		"Teams":   "the same for the items of each team alone",
 		"When":    "when the items asked about are done",
 	},
+	"forecast.Growth": {
+		"Share": "of its whole size, 0..1",
+	},
 	"forecast.Landing": {
 		"Chance": "chance, 0 to 1, of landing by the due date",
 		"Error":  "standard error of that chance",
@@ -433,6 +436,9 @@ var fields = map[string]map[string]string{
 		"In":  "the team of an iteration; the item of a comment; the needing item of a need",
 		"Key": "the thing's key; of a need, the item needed",
 	},
+	"program.Release": {
+		"Growth": "share by which it is taken to grow each iteration, 0..1; nil: as the program says",
+	},
 	"program.Repeat": {
 		"Size":  "in each team's unit",
 		"Teams": "whose iterations; empty: every team's",
@@ -440,6 +446,7 @@ var fields = map[string]map[string]string{
 	},
 	"program.Settings": {
 		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
+		"Growth":          "share by which releases are taken to grow each iteration, 0..1",
 		"HolidayCalendar": "address of the calendar feed that holidays come from",
 		"Landing":         "empty: on the day",
 		"Mix":             "wanted share of each kind, 0..1; a kind left out has none",
@@ -563,6 +570,7 @@ var choices = map[string][]string{
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
+	"forecast.GrowthBasis":   {"set", "assumed"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
 	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "shrink", "drop", "relax"},

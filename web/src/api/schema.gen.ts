@@ -3115,6 +3115,15 @@ export interface components {
             sets?: components["schemas"]["forecast.Landing"][];
             teams: components["schemas"]["forecast.Pace"][];
         };
+        "forecast.Growth": {
+            /** @enum {string} */
+            basis: "set" | "assumed";
+            /**
+             * Format: double
+             * @description Of its whole size, 0..1
+             */
+            share: number;
+        };
         "forecast.Landing": {
             /** Format: double */
             beyond?: number;
@@ -3133,6 +3142,7 @@ export interface components {
             error?: number;
             /** Format: double */
             expectedLateDays: number;
+            growth?: components["schemas"]["forecast.Growth"];
             key: string;
             /**
              * Format: int64
@@ -3340,6 +3350,7 @@ export interface components {
         "levers.Moved": {
             from?: string;
             item: string;
+            /** @description Of the iteration that it comes to stand in; of the item */
             team: string;
             to?: string;
         };
@@ -3839,6 +3850,11 @@ export interface components {
             description?: string;
             documents?: components["schemas"]["program.Document"][];
             due?: string;
+            /**
+             * Format: double
+             * @description Share by which it is taken to grow each iteration, 0..1; nil: as the program says
+             */
+            growth?: number;
             key: string;
             name: string;
             phases?: components["schemas"]["program.Phase"][];
@@ -3867,6 +3883,11 @@ export interface components {
              * @description Share of capacity a draft may use, 0 < FillTo <= 1
              */
             fillTo: number;
+            /**
+             * Format: double
+             * @description Share by which releases are taken to grow each iteration, 0..1
+             */
+            growth?: number;
             /** @description Address of the calendar feed that holidays come from */
             holidayCalendar?: string;
             /**

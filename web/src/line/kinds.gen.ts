@@ -358,6 +358,10 @@ export const kinds = {
         "title": "Fill to",
         "sort": "number"
       },
+      "growth": {
+        "title": "Growth an iteration",
+        "sort": "number"
+      },
       "holidayCalendar": {
         "title": "Calendar of the holidays",
         "sort": "text"
@@ -437,6 +441,10 @@ export const kinds = {
         "title": "Due",
         "sort": "day"
       },
+      "growth": {
+        "title": "Growth an iteration",
+        "sort": "number"
+      },
       "key": {
         "title": "Key",
         "sort": "text"
@@ -514,4 +522,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","growth","holidayCalendar","ready","mix"]

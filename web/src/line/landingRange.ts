@@ -38,6 +38,11 @@ export function landingBasis(landing: Landing, near: Day): string[] {
     landing.sampled
       ? `${count(landing.sampled, 'item')} without a size played with past sizes of the kind`
       : '',
+    landing.growth
+      ? `scope taken to grow by ${whole(landing.growth.share)} an iteration (${
+          landing.growth.basis === 'set' ? 'as set for it' : 'as the program assumes'
+        })`
+      : '',
     cannotLand(landing, 20),
     landing.expectedLateDays ? `expected to be ${landing.expectedLateDays.toFixed(1)} days late` : '',
   ].filter(Boolean)

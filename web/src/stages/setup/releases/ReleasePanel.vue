@@ -13,10 +13,13 @@ const emit = defineEmits<{ gone: [] }>()
 const store = useProgram()
 const proposals = useProposals()
 const may = computed(() => store.may({ op: 'set', kind: 'release', key: props.release.key }))
-const form = reactive({ name: '', start: '', due: '', description: '' })
+const form = reactive({ name: '', start: '', due: '', growth: '' as number | '', description: '' })
 const phases = ref<Phase[]>([])
 const template = ref('')
 const templateName = ref('')
+
+/** A share in whole hundredths of a percent; empty where there is none. */
+const percentOf = (share: number | undefined) => (share === undefined ? '' : Math.round(share * 10_000) / 100)
 
 function fill(): void {
   const r = props.release
@@ -24,6 +27,7 @@ function fill(): void {
     name: r.name,
     start: r.start ?? '',
     due: r.due ?? '',
+    growth: percentOf(r.growth),
     description: r.description ?? '',
   })
   phases.value = (r.phases ?? []).map((p) => ({ ...p }))
@@ -44,6 +48,8 @@ const changes = computed<Change[]>(() => {
   if (form.name.trim() !== r.name) list.push(set('name', form.name.trim()))
   if (form.start !== (r.start ?? '')) list.push(set('start', form.start || null))
   if (form.due !== (r.due ?? '')) list.push(set('due', form.due || null))
+  if (form.growth !== percentOf(r.growth))
+    list.push(set('growth', form.growth === '' ? null : form.growth / 100))
   if (form.description !== (r.description ?? '')) list.push(set('description', form.description))
   if (JSON.stringify(phases.value) !== JSON.stringify(r.phases ?? [])) list.push(set('phases', phases.value))
   return list
@@ -97,6 +103,21 @@ const remove = () =>
         <div class="field">
           <label for="r-due">Due</label>
           <DateField id="r-due" v-model="form.due" :disabled="!may" />
+        </div>
+        <div class="field">
+          <label for="r-growth">Grows, % an iteration</label>
+          <input
+            id="r-growth"
+            v-model="form.growth"
+            class="in growth"
+            type="number"
+            min="0"
+            max="100"
+            step="any"
+            title="By which share of its whole size scope is taken to grow each iteration"
+            :placeholder="String(percentOf(store.program.settings.growth ?? 0))"
+            :disabled="!may"
+          />
         </div>
       </div>
       <div class="field">
@@ -190,6 +211,10 @@ const remove = () =>
 </template>
 
 <style scoped>
+.growth {
+  width: 130px;
+}
+
 .panel {
   overflow: auto;
   padding: 16px 24px;

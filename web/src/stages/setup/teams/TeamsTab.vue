@@ -17,6 +17,7 @@ const adding = ref(false)
 useWanted({ 'new-team': () => (adding.value = true) })
 
 const fill = computed(() => Math.round(store.program.settings.fillTo * 100))
+const growth = computed(() => Math.round((store.program.settings.growth ?? 0) * 10_000) / 100)
 async function setFill(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const value = Number(input.value) / 100
@@ -27,8 +28,12 @@ async function setFill(event: Event): Promise<void> {
   )
     input.value = String(fill.value)
 }
+async function setGrowth(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  if (!(await setPlay('growth', Number(input.value) / 100))) input.value = String(growth.value)
+}
 /** How the forecast plays: the standing strip shows at once what that does. */
-const setPlay = (field: 'landing' | 'pullAhead', value: unknown) =>
+const setPlay = (field: 'landing' | 'pullAhead' | 'growth', value: unknown) =>
   store.apply('Change how the forecast plays', [{ op: 'set', kind: 'program', field, value }])
 </script>
 
@@ -100,6 +105,24 @@ const setPlay = (field: 'landing' | 'pullAhead', value: unknown) =>
           @change="setPlay('pullAhead', ($event.target as HTMLInputElement).checked)"
         /><span>A team with room left takes what is placed later or unplaced</span>
       </label>
+      <div class="field fill">
+        <label for="growth">Releases are taken to grow by</label>
+        <span class="check">
+          <input
+            id="growth"
+            class="in number"
+            type="number"
+            min="0"
+            max="100"
+            step="any"
+            :value="growth"
+            :disabled="!store.may({ op: 'set', kind: 'program', field: 'growth' })"
+            @change="setGrowth"
+          />
+          % an iteration
+        </span>
+        <span class="hint">Of their whole size, while they are worked on. A release may have its own.</span>
+      </div>
     </section>
     <TeamPanel v-if="team" :key="team.key" :team="team" @gone="chosen = ''" />
     <p v-else class="quiet none">Make a team to begin with.</p>
