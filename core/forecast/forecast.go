@@ -26,6 +26,7 @@ type Options struct {
 	Releases []string // only these; empty: all
 	Items    bool     // give the dates of items too
 	Sets     []Set    // and of these
+	Growth   Measured // by which releases grew in the past; nil: not measured
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
 
 	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never

@@ -102,7 +102,7 @@ func newGame(p *plan.Plan, o Options) *game {
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
-	g.addGrowth(nodeOf)
+	g.addGrowth(nodeOf, o.Growth)
 	g.nodeOf = nodeOf
 	return g
 }
@@ -400,7 +400,7 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 	for _, r := range g.p.Releases {
 		if len(o.Releases) == 0 || slices.Contains(o.Releases, r.Key) {
 			byKey[r.Key] = len(g.finals)
-			g.finals = append(g.finals, final{key: r.Key, due: r.Due, growth: GrowthOf(g.p, &r), release: r.Key})
+			g.finals = append(g.finals, final{key: r.Key, due: r.Due, release: r.Key})
 		}
 	}
 	g.releases = len(g.finals)

@@ -10,47 +10,65 @@ type GrowthBasis string
 
 // The bases.
 const (
-	GrowthSet     GrowthBasis = "set"     // somebody has set it for the release
-	GrowthAssumed GrowthBasis = "assumed" // the program assumes it
+	GrowthSet      GrowthBasis = "set"      // somebody has set it for the release
+	GrowthMeasured GrowthBasis = "measured" // from its past, by the journal
+	GrowthAssumed  GrowthBasis = "assumed"  // the program assumes it
 )
 
 // Growth is by which share a release is taken to grow each iteration.
 type Growth struct {
-	Share float64     `json:"share"` // of its whole size, 0..1
+	Share float64     `json:"share"` // of its whole size; measured, the mean, which may be below 0
 	Basis GrowthBasis `json:"basis"`
 }
 
-// GrowthOf is the growth of a release in plays; nil where it does not grow.
-func GrowthOf(p *plan.Plan, r *program.Release) *Growth {
-	switch {
-	case r.Growth != nil && *r.Growth > 0:
-		return &Growth{*r.Growth, GrowthSet}
-	case r.Growth == nil && p.Settings.Growth > 0:
-		return &Growth{p.Settings.Growth, GrowthAssumed}
+// growthOf is the growth of a release in plays, nil where it does not grow, and the shares that
+// each of its teams draws from. What is set for it wins over what was measured, and that over what
+// is assumed.
+func growthOf(p *plan.Plan, r *program.Release, measured Measured) (*Growth, func(team string) []float64) {
+	always := func(share float64) func(string) []float64 {
+		return func(string) []float64 { return []float64{share} }
 	}
-	return nil
+	if r.Growth != nil {
+		if *r.Growth == 0 {
+			return nil, nil
+		}
+		return &Growth{*r.Growth, GrowthSet}, always(*r.Growth)
+	}
+	if byTeam, all := measured.of(p, r.Key); byTeam != nil {
+		return &Growth{mean(all), GrowthMeasured}, func(team string) []float64 { return byTeam[team] }
+	}
+	if p.Settings.Growth == 0 {
+		return nil, nil
+	}
+	return &Growth{p.Settings.Growth, GrowthAssumed}, always(p.Settings.Growth)
 }
 
 // grower is work that a team will get of a release beyond what is known: a node without an item,
 // played as unplaced work. With each iteration that begins before the rest of the team's work of
 // the release is done, it grows by a share of the whole.
 type grower struct {
-	node  int
-	share float64
-	whole float64 // size of all that the team has of the release, done or not
-	rest  int     // how many of these are still to do
+	node   int
+	hash   uint64
+	shares []float64 // one of which each iteration draws
+	whole  float64   // size of all that the team has of the release, done or not
+	rest   int       // how many of these are still to do
 }
 
 // addGrowth adds growers for the releases that grow, ranked behind their team's last item of the
 // release that is still to do.
-func (g *game) addGrowth(nodeOf []int) {
+func (g *game) addGrowth(nodeOf []int, measured Measured) {
 	g.growers = make([][]grower, len(g.teams))
 	teams := g.p.TeamAt()
 	for r := range g.p.Releases {
 		release := &g.p.Releases[r]
-		growth := GrowthOf(g.p, release)
+		growth, sharesOf := growthOf(g.p, release, measured)
 		if growth == nil {
 			continue
+		}
+		for f := range g.finals[:g.releases] {
+			if g.finals[f].key == release.Key {
+				g.finals[f].growth = growth
+			}
 		}
 		whole, nodes := make([]float64, len(g.teams)), make([][]int, len(g.teams))
 		for i := range g.p.Items {
@@ -76,7 +94,7 @@ func (g *game) addGrowth(nodeOf []int) {
 			for _, n := range list {
 				g.nodes[n].grower = len(g.growers[t])
 			}
-			g.growers[t] = append(g.growers[t], grower{grown, growth.Share, whole[t], len(list)})
+			g.growers[t] = append(g.growers[t], grower{grown, hash(release.Key) ^ g.teams[t].hash, sharesOf(g.p.Teams[t].Key), whole[t], len(list)})
 			g.rankBehind(t, grown, list[len(list)-1])
 			for f := range g.finals {
 				if g.finals[f].release == release.Key {
@@ -97,13 +115,21 @@ func (g *game) rankBehind(t, n, last int) {
 	g.teams[t].ahead = append(ahead[:at:at], append([]int{n}, ahead[at:]...)...)
 }
 
-// grow adds what a team gets of its releases with a period: of one under way, for the days of it
-// that are still to come.
-func (g *game) grow(b *board, at int) {
-	p := &g.periods[at]
-	for k := range g.growers[p.team] {
-		if state := &b.growers[p.team][k]; state.rest > 0 {
-			more := state.share * p.rest * state.whole
+// grow adds what teams get of their releases with the periods of a group: of one under way, for the
+// days of it that are still to come. What is taken out takes from what has grown before.
+func (g *game) grow(b *board, play uint64, of group) {
+	for at := of.from; at < of.to; at++ {
+		p := &g.periods[at]
+		for k := range g.growers[p.team] {
+			state := &b.growers[p.team][k]
+			if state.rest == 0 {
+				continue
+			}
+			share := state.shares[0]
+			if len(state.shares) > 1 {
+				share = state.shares[g.luck.pick(play, state.hash+ofGrowth, p.hash, len(state.shares))]
+			}
+			more := max(share*p.rest*state.whole, -b.left[state.node])
 			state.whole += more
 			b.left[state.node] += more
 		}

@@ -103,3 +103,43 @@ func TestWhatIsSaidComesTrueWhereScopeGrows(t *testing.T) {
 		}
 	}
 }
+
+// What was measured is drawn anew by each iteration. A fills the first: with nothing on top it is
+// done on 12 March, with 20 % of 10 on the second working day of the second iteration.
+func TestGrowthIsDrawnFromWhatWasMeasured(t *testing.T) {
+	p := pier(10, 10, 10)
+	p.Items = []program.Item{work("A", 10, "d")}
+	measured := forecast.Measured{{Release: "R", Team: "T"}: {0, 0.2, 0, 0.2}}
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Growth: measured}).Releases[0]
+	assert.Equal(t, "2027-03-12", l.At(25).String())
+	assert.InDelta(t, 0.5, l.Dates[1].Chance, 0.01)
+	assert.Equal(t, "2027-03-16", l.At(75).String())
+	assert.Equal(t, &forecast.Growth{Share: 0.1, Basis: forecast.GrowthMeasured}, l.Growth)
+	p.Releases[0].Growth = ptr(0)
+	l = forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Growth: measured}).Releases[0]
+	assert.Equal(t, "2027-03-12", l.At(95).String(), "what is set wins")
+}
+
+// Of three closed iterations one began before the journal, and one counts for nobody.
+func TestWhichIterationsGrowthIsMeasuredIn(t *testing.T) {
+	p := pier(10, 10, 10, 10)
+	p.Teams[0].Iterations[2].LeftOut = "The boat was in dock"
+	scope := func(day forecast.Date) (forecast.Scope, error) {
+		at := forecast.Part{Release: "R", Team: "T"}
+		return forecast.Scope{at: {Size: 100 + float64(day-p.Teams[0].Iterations[0].Start), Left: true}}, nil
+	}
+	measured, err := forecast.MeasureGrowth(plan.Of(p), p.Teams[0].Iterations[1].Start, scope)
+	assert.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{13.0 / 142, 13.0 / 114}, measured[forecast.Part{Release: "R", Team: "T"}], 1e-9)
+}
+
+func TestScopeIsTheWholeSizeDoneOrNot(t *testing.T) {
+	p := pier(10, 10, 10)
+	done, out, none := work("B", 3, "c"), work("C", 7, ""), work("D", 0, "")
+	done.State, out.KeptOut, none.Size = program.Done, true, nil
+	p.Items = []program.Item{done, out}
+	at := forecast.Part{Release: "R", Team: "T"}
+	assert.Equal(t, forecast.Scope{at: {Size: 3}}, forecast.ScopeOf(plan.Of(p)))
+	p.Items = append(p.Items, work("A", 10, "d"), none)
+	assert.Equal(t, forecast.Scope{at: {Size: 13, Left: true}}, forecast.ScopeOf(plan.Of(p)))
+}

@@ -124,6 +124,7 @@ func (g *game) newBoard() *board {
 const (
 	ofResample = iota + 1
 	ofSize
+	ofGrowth
 )
 
 // deal deals the luck of a play that is the same throughout: sizes that are drawn, and the
@@ -175,6 +176,7 @@ func (g *game) play(b *board, play uint64) {
 			return
 		}
 		g.draw(b, play, group)
+		g.grow(b, play, group)
 		open -= g.playGroup(b, group)
 	}
 }
@@ -184,9 +186,6 @@ func (g *game) play(b *board, play uint64) {
 // gets done.
 func (g *game) playGroup(b *board, of group) int {
 	clear(b.spent[of.from:of.to])
-	for i := of.from; i < of.to; i++ {
-		g.grow(b, i)
-	}
 	takeTurns := g.share == program.ShareAlways && of.to-of.from > 1
 	done := 0
 	for again := true; again; {

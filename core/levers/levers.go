@@ -24,7 +24,8 @@ type Question struct {
 // Options steer how levers are looked for.
 type Options struct {
 	Today   program.Date
-	Plays   int    // of each lever in the answer; 0 means 500. Which these are is found by fewer
+	Plays   int // of each lever in the answer; 0 means 500. Which these are is found by fewer
+	Growth  forecast.Measured
 	Seed    uint64 // of the plays: that of the standing strip, so that both say the same
 	Workers int
 	Stop    func() bool // asked between levers; true ends the search early. Nil never does
@@ -171,7 +172,7 @@ func (f *finder) aim(q Question) error {
 
 // stand plays a plan and reads how it stands.
 func (f *finder) stand(p *plan.Plan) Stand {
-	played := forecast.Play(p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Sets: []forecast.Set{f.set}})
+	played := forecast.Play(p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Growth: f.o.Growth, Sets: []forecast.Set{f.set}})
 	counts, l := standing.Of(p, f.o.Today).Counts, played.Sets[0]
 	return Stand{
 		Chance: l.Chance, Lands: l.At(50), Late: l.ExpectedLateDays,

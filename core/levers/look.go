@@ -37,7 +37,7 @@ func (f *finder) look() {
 		f.fill(i)
 	}
 	f.draft()
-	last := forecast.Last(f.p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers}, f.set.Items)
+	last := forecast.Last(f.p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Growth: f.o.Growth}, f.set.Items)
 	share := func(i int) float64 { return last[f.p.Items[i].Key] }
 	ranked := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return share(i) < 0.01 })
 	slices.SortStableFunc(ranked, func(a, b int) int { return cmp.Compare(share(b), share(a)) })
@@ -138,7 +138,7 @@ func (f *finder) fill(i int) {
 
 // draft drafts all of it anew.
 func (f *finder) draft() {
-	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.set.Items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Stop: f.o.Stop, AssumeSizes: true})
+	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.set.Items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Growth: f.o.Growth, Stop: f.o.Stop, AssumeSizes: true})
 	var changes []program.Change
 	for _, x := range d.Placements {
 		if x.Moved {

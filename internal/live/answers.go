@@ -142,9 +142,14 @@ func Plays(items int) int {
 	return max(500, min(5000, 1_000_000/max(1, items)))
 }
 
-// Playing are the options of the forecasts that are shown after each edit.
-func (s *State) Playing(ctx context.Context) forecast.Options {
-	return forecast.Options{Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Workers: runtime.GOMAXPROCS(0), Stop: func() bool { return ctx.Err() != nil }}
+// Playing are the options of the forecasts that are shown after each edit. Growth is measured
+// once a day of the past that is asked about.
+func (l *Line) Playing(ctx context.Context, s *State) (forecast.Options, error) {
+	growth, err := l.growth(ctx, s)
+	return forecast.Options{
+		Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Growth: growth,
+		Workers: runtime.GOMAXPROCS(0), Stop: func() bool { return ctx.Err() != nil },
+	}, err
 }
 
 // Play plays a plan of the line.
@@ -177,7 +182,11 @@ type seenLandings struct {
 func (l *Line) LandingsOf(ctx context.Context, p Proposal) (before, after []forecast.Landing, err error) {
 	play := func(question string, of *plan.Plan) ([]forecast.Landing, error) {
 		f, err := Answer(ctx, l, p.on, question, func(ctx context.Context) (forecast.Forecast, error) {
-			return l.Play(of, p.on.Playing(ctx)), ctx.Err()
+			o, err := l.Playing(ctx, p.on)
+			if err != nil {
+				return forecast.Forecast{}, err
+			}
+			return l.Play(of, o), ctx.Err()
 		})
 		return f.Releases, err
 	}
@@ -194,7 +203,11 @@ func (l *Line) LandingsOf(ctx context.Context, p Proposal) (before, after []fore
 func (l *Line) Landings(ctx context.Context) (now Landings, before *Landings, err error) {
 	state := l.State()
 	result, err := Answer(ctx, l, state, "landings", func(ctx context.Context) (forecast.Forecast, error) {
-		return l.Play(state.Plan, state.Playing(ctx)), ctx.Err()
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return forecast.Forecast{}, err
+		}
+		return l.Play(state.Plan, o), ctx.Err()
 	})
 	if err != nil {
 		return Landings{}, nil, err

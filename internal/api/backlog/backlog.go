@@ -120,7 +120,11 @@ func (s stage) lists(api huma.API) {
 			return nil, err
 		}
 		return door.Answer(ctx, s.Door, l, state, "starts", func(ctx context.Context) ([]forecast.Start, error) {
-			return forecast.Starts(state.Plan, state.Playing(ctx)), nil
+			o, err := l.Playing(ctx, state)
+			if err != nil {
+				return nil, err
+			}
+			return forecast.Starts(state.Plan, o), nil
 		})
 	})
 	huma.Register(api, huma.Operation{
@@ -217,7 +221,10 @@ func (s stage) fit(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return door.Answer(ctx, s.Door, l, state, "fit "+string(asked), func(ctx context.Context) (Fitted, error) {
-		o := state.Playing(ctx)
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return Fitted{}, err
+		}
 		o.Plays = max(minFitPlays, o.Plays/2) // asked after every edit, beside the landings
 		out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Plan, forecast.FitQuestion{Options: o, By: in.Body.By, Items: list.Rows, When: when})}
 		out.Simple = forecast.Reckon(state.Plan, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)

@@ -65,7 +65,10 @@ func (s stage) forecast(ctx context.Context, in *struct {
 	}
 	question := fmt.Sprintf("forecast %d %d %v", in.Plays, in.Seed, in.Items)
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
-		o := state.Playing(ctx)
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return forecast.Forecast{}, err
+		}
 		o.Plays, o.Seed, o.Items = in.Plays, in.Seed, in.Items
 		return l.Play(state.Plan, o), nil
 	})

@@ -27,9 +27,13 @@ const leversTime = 5 * time.Second
 // strip, so that it reads what a lever promised once that is applied.
 func (s stage) levers(ctx context.Context, in *leversRequest) (*door.Answered[leversFound], error) {
 	return ask(ctx, s, in.Reading, "levers", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (leversFound, error) {
-		end, playing := time.Now().Add(leversTime), state.Playing(ctx)
+		end := time.Now().Add(leversTime)
+		playing, err := l.Playing(ctx, state)
+		if err != nil {
+			return leversFound{}, err
+		}
 		found, err := levers.Find(state.Plan, in.Body, levers.Options{
-			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers,
+			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Growth: playing.Growth,
 			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
 		})
 		if err != nil {

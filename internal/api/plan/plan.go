@@ -68,8 +68,8 @@ type Figures struct {
 	ExpectedLateDays float64 `json:"expectedLateDays" doc:"Over the same plays as the landings: the strip reads them too"`
 }
 
-func figures(ctx context.Context, l *live.Line, state *live.State, p *plan.Plan, o schedule.Options) Figures {
-	counts, played := standing.Of(p, state.Today).Counts, l.Play(p, state.Playing(ctx))
+func figures(l *live.Line, state *live.State, p *plan.Plan, o schedule.Options, playing forecast.Options) Figures {
+	counts, played := standing.Of(p, state.Today).Counts, l.Play(p, playing)
 	return Figures{
 		Score: schedule.Rate(p, o), Over: len(counts.Over), Broken: len(counts.Broken), Unplaced: len(counts.Unplaced),
 		Landings: played.Releases, ExpectedLateDays: played.ExpectedLateDays,
@@ -95,7 +95,11 @@ func (s stage) try(ctx context.Context, in *triedRequest) (*door.Answered[Figure
 		if err != nil {
 			return Figures{}, err
 		}
-		return figures(ctx, l, state, next, in.Body.on(state)), nil
+		playing, err := l.Playing(ctx, state)
+		if err != nil {
+			return Figures{}, err
+		}
+		return figures(l, state, next, in.Body.on(state), playing), nil
 	})
 }
 
@@ -170,12 +174,17 @@ func (s stage) answers(api huma.API) {
 func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[drafted], error) {
 	return ask(ctx, s, in.Reading, "draft", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (drafted, error) {
 		end := time.Now().Add(draftTime)
+		playing, err := l.Playing(ctx, state)
+		if err != nil {
+			return drafted{}, err
+		}
 		o := in.Body.on(state)
+		o.Growth = playing.Growth
 		o.KeepClose, o.Aim, o.Workers = in.Body.KeepClose, cmp.Or(in.Body.Aim, schedule.ByOdds), runtime.GOMAXPROCS(0)
 		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
-		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(ctx, l, state, state.Plan, o)}
-		out.After = figures(ctx, l, state, schedule.Place(state.Plan, out.Draft), o)
-		out.ExpectedLateDaysBound = forecast.Hindsight(state.Plan, state.Playing(ctx))
+		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(l, state, state.Plan, o, playing)}
+		out.After = figures(l, state, schedule.Place(state.Plan, out.Draft), o, playing)
+		out.ExpectedLateDaysBound = forecast.Hindsight(state.Plan, playing)
 		return out, nil
 	})
 }

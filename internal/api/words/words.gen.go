@@ -234,7 +234,7 @@ var fields = map[string]map[string]string{
 		"When":    "when the items asked about are done",
 	},
 	"forecast.Growth": {
-		"Share": "of its whole size, 0..1",
+		"Share": "of its whole size; measured, the mean, which may be below 0",
 	},
 	"forecast.Landing": {
 		"Chance": "chance, 0 to 1, of landing by the due date",
@@ -570,7 +570,7 @@ var choices = map[string][]string{
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
-	"forecast.GrowthBasis":   {"set", "assumed"},
+	"forecast.GrowthBasis":   {"set", "measured", "assumed"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
 	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "shrink", "drop", "relax"},

@@ -3117,10 +3117,10 @@ export interface components {
         };
         "forecast.Growth": {
             /** @enum {string} */
-            basis: "set" | "assumed";
+            basis: "set" | "measured" | "assumed";
             /**
              * Format: double
-             * @description Of its whole size, 0..1
+             * @description Of its whole size; measured, the mean, which may be below 0
              */
             share: number;
         };

@@ -39,9 +39,11 @@ export function landingBasis(landing: Landing, near: Day): string[] {
       ? `${count(landing.sampled, 'item')} without a size played with past sizes of the kind`
       : '',
     landing.growth
-      ? `scope taken to grow by ${whole(landing.growth.share)} an iteration (${
-          landing.growth.basis === 'set' ? 'as set for it' : 'as the program assumes'
-        })`
+      ? `scope taken to grow by ${Number((landing.growth.share * 100).toFixed(1))} % an iteration, ${
+          { set: 'as set for it', measured: 'as it did so far', assumed: 'as the program assumes' }[
+            landing.growth.basis
+          ]
+        }`
       : '',
     cannotLand(landing, 20),
     landing.expectedLateDays ? `expected to be ${landing.expectedLateDays.toFixed(1)} days late` : '',

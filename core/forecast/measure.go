@@ -1,0 +1,103 @@
+package forecast
+
+import (
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// Part is what a team has of a release.
+type Part struct{ Release, Team string }
+
+// Scope is how large each part was on a day.
+type Scope map[Part]Extent
+
+// Extent is the whole size of a part, done or not, in the team's unit, and whether anything of it
+// was still to do.
+type Extent struct {
+	Size float64
+	Left bool
+}
+
+// ScopeOf is the scope of a plan. Items without a size do not count.
+func ScopeOf(p *plan.Plan) Scope {
+	scope, tree := Scope{}, p.Tree()
+	for i := range p.Items {
+		item := &p.Items[i]
+		release := tree.Release(i)
+		if release == "" || item.Team == "" || item.KeptOut || !tree.IsLeaf(i) {
+			continue
+		}
+		at := Part{release, item.Team}
+		x := scope[at]
+		if item.Size != nil {
+			x.Size += *item.Size
+		}
+		x.Left = x.Left || item.State != program.Done
+		scope[at] = x
+	}
+	return scope
+}
+
+// Measured are the shares by which parts of releases grew in closed iterations of their teams.
+type Measured map[Part][]float64
+
+// lookedBack is how many closed iterations of a team growth is measured in, the latest ones.
+const lookedBack = 12
+
+// MeasureGrowth measures by which share of its whole size each part of a release grew in each
+// closed iteration of its team that began on a day or after it, and in which something of it was
+// to do: (size at the end ÷ size at the end of its first day) − 1. What is planned on the first
+// day is no growth. What is taken out counts against what is added. scope tells how large
+// everything was at the end of a day.
+func MeasureGrowth(p *plan.Plan, since Date, scope func(Date) (Scope, error)) (Measured, error) {
+	measured := Measured{}
+	for t := range p.Teams {
+		team, looked := &p.Teams[t], 0
+		for i := len(team.Iterations) - 1; i >= 0 && looked < lookedBack; i-- {
+			it := team.Iterations[i]
+			if it.State != program.Closed || it.LeftOut != "" || it.Start < since {
+				continue
+			}
+			looked++
+			before, err := scope(it.Start)
+			if err != nil {
+				return nil, err
+			}
+			after, err := scope(it.End)
+			if err != nil {
+				return nil, err
+			}
+			for _, r := range p.Releases {
+				at := Part{r.Key, team.Key}
+				if was := before[at]; was.Left && was.Size > 0 {
+					measured[at] = append(measured[at], after[at].Size/was.Size-1)
+				}
+			}
+		}
+	}
+	return measured, nil
+}
+
+// of are the shares to draw from for a release in each of its teams, by the team's key: the
+// team's own, where these are enough, else those of all its teams. None where no team has enough.
+func (m Measured) of(p *plan.Plan, release string) (byTeam map[string][]float64, all []float64) {
+	known := false
+	byTeam = map[string][]float64{}
+	for t := range p.Teams {
+		shares := m[Part{release, p.Teams[t].Key}]
+		all = append(all, shares...)
+		if len(shares) >= enough {
+			known = true
+			byTeam[p.Teams[t].Key] = shares
+		}
+	}
+	if !known {
+		return nil, nil
+	}
+	for t := range p.Teams {
+		if byTeam[p.Teams[t].Key] == nil {
+			byTeam[p.Teams[t].Key] = all
+		}
+	}
+	return byTeam, all
+}

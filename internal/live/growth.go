@@ -1,0 +1,54 @@
+package live
+
+import (
+	"context"
+	"sync"
+	"time"
+
+	"jantrel/core/calendar"
+	"jantrel/core/forecast"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// scopes remembers how large releases were at the end of days that are over: the journal up to
+// then stands fast.
+type scopes struct {
+	mu    sync.Mutex
+	began time.Time // when the line was first edited; zero: not known yet
+	days  map[program.Date]forecast.Scope
+}
+
+// growth is by which shares the releases of a state grew in closed iterations under the journal.
+func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) {
+	l.scopes.mu.Lock()
+	defer l.scopes.mu.Unlock()
+	if l.scopes.began.IsZero() {
+		began, made, err := l.hub.store.MadeAt(ctx, l.id, 1)
+		if err != nil || !made {
+			return nil, err
+		}
+		l.scopes.began, l.scopes.days = began, map[program.Date]forecast.Scope{}
+	}
+	zone := l.hub.clock().Location()
+	return forecast.MeasureGrowth(s.Plan, calendar.OfTime(l.scopes.began.In(zone)), func(day program.Date) (forecast.Scope, error) {
+		if scope, ok := l.scopes.days[day]; ok {
+			return scope, nil
+		}
+		next := day.Add(1).Time()
+		end := time.Date(next.Year(), next.Month(), next.Day(), 0, 0, 0, 0, zone)
+		revision, err := l.hub.store.RevisionAt(ctx, l.id, end)
+		if err != nil {
+			return nil, err
+		}
+		p, err := l.programAt(ctx, revision)
+		if err != nil {
+			return nil, err
+		}
+		scope := forecast.ScopeOf(plan.Of(p))
+		if end.Before(l.hub.clock()) {
+			l.scopes.days[day] = scope
+		}
+		return scope, nil
+	})
+}
