@@ -128,8 +128,11 @@ func TestWhichIterationsGrowthIsMeasuredIn(t *testing.T) {
 		at := forecast.Part{Release: "R", Team: "T"}
 		return forecast.Scope{at: {Size: 100 + float64(day-p.Teams[0].Iterations[0].Start), Left: true}}, nil
 	}
-	measured, err := forecast.MeasureGrowth(plan.Of(p), p.Teams[0].Iterations[1].Start, scope)
+	measured, err := forecast.MeasureGrowth(plan.Of(p), p.Teams[0].Iterations[1].Start, monday, scope)
 	assert.NoError(t, err)
+	none, err := forecast.MeasureGrowth(plan.Of(p), p.Teams[0].Iterations[1].Start, p.Teams[0].Iterations[1].End, scope)
+	assert.NoError(t, err)
+	assert.Empty(t, none, "its last day is not over")
 	assert.InDeltaSlice(t, []float64{13.0 / 142, 13.0 / 114}, measured[forecast.Part{Release: "R", Team: "T"}], 1e-9)
 }
 

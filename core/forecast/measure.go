@@ -45,17 +45,17 @@ type Measured map[Part][]float64
 const lookedBack = 12
 
 // MeasureGrowth measures by which share of its whole size each part of a release grew in each
-// closed iteration of its team that began on a day or after it, and in which something of it was
-// to do: (size at the end ÷ size at the end of its first day) − 1. What is planned on the first
+// closed iteration of its team that lies within some days, the last one excluded, and in which
+// something of it was to do: (size at the end ÷ size at the end of its first day) − 1. What is planned on the first
 // day is no growth. What is taken out counts against what is added. scope tells how large
 // everything was at the end of a day.
-func MeasureGrowth(p *plan.Plan, since Date, scope func(Date) (Scope, error)) (Measured, error) {
+func MeasureGrowth(p *plan.Plan, since, until Date, scope func(Date) (Scope, error)) (Measured, error) {
 	measured := Measured{}
 	for t := range p.Teams {
 		team, looked := &p.Teams[t], 0
 		for i := len(team.Iterations) - 1; i >= 0 && looked < lookedBack; i-- {
 			it := team.Iterations[i]
-			if it.State != program.Closed || it.LeftOut != "" || it.Start < since {
+			if it.State != program.Closed || it.LeftOut != "" || it.Start < since || it.End >= until {
 				continue
 			}
 			looked++

@@ -12,7 +12,7 @@ import (
 )
 
 // scopes remembers how large releases were at the end of days that are over: the journal up to
-// then stands fast.
+// then stands fast. Whatever day is called today, what lies ahead of the clock is not over.
 type scopes struct {
 	mu    sync.Mutex
 	began time.Time // when the line was first edited; zero: not known yet
@@ -30,13 +30,14 @@ func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) 
 		}
 		l.scopes.began, l.scopes.days = began, map[program.Date]forecast.Scope{}
 	}
-	zone := l.hub.clock().Location()
-	return forecast.MeasureGrowth(s.Plan, calendar.OfTime(l.scopes.began.In(zone)), func(day program.Date) (forecast.Scope, error) {
+	clock := l.hub.clock()
+	began := calendar.OfTime(l.scopes.began.In(clock.Location()))
+	return forecast.MeasureGrowth(s.Plan, began, calendar.OfTime(clock), func(day program.Date) (forecast.Scope, error) {
 		if scope, ok := l.scopes.days[day]; ok {
 			return scope, nil
 		}
 		next := day.Add(1).Time()
-		end := time.Date(next.Year(), next.Month(), next.Day(), 0, 0, 0, 0, zone)
+		end := time.Date(next.Year(), next.Month(), next.Day(), 0, 0, 0, 0, clock.Location())
 		revision, err := l.hub.store.RevisionAt(ctx, l.id, end)
 		if err != nil {
 			return nil, err
@@ -46,9 +47,7 @@ func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) 
 			return nil, err
 		}
 		scope := forecast.ScopeOf(plan.Of(p))
-		if end.Before(l.hub.clock()) {
-			l.scopes.days[day] = scope
-		}
+		l.scopes.days[day] = scope
 		return scope, nil
 	})
 }
