@@ -207,6 +207,9 @@ func TestImportAndExportAreTheSame(t *testing.T) {
 
 // What a lever promises is what the standing strip reads once it is applied.
 func TestALeverKeepsItsPromise(t *testing.T) {
+	if testing.Short() { // it computes much and does little at once
+		t.Skip()
+	}
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	got := call(t, http.MethodPost, url+"/levers", `{"release":"R1"}`)
@@ -233,6 +236,9 @@ func TestALeverKeepsItsPromise(t *testing.T) {
 }
 
 func TestADraftMovesNothing(t *testing.T) {
+	if testing.Short() { // it computes much and does little at once
+		t.Skip()
+	}
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	got := call(t, http.MethodPost, url+"/draft", `{"fillTo":0.9}`)

@@ -78,7 +78,10 @@ function show(lever: Lever): void {
       </p>
       <ul v-else :aria-busy="levers.asking" aria-label="Levers, the best first">
         <li v-for="l in levers.found.levers" :key="l.text" :class="{ tried: levers.tried === l.text }">
-          <span class="text" :title="l.text">{{ l.text }}</span>
+          <span class="what" :title="l.text"
+            ><span class="text">{{ l.text }}</span>
+            <span v-if="l.item" class="quiet small">{{ store.items.get(l.item)?.title }}</span></span
+          >
           <b class="chance">{{ chance(l) }}</b>
           <span class="quiet small effect" :title="effects(l).join(' · ')">{{ effects(l).join(' · ') }}</span>
           <Button
@@ -159,7 +162,12 @@ li {
   background: var(--basin);
 }
 
-.text {
+.what .small {
+  margin-left: 8px;
+}
+
+.what {
+  line-height: 1.25;
   overflow-wrap: anywhere;
 }
 
