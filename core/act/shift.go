@@ -46,7 +46,8 @@ func (x Shift) Plan(s State) (Plan, error) {
 	if aim == nil {
 		return made("Move "+x.Item, nil, nil)
 	}
-	o := schedule.Options{Today: s.Today, NotBefore: map[string]program.Date{}}
+	// A few orders will do: it is asked for with each move of the hand.
+	o := schedule.Options{Today: s.Today, NotBefore: map[string]program.Date{}, Tries: 20}
 	to := map[int]string{} // iteration, by position of the item
 	for _, i := range moving {
 		item := &s.Items[i]

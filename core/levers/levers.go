@@ -201,17 +201,17 @@ func (f *finder) try(l Lever) {
 			}
 		}
 	}
-	if l.Then = f.stand(next); l.Kind == Size || f.worth(l) {
+	if l.Then = f.stand(next); l.Kind == Size || f.worth(l, next) {
 		f.found = append(f.found, l)
 	}
 }
 
 func item(p *plan.Plan, key string) *program.Item { return &p.Items[p.Tree().Index[key]] }
 
-// worth reports whether a lever mends anything.
-func (f *finder) worth(l Lever) bool {
+// worth reports whether a lever mends anything, with the plan that comes of it.
+func (f *finder) worth(l Lever, next *plan.Plan) bool {
 	if f.need != nil {
-		return f.holds(l) && l.Then.Broken < f.now.Broken // and breaks no other in its place
+		return f.holds(next) && l.Then.Broken < f.now.Broken // and breaks no other in its place
 	}
 	return f.points(l) >= 1 || f.now.Late-l.Then.Late >= 0.1
 }

@@ -21,6 +21,7 @@ import (
 
 // How many are looked at: what makes it late most often is what mends it.
 const (
+	fillsTried = 8 // items without a size or a place, the most important ones
 	itemsTried = 8 // that are done last most often
 	teamsTried = 2 // that do these
 	aheadTried = 4 // iterations of such a team
@@ -33,7 +34,8 @@ func (f *finder) look() {
 		return
 	}
 	all := f.concerned()
-	for _, i := range all {
+	lacking := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return f.p.Items[i].Size != nil && f.p.Items[i].Iteration != "" })
+	for _, i := range lacking[:min(fillsTried, len(lacking))] {
 		f.fill(i)
 	}
 	f.draft()
@@ -88,26 +90,36 @@ func set(key, field string, value any) program.Change {
 	return program.SetTo(program.Ref{Kind: program.KindItem, Key: key}, field, value)
 }
 
-// place is the change that puts an item where a draft of it alone would, with some changes made
-// before; none where that is where it stands, or nowhere.
-func (f *finder) place(key string, before ...program.Change) (all []program.Change, to program.Iteration, ok bool) {
+// drafted are the changes that put some items where a draft of them alone would, those that it
+// moves, and the names of the iterations that they come to stand in.
+func (f *finder) drafted(p *plan.Plan, keys ...string) (changes []program.Change, where []string) {
+	d := schedule.Draft(p, schedule.Options{Today: f.o.Today, Items: keys, Tries: 1, AssumeSizes: true})
+	for _, x := range d.Placements {
+		if x.Moved {
+			iterations := p.Teams[p.TeamAt()[x.Team]].Iterations
+			at := slices.IndexFunc(iterations, func(it program.Iteration) bool { return it.Key == x.Iteration })
+			changes, where = append(changes, set(x.Item, "iteration", x.Iteration)), append(where, iterations[at].Label())
+		}
+	}
+	return changes, where
+}
+
+// place is the changes that put an item where a draft of it alone would, with some made before,
+// and the name of the iteration; false where that is where it stands, or nowhere.
+func (f *finder) place(key string, before ...program.Change) (all []program.Change, where string, ok bool) {
 	next := f.p
 	if len(before) > 0 {
 		tried, _, err := gate.Try(f.p, before)
 		if err != nil {
-			return nil, to, false
+			return nil, "", false
 		}
 		next = tried
 	}
-	d := schedule.Draft(next, schedule.Options{Today: f.o.Today, Items: []string{key}, Tries: 1, AssumeSizes: true})
-	for _, x := range d.Placements {
-		if x.Item == key && x.Moved {
-			t := next.TeamAt()[x.Team]
-			at := slices.IndexFunc(next.Teams[t].Iterations, func(it program.Iteration) bool { return it.Key == x.Iteration })
-			return append(before, set(key, "iteration", x.Iteration)), next.Teams[t].Iterations[at], true
-		}
+	changes, names := f.drafted(next, key)
+	if len(changes) == 0 {
+		return before, "", false
 	}
-	return before, to, false
+	return append(before, changes...), names[0], true
 }
 
 // fill gives an item what it lacks to be planned: a size, a place.
@@ -123,7 +135,7 @@ func (f *finder) fill(i int) {
 		if item.Iteration == "" {
 			all, to, ok := f.place(item.Key, changes...)
 			if ok {
-				changes, text = all, fmt.Sprintf("Size %s (%s is usual) and place it in %s", item.Key, f.amount(usual, item.Team), to.Label())
+				changes, text = all, fmt.Sprintf("Size %s (%s is usual) and place it in %s", item.Key, f.amount(usual, item.Team), to)
 			}
 		}
 		f.try(Lever{Kind: Size, Item: item.Key, Text: text, Label: "Size and place " + item.Key, Changes: changes})
@@ -131,7 +143,7 @@ func (f *finder) fill(i int) {
 	}
 	if item.Iteration == "" {
 		if changes, to, ok := f.place(item.Key); ok {
-			f.try(Lever{Kind: PutIn, Item: item.Key, Text: fmt.Sprintf("Place %s in %s", item.Key, to.Label()), Changes: changes})
+			f.try(Lever{Kind: PutIn, Item: item.Key, Text: fmt.Sprintf("Place %s in %s", item.Key, to), Changes: changes})
 		}
 	}
 }
@@ -158,7 +170,7 @@ func (f *finder) mendItem(i int) {
 	}
 	if !item.State.UnderWay() && !item.Pinned && item.Iteration != "" {
 		if changes, to, ok := f.place(item.Key); ok {
-			f.try(Lever{Kind: Move, Item: item.Key, Text: fmt.Sprintf("Move %s to %s", item.Key, to.Label()), Changes: changes})
+			f.try(Lever{Kind: Move, Item: item.Key, Text: fmt.Sprintf("Move %s to %s", item.Key, to), Changes: changes})
 		}
 		f.otherTeam(item)
 	}
@@ -205,7 +217,7 @@ func (f *finder) otherTeam(item *program.Item) {
 		}
 		changes, to, ok := f.place(item.Key, set(item.Key, "iteration", ""), set(item.Key, "team", team.Key))
 		if ok {
-			f.try(Lever{Kind: Team, Item: item.Key, Text: fmt.Sprintf("Give %s to %s, which has the role: %s", item.Key, team.Name, to.Label()), Changes: changes})
+			f.try(Lever{Kind: Team, Item: item.Key, Text: fmt.Sprintf("Give %s to %s, which has the role: %s", item.Key, team.Name, to), Changes: changes})
 		}
 	}
 }
@@ -269,14 +281,10 @@ func roles(team *program.Team) (all []string) {
 	return all
 }
 
-// holds reports whether a need holds with a lever, or is gone.
-func (f *finder) holds(l Lever) bool {
-	next, _, err := gate.Try(f.p, l.Changes)
-	if err != nil {
-		return false
-	}
-	states := needs.Check(next)
-	for n, need := range next.Needs {
+// holds reports whether the need that is to be mended holds in a plan, or is gone.
+func (f *finder) holds(p *plan.Plan) bool {
+	states := needs.Check(p)
+	for n, need := range p.Needs {
 		if need.Item == f.need.Item && need.Needs == f.need.Needs {
 			return states[n].Status != needs.StatusBroken
 		}
@@ -286,12 +294,7 @@ func (f *finder) holds(l Lever) bool {
 
 // mendNeed moves what needs later, what is needed earlier, or both; or lets the need go.
 func (f *finder) mendNeed() {
-	var need program.Need
-	for _, n := range f.p.Needs {
-		if n.Item == f.need.Item && n.Needs == f.need.Needs {
-			need = n
-		}
-	}
+	need := program.Need{Item: f.need.Item, Needs: f.need.Needs}
 	names := map[string]string{need.Item: "Move " + need.Item + " later", need.Needs: "Move " + need.Needs + " earlier"}
 	for _, key := range []string{need.Item, need.Needs} {
 		f.redraft(names[key], key)
@@ -326,19 +329,9 @@ func (f *finder) behind(key string) (keys []string) {
 	return keys
 }
 
-// redraft puts some items where a draft of them alone would.
+// redraft tries some items where a draft of them alone would put them.
 func (f *finder) redraft(text string, keys ...string) {
-	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: keys, Tries: 1, AssumeSizes: true})
-	var changes []program.Change
-	var where []string
-	for _, x := range d.Placements {
-		if x.Moved {
-			t := f.p.TeamAt()[x.Team]
-			at := slices.IndexFunc(f.p.Teams[t].Iterations, func(it program.Iteration) bool { return it.Key == x.Iteration })
-			changes = append(changes, set(x.Item, "iteration", x.Iteration))
-			where = append(where, f.p.Teams[t].Iterations[at].Label())
-		}
-	}
+	changes, where := f.drafted(f.p, keys...)
 	const named = 3
 	if len(where) > named {
 		where = append(where[:named], "…")

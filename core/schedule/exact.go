@@ -96,7 +96,7 @@ func (x *exact) solve(nodes []int, limit, force int, slack float64) bool {
 	}
 	x.found, x.left = nil, limit
 	if x.lay(nodes) {
-		x.settle(nodes, was)
+		x.weigh(nodes, was)
 		x.best = x.before + slack
 		if i := slices.Index(nodes, force); i >= 0 {
 			x.freed[i].choices = slices.DeleteFunc(x.freed[i].choices, func(c choice) bool { return c.slot == was[i] })
@@ -176,10 +176,10 @@ func (x *exact) lets(n, s int) bool {
 	return true
 }
 
-// settle works out what the nodes cost where they were, and what is sure before any is put
+// weigh works out what the nodes cost where they were, and what is sure before any is put
 // back: by how much the finals concerned are late whatever becomes of them, and the least that
 // each costs.
-func (x *exact) settle(nodes, was []int) {
+func (x *exact) weigh(nodes, was []int) {
 	x.sum, x.before = 0, 0
 	var concerned []int
 	for _, n := range nodes {

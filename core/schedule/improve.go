@@ -31,10 +31,7 @@ type improver struct {
 
 // improve returns the best schedule that it comes to from one, with about so many places tried.
 func (m *model) improve(from sketch, places int, stop func() bool) sketch {
-	pl := sketch{slot: slices.Clone(from.slot), room: make([][]float64, len(from.room))}
-	for t := range from.room {
-		pl.room[t] = slices.Clone(from.room[t])
-	}
+	pl := from.clone()
 	x := &improver{exact: m.newExact(&pl), random: rand.New(rand.NewPCG(uint64(len(m.nodes)), 5)), moves: m.moves(), byTeam: make([][]int, len(m.slots))}
 	scale := 0.0
 	for n := range m.nodes {

@@ -22,10 +22,11 @@ const (
 // iteration to: what is left free takes up what goes slower than planned.
 var leans = []float64{1, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.6}
 
-// The seeds of the plays that candidates are compared by, and of those that figures are
-// reported from: luck is not to be sold as skill.
+// The seeds of the plays that candidates are compared by, that the best is held against today's
+// plan by, and of those that figures are reported from: luck is not to be sold as skill.
 const (
 	searchSeed = 0x5eed
+	checkSeed  = 0xc4ec
 	reportSeed = 1
 )
 
@@ -40,66 +41,100 @@ type candidate struct {
 
 // odds searches by expected late days.
 type odds struct {
-	m    *model
-	o    Options
-	lean map[float64]*model
-	seen map[string]bool
+	m           *model
+	o           Options
+	lean        map[float64]*model
+	seen        map[string]bool
+	found       []candidate // of those judged by few plays
+	rough, fine int         // how many plays are few, and how many are more
 }
 
 // searchByOdds builds schedules in many orders, each with iterations filled to several shares,
 // judges them roughly by few plays, the best of them by more, and then shakes the order of the
-// best. All are judged by the same plays. It returns the best, and how far it was filled.
+// best. All are judged by the same plays. It returns the best, and how far it was filled; today's
+// plan, where that may stand and the best is no better by plays of another seed either.
 func (m *model) searchByOdds(o Options) candidate {
 	s := odds{m: m, o: o, lean: map[float64]*model{}, seen: map[string]bool{}}
 	for _, lean := range leans {
 		s.lean[lean] = m.leaner(lean)
 	}
-	rough, fine := s.plays(20_000, 20, 100), s.plays(60_000, 30, 300)
-	var found []candidate
-	consider := func(c candidate, is bool) {
-		if is {
-			c.late = s.late(c.slot, rough)
-			found = append(found, c)
-		}
+	s.rough, s.fine = s.plays(20_000, 20, 100), s.plays(60_000, 30, 300)
+	today, valid := s.today()
+	s.consider(today, valid)
+	s.buildAll()
+	s.improveEach()
+	best := s.shake(s.finest())
+	if valid && !o.KeepClose && s.late(best.slot, s.fine, checkSeed) > s.late(today.slot, s.fine, checkSeed) {
+		return today
 	}
-	consider(s.today())
+	return best
+}
+
+// consider judges a schedule by few plays, unless it was judged before.
+func (s *odds) consider(c candidate, fresh bool) {
+	if fresh {
+		c.late = s.late(c.slot, s.rough, searchSeed)
+		s.found = append(s.found, c)
+	}
+}
+
+// sort puts the best found first.
+func (s *odds) sort() {
+	slices.SortStableFunc(s.found, func(a, b candidate) int { return s.compare(a, b) })
+}
+
+// buildAll builds schedules in each of the orders, filled to each of the shares.
+func (s *odds) buildAll() {
 	orders := s.orders()
 	for _, lean := range leans {
 		for _, urgency := range orders {
-			if len(found) > 0 && s.stopped() {
-				break
+			if len(s.found) > 0 && s.stopped() {
+				return
 			}
-			consider(s.build(lean, urgency, nil))
+			s.consider(s.build(lean, urgency, nil))
 		}
 	}
-	consider(s.build(1, orders[0], m.staying()))
-	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
-	improved := map[float64]bool{}
-	for _, c := range found {
-		if improved[c.lean] || s.stopped() || o.Tries > 0 && len(improved) >= o.Tries {
+	s.consider(s.build(1, orders[0], s.m.staying()))
+}
+
+// improveEach makes the best of each share better by its dates, which often is better by odds too.
+func (s *odds) improveEach() {
+	s.sort()
+	done := map[float64]bool{}
+	for _, c := range slices.Clone(s.found) {
+		if done[c.lean] || s.stopped() || s.o.Tries > 0 && len(done) >= s.o.Tries {
 			continue
 		}
-		improved[c.lean] = true
-		better := s.lean[c.lean].improve(c.sketch, placesTried/10, o.Stop)
-		consider(s.judge(s.m.sketchOf(better.slot), c.lean, c.urgency))
+		done[c.lean] = true
+		better := s.lean[c.lean].improve(c.sketch, placesTried/10, s.o.Stop)
+		s.consider(s.judge(s.m.sketchOf(better.slot), c.lean, c.urgency))
 	}
-	slices.SortStableFunc(found, func(a, b candidate) int { return s.compare(a, b) })
-	best := found[0]
-	for i, c := range found[:min(len(found), 6)] {
+}
+
+// finest is the best by more plays of those that are the best by few.
+func (s *odds) finest() candidate {
+	s.sort()
+	best := s.found[0]
+	for i, c := range s.found[:min(len(s.found), 6)] {
 		if s.stopped() {
 			break
 		}
-		if c.late = s.late(c.slot, fine); i == 0 || s.compare(c, best) < 0 {
+		if c.late = s.late(c.slot, s.fine, searchSeed); i == 0 || s.compare(c, best) < 0 {
 			best = c
 		}
 	}
-	random := rand.New(rand.NewPCG(uint64(len(m.nodes)), 11))
+	return best
+}
+
+// shake tries variations of the best order, and orders by chance, filled to some share.
+func (s *odds) shake(best candidate) candidate {
+	random := rand.New(rand.NewPCG(uint64(len(s.m.nodes)), 11))
 	tries := s.plays(12_000, 8, 120)
-	if o.Tries > 0 {
-		tries = min(tries, o.Tries)
+	if s.o.Tries > 0 {
+		tries = min(tries, s.o.Tries)
 	}
 	for try := range tries {
-		if s.stopped() || len(m.nodes) == 0 {
+		if s.stopped() || len(s.m.nodes) == 0 {
 			break
 		}
 		lean, urgency := best.lean, []float64(nil)
@@ -107,18 +142,18 @@ func (m *model) searchByOdds(o Options) candidate {
 			lean = leans[random.IntN(len(leans))]
 		}
 		if try%2 == 0 {
-			urgency = m.vary(best.urgency, best.slot, random, try/2)
+			urgency = s.m.vary(best.urgency, best.slot, random, try/2)
 		} else {
 			urgency = s.shuffle(random)
 		}
-		c, is := s.build(lean, urgency, nil)
-		if !is {
+		c, fresh := s.build(lean, urgency, nil)
+		if !fresh {
 			continue
 		}
-		if c.late = s.late(c.slot, rough); c.late > promising*best.late && c.late > 1 {
+		if c.late = s.late(c.slot, s.rough, searchSeed); c.late > promising*best.late && c.late > 1 {
 			continue
 		}
-		if c.late = s.late(c.slot, fine); s.compare(c, best) < 0 {
+		if c.late = s.late(c.slot, s.fine, searchSeed); s.compare(c, best) < 0 {
 			best = c
 		}
 	}
@@ -206,8 +241,8 @@ func (s *odds) judge(pl sketch, lean float64, urgency []float64) (candidate, boo
 }
 
 // late is the expected late days of a schedule.
-func (s *odds) late(slot []int, plays int) float64 {
-	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: searchSeed, Workers: s.o.Workers, Growth: s.o.Growth}).ExpectedLateDays
+func (s *odds) late(slot []int, plays int, seed uint64) float64 {
+	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Growth: s.o.Growth}).ExpectedLateDays
 }
 
 // compare orders candidates, the better first: expected late days of which two within 1 % or

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"container/heap"
+	"slices"
 
 	"jantrel/core/needs"
 )
@@ -27,6 +28,14 @@ func (m *model) emptySketch() sketch {
 		}
 	}
 	return pl
+}
+
+func (pl *sketch) clone() sketch {
+	c := sketch{slot: slices.Clone(pl.slot), room: make([][]float64, len(pl.room))}
+	for t := range pl.room {
+		c.room[t] = slices.Clone(pl.room[t])
+	}
+	return c
 }
 
 func (pl *sketch) put(m *model, n, s int) {
