@@ -32,7 +32,7 @@ type Options struct {
 	// AssumeSizes gives items without a size the usual one of their team and kind
 	// (plan.UsualSize), in all that a draft counts; the items themselves stay without.
 	AssumeSizes bool
-	Tries       int         // orders tried beyond the first ones; 0 chooses by size of the program
+	Tries       int         // how much is tried beyond the first orders: so many more, as many neighbourhoods; 0 chooses
 	Stop        func() bool // asked between tries; true ends the search early. Nil never does
 }
 
@@ -107,7 +107,8 @@ type Score struct {
 //
 // An order is built in time linear in items, needs and the iterations looked at for each
 // item; 12 orders and Tries more are built, without Tries 20 to 300, the fewer the larger
-// the program.
+// the program. By dates the best is then made better, in about 0.4 s where Tries says no less;
+// by odds a few are, and some hundred schedules are played.
 func Draft(p *plan.Plan, o Options) Schedule {
 	m := newModel(p, o)
 	if o.Aim == ByOdds {
