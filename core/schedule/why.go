@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"jantrel/core/capacity"
 	"jantrel/core/needs"
 	"jantrel/core/program"
 )
@@ -228,10 +229,54 @@ func (m *model) whyThere(pl *sketch, n int) Why {
 	return m.whyNotEarlier(pl, n, usable[index-1])
 }
 
-// whyFree says that slot s would have room for node n, which is left free.
+// whyFree says that slot s would have room for node n, which is left free, for which release, and
+// what that takes up.
 func (m *model) whyFree(n, s int) Why {
-	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose: what is left free takes up what goes slower than planned", m.label(n, s), number(math.Round(100*m.lean*m.fillTo[m.nodes[n].team])))
+	team := m.nodes[n].team
+	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose", m.label(n, s), number(math.Round(100*m.lean*m.fillTo[team])))
+	if r := m.nextDue(team, s); r != "" {
+		text += ", for " + r
+	}
+	if loss := m.shortfall(team) * m.slots[team][s].capacity; loss >= 0.05 {
+		text += fmt.Sprintf(": in one of six iterations %s does %s less than usual", m.p.Teams[team].Name, number(math.Round(10*loss)/10))
+	} else {
+		text += ": what is left free takes up what goes slower than planned"
+	}
 	return Why{Code: WhyFree, Iteration: m.iteration(n, s), Text: text}
+}
+
+// nextDue names the release that is due next from a slot on, of those that the team has work of
+// which can be late; empty where there is none.
+func (m *model) nextDue(team, s int) string {
+	name, due := "", Date(0)
+	for i := range m.finals {
+		f := &m.finals[i]
+		if f.release < 0 || f.due < m.slots[team][s].Start || name != "" && f.due >= due {
+			continue
+		}
+		if slices.ContainsFunc(f.nodes, func(n int) bool { return m.nodes[n].team == team }) {
+			name, due = m.p.Releases[f.release].Name, f.due
+		}
+	}
+	return name
+}
+
+// shortfall is the share by which a team does less than usual in the slowest sixth of its past
+// iterations at the best of these; 0 where it has too few.
+func (m *model) shortfall(team int) float64 {
+	paces := capacity.PaceSamples(&m.p.Teams[team], capacity.Of(m.p)[team])
+	if len(paces) < 3 {
+		return 0
+	}
+	slices.Sort(paces)
+	usual := 0.0
+	for _, pace := range paces {
+		usual += pace / float64(len(paces))
+	}
+	if usual <= 0 {
+		return 0
+	}
+	return max(0, 1-paces[(len(paces)-1)/6]/usual)
 }
 
 // whyFull says that slot s, which node n could have by its needs, has no room;
