@@ -30,8 +30,9 @@ type improver struct {
 }
 
 // improve returns the best schedule that it comes to from one, with about so many places tried.
-func (m *model) improve(from sketch, places int, stop func() bool) sketch {
-	pl := from.clone()
+// It fills slots no more than the model lets it; one that is fuller takes nothing more.
+func (m *model) improve(from []int, places int, stop func() bool) sketch {
+	pl := m.standing(from)
 	x := &improver{exact: m.newExact(&pl), random: rand.New(rand.NewPCG(uint64(len(m.nodes)), 5)), moves: m.moves(), byTeam: make([][]int, len(m.slots))}
 	scale := 0.0
 	for n := range m.nodes {

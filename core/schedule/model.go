@@ -253,6 +253,15 @@ func (m *model) addDated(nodeOf []int) {
 	}
 }
 
+// now is where the nodes stand in today's plan.
+func (m *model) now() []int {
+	slots := make([]int, len(m.nodes))
+	for n := range m.nodes {
+		slots[n] = m.nodes[n].now
+	}
+	return slots
+}
+
 // place is where node n stands if it stands in slot s.
 func (m *model) place(n, s int) needs.Place { return m.slots[m.nodes[n].team][s].Place }
 

@@ -106,7 +106,7 @@ func (s *odds) improveEach() {
 			continue
 		}
 		done[c.lean] = true
-		better := s.lean[c.lean].improve(c.sketch, placesTried/10, s.o.Stop)
+		better := s.lean[c.lean].improve(c.slot, placesTried/10, s.o.Stop)
 		s.consider(s.judge(s.m.sketchOf(better.slot), c.lean, c.urgency))
 	}
 }
@@ -211,10 +211,9 @@ func (s *odds) build(lean float64, urgency []float64, stay []int) (candidate, bo
 
 // today is the plan as it is, where all that stands in it may stand there.
 func (s *odds) today() (candidate, bool) {
-	now, stay := make([]int, len(s.m.nodes)), s.m.staying()
+	now, stay := s.m.now(), s.m.staying()
 	for n := range s.m.nodes {
 		node := &s.m.nodes[n]
-		now[n] = node.now
 		if !node.fixed && node.now != stay[n] {
 			return candidate{}, false
 		}
@@ -277,12 +276,7 @@ func (m *model) leaner(share float64) *model {
 // sketchOf is the schedule with nodes in some slots; what has none there takes the earliest
 // that it can have.
 func (m *model) sketchOf(slot []int) sketch {
-	pl := m.emptySketch()
-	for n, at := range slot {
-		if !m.nodes[n].fixed && at != nowhere {
-			pl.put(m, n, at)
-		}
-	}
+	pl := m.standing(slot)
 	for _, n := range m.order() {
 		if !m.nodes[n].fixed && pl.slot[n] == nowhere {
 			if at := pl.earliest(m, n); at != nowhere {

@@ -122,11 +122,7 @@ func Draft(p *plan.Plan, o Options) Schedule {
 // Rate counts how good the plan is as it stands.
 func Rate(p *plan.Plan, o Options) Score {
 	m := newModel(p, o)
-	now := make([]int, len(m.nodes))
-	for n := range m.nodes {
-		now[n] = m.nodes[n].now
-	}
-	score := m.score(now)
+	score := m.score(m.now())
 	score.LateDaysBound = m.bound()
 	return score
 }

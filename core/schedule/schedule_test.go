@@ -26,6 +26,18 @@ func check(t *testing.T, p program.Program, o schedule.Options) schedule.Schedul
 	require.InDelta(t, score.Importance, d.Score.Importance, 1e-6, p.Name)
 	require.Equal(t, score.Moves, d.Score.Moves, p.Name)
 	require.LessOrEqual(t, d.Score.LateDaysBound, d.Score.LateDays, p.Name)
+	moved := 0
+	for _, x := range d.Placements {
+		if x.Moved {
+			moved++
+		}
+	}
+	for _, x := range d.Unplaced {
+		if x.Moved {
+			moved++
+		}
+	}
+	require.Equal(t, d.Score.Moves, moved, "%s: what is said to move is counted", p.Name)
 	return d
 }
 

@@ -52,7 +52,7 @@ func (m *model) search(o Options) sketch {
 	if o.Tries > 0 {
 		places = o.Tries * placesOnce
 	}
-	if pl := m.improve(best, places, o.Stop); m.better(m.score(pl.slot), bestScore) {
+	if pl := m.improve(best.slot, places, o.Stop); m.better(m.score(pl.slot), bestScore) {
 		best = pl
 	}
 	return best

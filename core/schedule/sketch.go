@@ -2,7 +2,6 @@ package schedule
 
 import (
 	"container/heap"
-	"slices"
 
 	"jantrel/core/needs"
 )
@@ -30,12 +29,15 @@ func (m *model) emptySketch() sketch {
 	return pl
 }
 
-func (pl *sketch) clone() sketch {
-	c := sketch{slot: slices.Clone(pl.slot), room: make([][]float64, len(pl.room))}
-	for t := range pl.room {
-		c.room[t] = slices.Clone(pl.room[t])
+// standing is the schedule with nodes in some slots.
+func (m *model) standing(slot []int) sketch {
+	pl := m.emptySketch()
+	for n, at := range slot {
+		if !m.nodes[n].fixed && at != nowhere {
+			pl.put(m, n, at)
+		}
 	}
-	return c
+	return pl
 }
 
 func (pl *sketch) put(m *model, n, s int) {

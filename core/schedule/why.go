@@ -336,12 +336,7 @@ func (m *model) whyUnplaced(pl *sketch, n int) Why {
 
 // whyNow says why a node stands where it stands today.
 func (m *model) whyNow(n int) Why {
-	pl := m.emptySketch()
-	for i := range m.nodes {
-		if !m.nodes[i].fixed && m.nodes[i].now != nowhere {
-			pl.put(m, i, m.nodes[i].now)
-		}
-	}
+	pl := m.standing(m.now())
 	if pl.slot[n] == nowhere {
 		return m.whyUnplaced(&pl, n)
 	}
