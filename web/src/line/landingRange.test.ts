@@ -1,0 +1,42 @@
+import { expect, it } from 'vitest'
+import type { Landing } from '@/api/types'
+import { toDay } from '@/ui/dates'
+import { percent } from '@/ui/format'
+import { landingBasis } from './landingRange'
+
+const near = toDay('2027-03-23')
+const landing = (more: Partial<Landing>): Landing => ({
+  key: 'R1',
+  dates: [],
+  left: 3,
+  expectedLateDays: 0,
+  ...more,
+})
+
+it('says what a landing rests on', () => {
+  expect(
+    landingBasis(
+      landing({
+        dates: [{ odds: 50, date: '2027-05-30', chance: 0.61, error: 0.007 }, { odds: 95 }],
+        sampled: 1,
+        expectedLateDays: 3.25,
+      }),
+      near,
+    ),
+  ).toEqual([
+    `by 30 May: ${percent(0.61)} (± 0.7 %)`,
+    'with 95 %: beyond the time played',
+    '1 item without a size played with past sizes of the kind',
+    'expected to be 3.3 days late',
+  ])
+})
+
+it.each([
+  ['set', 'as set for it'],
+  ['measured', 'as it did so far'],
+  ['assumed', 'as the program assumes'],
+] as const)('says by how much scope is taken to grow: %s', (basis, words) => {
+  expect(landingBasis(landing({ growth: { share: 0.0215, basis } }), near)).toEqual([
+    `scope taken to grow by 2.1 % an iteration, ${words}`,
+  ])
+})
