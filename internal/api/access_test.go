@@ -123,6 +123,7 @@ func TestAnotherProgramsIds(t *testing.T) {
 // Viewers write nothing; members and leads only what is theirs; nobody but
 // administrators says who belongs.
 func TestRolesAtTheDoor(t *testing.T) {
+	computes(t)
 	h := newHarbour(t, demo.Program(sample.Today))
 	clients := map[roles.Role]*http.Client{}
 	for i, role := range roles.All {

@@ -205,11 +205,18 @@ func TestImportAndExportAreTheSame(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, server.URL+"/api/v1/programs/2", "").status)
 }
 
+// computes skips a test that computes much and does little at once when only the latter is asked
+// about: with the race detector.
+func computes(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("computes much, does little at once")
+	}
+}
+
 // What a lever promises is what the standing strip reads once it is applied.
 func TestALeverKeepsItsPromise(t *testing.T) {
-	if testing.Short() { // it computes much and does little at once
-		t.Skip()
-	}
+	computes(t)
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	got := call(t, http.MethodPost, url+"/levers", `{"release":"R1"}`)
@@ -236,9 +243,7 @@ func TestALeverKeepsItsPromise(t *testing.T) {
 }
 
 func TestADraftMovesNothing(t *testing.T) {
-	if testing.Short() { // it computes much and does little at once
-		t.Skip()
-	}
+	computes(t)
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	got := call(t, http.MethodPost, url+"/draft", `{"fillTo":0.9}`)

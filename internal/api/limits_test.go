@@ -18,6 +18,7 @@ import (
 // Requests made to exhaust the server are refused before much is made of them, and their
 // faults are told in few words.
 func TestRequestsMadeToExhaust(t *testing.T) {
+	computes(t)
 	h := newHarbour(t, demo.Program(sample.Today))
 	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
 	before := stored(t, h)

@@ -82,6 +82,7 @@ func TestAnswersAreCompressed(t *testing.T) {
 
 // A browser may hold what another database, or an older program, said at the same address.
 func TestATagIsThatOfTheContent(t *testing.T) {
+	computes(t)
 	tag := func(p program.Program) string {
 		return call(t, http.MethodGet, serve(t, p).URL+"/api/v1/programs/1/outline", "").header.Get("ETag")
 	}

@@ -25,6 +25,7 @@ import (
 // Every intent, dry, changes nothing; made with the digest of that, it does what was said,
 // and can be undone.
 func TestIntentsDryAndMade(t *testing.T) {
+	computes(t)
 	server := serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	revision := 0
@@ -339,6 +340,7 @@ func TestOneMeasuredVelocity(t *testing.T) {
 
 // A proposal says how the releases would stand, and once it is made they stand like that.
 func TestAProposalSaysHowReleasesWouldStand(t *testing.T) {
+	computes(t)
 	h := newHarbour(t, demo.Program(sample.Today))
 	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
 	url := h.URL + "/api/v1/programs/1"

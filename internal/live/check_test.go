@@ -210,6 +210,7 @@ func TestKeysAreNotUsedTwice(t *testing.T) {
 
 // A server that starts often and makes little each time never has a long way to check.
 func TestStartsThatDoLittleKeepTheCheckShort(t *testing.T) {
+	computes(t)
 	folder := t.TempDir()
 	h, l := start(t, folder)
 	longest := 0

@@ -19,6 +19,7 @@ import (
 // planned on a first day does not count, nor does what comes between two of them, nor what is
 // only renamed.
 func TestGrowthIsMeasuredFromTheJournal(t *testing.T) {
+	computes(t)
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })

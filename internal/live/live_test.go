@@ -208,6 +208,15 @@ func TestManyWritersLoseNoEdit(t *testing.T) {
 	assert.Equal(t, standing.Of(plan.Of(p.State().Program), sample.Today), p.State().Facts)
 }
 
+// computes skips a test that computes much and does little at once when only the latter is asked
+// about: with the race detector.
+func computes(t *testing.T) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("computes much, does little at once")
+	}
+}
+
 func TestLandingsRememberTheOnesBefore(t *testing.T) {
 	_, p := start(t, t.TempDir())
 	now, before, err := p.Landings(ctx)

@@ -33,6 +33,7 @@ func clocked(t testing.TB, folder string) *live.Hub {
 // again as it was, from the line that made it and from one that only has the files, and
 // a copy made there begins with it.
 func TestEveryRevisionCanBeSeenAgain(t *testing.T) {
+	computes(t)
 	for seed := range uint64(4) {
 		folder := t.TempDir()
 		h := clocked(t, folder)

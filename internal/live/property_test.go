@@ -47,6 +47,7 @@ func randomEdit(r *rand.Rand, p program.Program) []program.Change {
 // Whatever was edited: taking all of it back gives the program from before, doing
 // it again the one from after, and a new start finds the same as was in memory.
 func TestUndoingEverythingGivesTheProgramFromBefore(t *testing.T) {
+	computes(t)
 	for seed := range uint64(8) {
 		folder := t.TempDir()
 		h := hub(t, folder)
