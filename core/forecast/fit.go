@@ -377,7 +377,7 @@ func (g *game) waits() []waiting {
 			at = len(waits)
 			byItem[e.Item] = at
 			p := spans[[2]int{teams[item.Team], g.nodes[n].slot}]
-			waits = append(waits, waiting{e.Item, needs.Place{Team: p.team, Slot: p.slot, Span: p.Span}, nil})
+			waits = append(waits, waiting{e.Item, p.place(), nil})
 		}
 		waits[at].needs = append(waits[at].needs, blocker{e.Needs, g.nodeOf[e.Needs], e.LagDays})
 	}
@@ -395,5 +395,5 @@ func (g *game) arcs(waits []waiting) int {
 
 func (g *game) inTime(done int32, w *waiting, lag int) bool {
 	p := &g.periods[done]
-	return needs.Holds(g.share, needs.Place{Team: p.team, Slot: p.slot, Span: p.Span}, w.place, lag)
+	return needs.Holds(g.share, p.place(), w.place, lag)
 }

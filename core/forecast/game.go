@@ -80,6 +80,8 @@ type period struct {
 	days []int32 // the days on which somebody works from today on, in days after today
 }
 
+func (p *period) place() needs.Place { return needs.Place{Team: p.team, Slot: p.slot, Span: p.Span} }
+
 type group struct{ from, to int }
 
 // final is what finishes: with the last of its nodes.

@@ -154,7 +154,7 @@ func (h *hindsight) lets(s *sight, node *node, at int) bool {
 			return false
 		}
 		q := &h.periods[h.of[h.nodes[a.node].team][done]]
-		if !needs.Holds(h.share, needs.Place{Team: q.team, Slot: q.slot, Span: q.Span}, needs.Place{Team: p.team, Slot: p.slot, Span: p.Span}, a.lag) {
+		if !needs.Holds(h.share, q.place(), p.place(), a.lag) {
 			return false
 		}
 	}

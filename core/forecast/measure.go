@@ -46,9 +46,9 @@ const lookedBack = 12
 
 // MeasureGrowth measures by which share of its whole size each part of a release grew in each
 // closed iteration of its team that lies within some days, the last one excluded, and in which
-// something of it was to do: (size at the end ÷ size at the end of its first day) − 1. What is planned on the first
-// day is no growth. What is taken out counts against what is added. scope tells how large
-// everything was at the end of a day.
+// something of it was to do: (size at the end ÷ size at the end of its first day) − 1. What is
+// planned on the first day is no growth. What is taken out counts against what is added. scope
+// tells how large everything was at the end of a day.
 func MeasureGrowth(p *plan.Plan, since, until Date, scope func(Date) (Scope, error)) (Measured, error) {
 	measured := Measured{}
 	for t := range p.Teams {

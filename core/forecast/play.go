@@ -303,7 +303,7 @@ func (g *game) free(b *board, node *node, at int) bool {
 	p := &g.periods[at]
 	for _, a := range node.needs {
 		q := &g.periods[b.done[a.node]]
-		if !needs.Holds(g.share, needs.Place{Team: q.team, Slot: q.slot, Span: q.Span}, needs.Place{Team: p.team, Slot: p.slot, Span: p.Span}, a.lag) {
+		if !needs.Holds(g.share, q.place(), p.place(), a.lag) {
 			return false
 		}
 	}

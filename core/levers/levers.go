@@ -106,7 +106,7 @@ const most = 9
 // are some dozens.
 func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 	o.Plays = cmp.Or(max(0, o.Plays), 500)
-	f := &finder{p: p, o: o}
+	f := &finder{p: p, o: o, past: plan.PastSizes(p)}
 	if err := f.aim(q); err != nil {
 		return Answer{}, err
 	}
@@ -133,7 +133,8 @@ type finder struct {
 	name  string
 	set   forecast.Set      // what is to be mended, as it is played
 	need  *standing.NeedRef // where it is a need
-	plays int               // of what is tried
+	past  func(*program.Item) []float64
+	plays int // of what is tried
 	now   Stand
 	found []Lever
 }
@@ -172,12 +173,19 @@ func (f *finder) aim(q Question) error {
 
 // stand plays a plan and reads how it stands.
 func (f *finder) stand(p *plan.Plan) Stand {
-	played := forecast.Play(p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Growth: f.o.Growth, Sets: []forecast.Set{f.set}})
+	o := f.playing()
+	o.Sets = []forecast.Set{f.set}
+	played := forecast.Play(p, o)
 	counts, l := standing.Of(p, f.o.Today).Counts, played.Sets[0]
 	return Stand{
 		Chance: l.Chance, Lands: l.At(50), Late: l.ExpectedLateDays,
 		ExpectedLateDays: played.ExpectedLateDays, Over: len(counts.Over), Broken: len(counts.Broken),
 	}
+}
+
+// playing are the options of all plays.
+func (f *finder) playing() forecast.Options {
+	return forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Growth: f.o.Growth}
 }
 
 func (f *finder) stopped() bool { return f.o.Stop != nil && f.o.Stop() }

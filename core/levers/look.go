@@ -39,7 +39,7 @@ func (f *finder) look() {
 		f.fill(i)
 	}
 	f.draft()
-	last := forecast.Last(f.p, forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Growth: f.o.Growth}, f.set.Items)
+	last := forecast.Last(f.p, f.playing(), f.set.Items)
 	share := func(i int) float64 { return last[f.p.Items[i].Key] }
 	ranked := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return share(i) < 0.01 })
 	slices.SortStableFunc(ranked, func(a, b int) int { return cmp.Compare(share(b), share(a)) })
@@ -58,29 +58,31 @@ func (f *finder) look() {
 
 // concerned are the leaves still to do that it waits for, and all that these need, in rank order.
 func (f *finder) concerned() []int {
-	tree, seen := f.p.Tree(), map[int]bool{}
 	wants := map[int][]int{}
 	for _, e := range needs.Edges(f.p) {
 		wants[e.Item] = append(wants[e.Item], e.Needs)
 	}
+	return slices.Sorted(slices.Values(f.reach(f.set.Items, wants, f.p.Tree().ToSchedule)))
+}
+
+// reach are the leaves of some items, and all that next leads to from these, of those that count;
+// each before what it leads to first.
+func (f *finder) reach(keys []string, next map[int][]int, counts func(int) bool) (all []int) {
+	seen := map[int]bool{}
 	var add func(i int)
 	add = func(i int) {
-		if !seen[i] && tree.ToSchedule(i) {
+		if !seen[i] && counts(i) {
 			seen[i] = true
-			for _, n := range wants[i] {
+			all = append(all, i)
+			for _, n := range next[i] {
 				add(n)
 			}
 		}
 	}
-	for _, key := range f.set.Items {
+	tree := f.p.Tree()
+	for _, key := range keys {
 		for _, leaf := range tree.Leaves(tree.Index[key]) {
 			add(leaf)
-		}
-	}
-	var all []int
-	for i := range f.p.Items {
-		if seen[i] {
-			all = append(all, i)
 		}
 	}
 	return all
@@ -93,7 +95,12 @@ func set(key, field string, value any) program.Change {
 // drafted are the changes that put some items where a draft of them alone would, those that it
 // moves, and the names of the iterations that they come to stand in.
 func (f *finder) drafted(p *plan.Plan, keys ...string) (changes []program.Change, where []string) {
-	d := schedule.Draft(p, schedule.Options{Today: f.o.Today, Items: keys, Tries: 1, AssumeSizes: true})
+	return moved(p, schedule.Draft(p, schedule.Options{Today: f.o.Today, Items: keys, Tries: 1, AssumeSizes: true}))
+}
+
+// moved are the changes that put what a draft moves where it has it, and the names of these
+// iterations.
+func moved(p *plan.Plan, d schedule.Schedule) (changes []program.Change, where []string) {
 	for _, x := range d.Placements {
 		if x.Moved {
 			iterations := p.Teams[p.TeamAt()[x.Team]].Iterations
@@ -126,7 +133,7 @@ func (f *finder) place(key string, before ...program.Change) (all []program.Chan
 func (f *finder) fill(i int) {
 	item := &f.p.Items[i]
 	if item.Size == nil {
-		usual, ok := plan.UsualSize(plan.PastSizes(f.p)(item))
+		usual, ok := plan.UsualSize(f.past(item))
 		if !ok || item.Team == "" {
 			return
 		}
@@ -151,13 +158,7 @@ func (f *finder) fill(i int) {
 // draft drafts all of it anew.
 func (f *finder) draft() {
 	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.set.Items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Growth: f.o.Growth, Stop: f.o.Stop, AssumeSizes: true})
-	var changes []program.Change
-	for _, x := range d.Placements {
-		if x.Moved {
-			changes = append(changes, set(x.Item, "iteration", x.Iteration))
-		}
-	}
-	if len(changes) > 1 {
+	if changes, _ := moved(f.p, d); len(changes) > 1 {
 		f.try(Lever{Kind: Draft, Text: fmt.Sprintf("Draft %s anew: %d moves", f.name, len(changes)), Changes: changes})
 	}
 }
@@ -308,23 +309,13 @@ func (f *finder) mendNeed() {
 
 // behind are an item and all that wait for it, of those placed.
 func (f *finder) behind(key string) (keys []string) {
-	seen := map[int]bool{}
 	wanted := map[int][]int{}
 	for _, e := range needs.Edges(f.p) {
 		wanted[e.Needs] = append(wanted[e.Needs], e.Item)
 	}
-	var add func(i int)
-	add = func(i int) {
-		if !seen[i] && f.p.Tree().ToSchedule(i) && f.p.Items[i].Iteration != "" {
-			seen[i] = true
-			keys = append(keys, f.p.Items[i].Key)
-			for _, w := range wanted[i] {
-				add(w)
-			}
-		}
-	}
-	for _, leaf := range f.p.Tree().Leaves(f.p.Tree().Index[key]) {
-		add(leaf)
+	placed := func(i int) bool { return f.p.Tree().ToSchedule(i) && f.p.Items[i].Iteration != "" }
+	for _, i := range f.reach([]string{key}, wanted, placed) {
+		keys = append(keys, f.p.Items[i].Key)
 	}
 	return keys
 }

@@ -160,7 +160,7 @@ func (m *model) firstEnd(n int, slots []int) Date {
 func (m *model) possible() [][]int {
 	possible := make([][]int, len(m.nodes))
 	empty := m.emptySketch()
-	for _, n := range m.order() {
+	for _, n := range m.order {
 		node := &m.nodes[n]
 		if node.fixed {
 			possible[n] = []int{node.now}
@@ -197,9 +197,9 @@ func (m *model) supported(n, s int, possible [][]int) bool {
 	return true
 }
 
-// order returns the nodes so that each comes after what it needs. Nodes that
+// sorted returns the nodes so that each comes after what it needs. Nodes that
 // cannot be placed for a cycle come without heed to that.
-func (m *model) order() []int {
+func (m *model) sorted() []int {
 	open := make([]int, len(m.nodes))
 	order := make([]int, 0, len(m.nodes))
 	for n := range m.nodes {

@@ -36,7 +36,7 @@ func (m *model) newCrowd(group []*final, possible [][]int) *crowd {
 		}
 		c.own = append(c.own, m.ownEnd(f, possible))
 	}
-	for _, n := range m.order() {
+	for _, n := range m.order {
 		if c.sets[n] != 0 {
 			c.order = append(c.order, n)
 			c.sizes[m.nodes[n].team] = append(c.sizes[m.nodes[n].team], m.nodes[n].size)

@@ -54,7 +54,7 @@ const (
 func (m *model) newExact(pl *sketch) *exact {
 	x := &exact{m: m, pl: pl, order: make([]int, len(m.nodes)), finals: make([][]int, len(m.nodes)),
 		inside: make([]bool, len(m.nodes)), late: make([]int, len(m.finals))}
-	for i, n := range m.order() {
+	for i, n := range m.order {
 		x.order[n] = i
 	}
 	for f := range m.finals {

@@ -29,6 +29,7 @@ type model struct {
 	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
 	freeze   int          // how many of each team's next iterations stay as they are
 	nodes    []node
+	order    []int    // the nodes, each after what it needs; see sorted
 	slots    [][]slot // by team
 	usable   [][]int  // by team: the slots a draft may use, earliest end first
 	finals   []final  // what late days are counted of
@@ -89,6 +90,7 @@ func newModel(p *plan.Plan, o Options) *model {
 	m.selected = m.mayMove(o)
 	m.addNodes(o)
 	m.addNeeds()
+	m.order = m.sorted()
 	m.findNever()
 	return m
 }

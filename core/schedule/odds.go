@@ -277,7 +277,7 @@ func (m *model) leaner(share float64) *model {
 // that it can have.
 func (m *model) sketchOf(slot []int) sketch {
 	pl := m.standing(slot)
-	for _, n := range m.order() {
+	for _, n := range m.order {
 		if !m.nodes[n].fixed && pl.slot[n] == nowhere {
 			if at := pl.earliest(m, n); at != nowhere {
 				pl.put(m, n, at)

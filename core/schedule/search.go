@@ -161,7 +161,7 @@ func (m *model) byDue() []float64 {
 // inherit makes what is needed at least as urgent as what waits for it, less the
 // length that takes.
 func (m *model) inherit(urgency []float64, length func(int) float64) {
-	order := m.order()
+	order := m.order
 	for i := len(order) - 1; i >= 0; i-- {
 		n := order[i]
 		for _, w := range m.nodes[n].wanted {

@@ -22,6 +22,9 @@ export function bytes(n: number): string {
 /** "35 %", which never breaks over two lines. */
 export const percent = (share: number): string => `${Math.round(share * 100)}\u00a0%`
 
+/** A share as a number of percent, to two places. */
+export const inPercent = (share: number): number => Math.round(share * 10_000) / 100
+
 /** "+3 days", "−2 days", "no change". */
 export function days(n: number): string {
   if (n === 0) return 'no change'

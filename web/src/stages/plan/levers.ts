@@ -58,7 +58,6 @@ export const useLevers = defineStore('levers', () => {
   return {
     question,
     tried,
-    trying,
     moves,
     moving,
     found: found.answer,

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, Phase, Release, ReleaseDocument } from '@/api/types'
+import { inPercent } from '@/ui/format'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
@@ -18,8 +19,8 @@ const phases = ref<Phase[]>([])
 const template = ref('')
 const templateName = ref('')
 
-/** A share in whole hundredths of a percent; empty where there is none. */
-const percentOf = (share: number | undefined) => (share === undefined ? '' : Math.round(share * 10_000) / 100)
+/** A share in percent; empty where there is none. */
+const percentOf = (share: number | undefined) => (share === undefined ? '' : inPercent(share))
 
 function fill(): void {
   const r = props.release

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { count, percent } from '@/ui/format'
+import { count, inPercent, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useWanted } from '@/stages/setup/useWanted'
 import NewTeam from './NewTeam.vue'
@@ -17,7 +17,7 @@ const adding = ref(false)
 useWanted({ 'new-team': () => (adding.value = true) })
 
 const fill = computed(() => Math.round(store.program.settings.fillTo * 100))
-const growth = computed(() => Math.round((store.program.settings.growth ?? 0) * 10_000) / 100)
+const growth = computed(() => inPercent(store.program.settings.growth ?? 0))
 async function setFill(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const value = Number(input.value) / 100
