@@ -12,6 +12,7 @@ import (
 type Place struct {
 	Label      string      `json:"label"` // empty: how many items are placed
 	Placements []Placement `json:"placements"`
+	Rough      []RoughPart `json:"rough,omitempty"` // what is rough, and where all of it is to stand
 }
 
 // Placement is where one item is to stand.
@@ -38,9 +39,14 @@ func (x Place) Plan(s State) (Plan, error) {
 			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "iteration", to.Iteration))
 		}
 	}
+	rough, err := x.rough(s)
+	if err != nil {
+		return Plan{}, err
+	}
+	changes = append(changes, rough...)
 	label := x.Label
 	if label == "" {
-		label = fmt.Sprintf("Place %d items", len(changes))
+		label = fmt.Sprintf("Place %d items", len(changes)-len(rough))
 	}
 	p, err := made(label, changes, nil)
 	p.Says = changes

@@ -29,43 +29,82 @@ const maxShift = 3660
 // one it stands in (of two as near: the later one); with After, at any that starts past it.
 // From there on it takes the first that has room and in which its needs hold: a
 // schedule.Draft in which nothing else moves. What has no size goes where it aims. What
-// finds no place stays, as do items that are done, pinned or under way.
+// finds no place stays, as do items that are done, pinned or under way. What is rough goes along.
 func (x Shift) Plan(s State) (Plan, error) {
-	at, ok := s.Tree().Index[x.Item]
+	// From here on with rough sizes spelled out: positions are those of the whole plan.
+	whole := State{s.Whole(), s.Today, s.Index}
+	at, ok := whole.Tree().Index[x.Item]
 	if !ok {
 		return Plan{}, fmt.Errorf("there is no item %s any more", x.Item)
 	}
-	moving, fixed := movable(s, at)
+	moving, fixed := movable(whole, whole.Tree().Leaves(at))
 	if len(moving) == 0 {
 		return Plan{}, fmt.Errorf("nothing of %s can move: what there is of it is done, pinned, under way or not placed", x.Item)
 	}
-	aim, says, err := x.aim(s, moving)
+	aim, says, err := x.aim(whole, moving)
 	if err != nil {
 		return Plan{}, err
 	}
 	if aim == nil {
 		return made("Move "+x.Item, nil, nil)
 	}
+	changes, stuck := shifted(whole, moving, aim)
+	p, err := made(fmt.Sprintf("Move %s %s", x.Item, says), changes, nil)
+	p.Says = changes
+	return p.with(nil, left(fixed, stuck)), err
+}
+
+// left says which items a move leaves where they are.
+func left(fixed, stuck []string) (notes []string) {
+	if len(fixed) > 0 {
+		notes = append(notes, listed(fixed)+" cannot move: done, pinned or under way.")
+	}
+	if len(stuck) > 0 {
+		notes = append(notes, listed(stuck)+" would find no room, or not what is needed first: left where it is.")
+	}
+	return notes
+}
+
+// shifted are the changes that bring leaves of a whole plan where they aim, and the keys of those
+// that find no place.
+func shifted(s State, moving []int, aim func(i int) (program.Date, string)) (changes []program.Change, stuck []string) {
 	// A few orders will do: it is asked for with each move of the hand.
 	o := schedule.Options{Today: s.Today, NotBefore: map[string]program.Date{}, Tries: 20}
-	to := map[int]string{} // iteration, by position of the item
+	to := map[string]string{} // iteration, by key of the item
 	for _, i := range moving {
 		item := &s.Items[i]
 		first, slot := aim(i)
 		if item.Size == nil {
-			to[i] = slot
+			to[item.Key] = slot
 			continue
 		}
 		o.Items, o.NotBefore[item.Key] = append(o.Items, item.Key), first
 	}
-	for item, iteration := range draft(s, o) {
-		to[s.Tree().Index[item]] = iteration
+	drafted := draft(s, &o)
+	finds := map[string]bool{}
+	for _, key := range o.Items {
+		finds[key] = true
 	}
-	var changes []program.Change
-	var stuck []string
+	for _, x := range drafted.Placements {
+		if finds[x.Item] {
+			to[x.Item] = x.Iteration
+		}
+	}
+	places := map[string][]program.RoughPlace{} // by key of the item
+	var of []string
 	for _, i := range moving {
 		item := &s.Items[i]
-		switch iteration := to[i]; iteration {
+		if piece, rough := s.Piece(i); rough {
+			if key := s.KeyOf(i); !finds[item.Key] {
+				if !slices.Contains(stuck, key) {
+					stuck = append(stuck, key)
+				}
+			} else if places[key] == nil {
+				of, places[key] = append(of, key), s.Items[piece.Of].RoughPlaces
+			}
+			continue
+		}
+		switch iteration := to[item.Key]; iteration {
 		case "":
 			stuck = append(stuck, item.Key)
 		case item.Iteration:
@@ -73,44 +112,49 @@ func (x Shift) Plan(s State) (Plan, error) {
 			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "iteration", iteration))
 		}
 	}
-	p, err := made(fmt.Sprintf("Move %s %s", x.Item, says), changes, nil)
-	p.Says = changes
-	if len(fixed) > 0 {
-		p.Notes = append(p.Notes, listed(fixed)+" cannot move: done, pinned or under way.")
+	for _, x := range drafted.Rough {
+		if before, moves := places[x.Item]; moves {
+			places[x.Item] = schedule.PlacesWith(before, x)
+		}
 	}
-	if len(stuck) > 0 {
-		p.Notes = append(p.Notes, listed(stuck)+" would find no room, or not what is needed first: left where it is.")
+	for _, key := range of {
+		if !slices.Equal(places[key], s.Items[s.Tree().Index[key]].RoughPlaces) {
+			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: key}, "roughPlaces", places[key]))
+		}
 	}
-	return p, err
+	return changes, stuck
 }
 
-// draft is where those items go that may move and find a place. The others stay: what they
-// keep of the room where they stand is not given away, so it is drafted again without them.
-func draft(s State, o schedule.Options) map[string]string {
+// draft is where those items go that may move and find a place; the others are taken out of what
+// is asked. They stay: what they keep of the room where they stand is not given away, so it is
+// drafted again without them.
+func draft(s State, o *schedule.Options) schedule.Schedule {
 	for len(o.Items) > 0 {
-		drafted := schedule.Draft(s.Plan, o)
+		drafted := schedule.Draft(s.Plan, *o)
 		all := len(o.Items)
 		for _, x := range drafted.Unplaced {
 			o.Items = slices.DeleteFunc(o.Items, func(key string) bool { return key == x.Item })
 		}
-		if len(o.Items) < all {
-			continue
-		}
-		to := map[string]string{}
-		for _, x := range drafted.Placements {
-			if slices.Contains(o.Items, x.Item) {
-				to[x.Item] = x.Iteration
+		for _, x := range drafted.Rough {
+			if x.Loose > 0 && x.Moved {
+				o.Items = slices.DeleteFunc(o.Items, func(key string) bool {
+					i := s.Tree().Index[key]
+					_, rough := s.Piece(i)
+					return rough && s.KeyOf(i) == x.Item && s.Items[i].Team == x.Team
+				})
 			}
 		}
-		return to
+		if len(o.Items) == all {
+			return drafted
+		}
 	}
-	return nil
+	return schedule.Schedule{}
 }
 
-// movable are the positions of the placed leaves below an item that a schedule may move, and
-// the keys of those that it may not.
-func movable(s State, at int) (moving []int, fixed []string) {
-	for _, i := range s.Tree().Leaves(at) {
+// movable are those of some leaves that are placed and that a schedule may move, and the keys of
+// those that it may not.
+func movable(s State, leaves []int) (moving []int, fixed []string) {
+	for _, i := range leaves {
 		item := &s.Items[i]
 		place, placed := s.Place(i)
 		if !placed || item.KeptOut {

@@ -46,7 +46,7 @@ func titled(x *Index, _ int, key string) string {
 var Fields = fields()
 
 // offered is the order of the fields. What the registry has beside these comes after them.
-var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "release", "iteration", "state",
+var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "rough", "release", "iteration", "state",
 	"needs", "neededBy", "readiness", "tags", "notBefore", "due", "pinned", "keptOut", "doneOn", "description", "checks", "hoursLeft", "foundIn", "fixedIn", "changed"}
 
 func fields() []Field {
@@ -98,7 +98,9 @@ func entered(f *program.Field) Field {
 	case program.KindItem:
 		c.show = titled
 	}
-	switch f.Name { // what an item has although it does not say so
+	switch f.Name { // what an item has although it does not say so, or says in parts
+	case "rough":
+		c.Sort, c.values = program.Many, roughs
 	case "release":
 		c.values = func(x *Index, i int) []string { return some(x.tree.Release(i)) }
 	case "state":
@@ -107,6 +109,19 @@ func entered(f *program.Field) Field {
 		c.show = func(x *Index, i int, key string) string { return cmp.Or(x.label(x.p.Items[i].Team, key), key) }
 	}
 	return c
+}
+
+// roughs are an item's rough sizes, each as the team's name and its size: "Lamp Control 20–40".
+func roughs(x *Index, i int) (values []string) {
+	number := func(n float64) string { return strconv.FormatFloat(n, 'f', -1, 64) }
+	for _, r := range x.p.Items[i].Rough {
+		text := cmp.Or(x.names["team"][r.Team], r.Team) + " " + number(r.Size)
+		if r.UpTo != nil {
+			text += "–" + number(*r.UpTo)
+		}
+		values = append(values, text)
+	}
+	return values
 }
 
 // figure is the number in a field, which is one or a pointer to one.

@@ -20,6 +20,7 @@ type Index struct {
 	o    Options
 
 	lacks   [][]ready.Lack
+	rough   map[int][]plan.RoughState    // by the position of the item that has them
 	needs   map[string][]string          // item to what it needs
 	wanted  map[string][]string          // item to what needs it
 	names   map[string]map[string]string // kind of thing ("team", "release", "person") to key to name
@@ -44,7 +45,10 @@ func NewIndex(p *plan.Plan, o Options) *Index {
 		units: map[string]program.Unit{},
 		names: map[string]map[string]string{"team": {}, "release": {}, "person": {}},
 	}
-	x.lacks = ready.Check(p)
+	x.lacks, x.rough = ready.Check(p), map[int][]plan.RoughState{}
+	for _, s := range plan.Roughs(p) {
+		x.rough[s.Item] = append(x.rough[s.Item], s)
+	}
 	for _, n := range p.Needs {
 		x.needs[n.Item] = append(x.needs[n.Item], n.Needs)
 		x.wanted[n.Needs] = append(x.wanted[n.Needs], n.Item)

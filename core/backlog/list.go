@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"jantrel/core/calendar"
 	"jantrel/core/program"
 )
 
@@ -43,6 +44,8 @@ type TeamSize struct {
 	Unit program.Unit `json:"unit"`
 	Size float64      `json:"size"` // sizes in the team's unit, done ones too
 	Done float64      `json:"done"` // sizes of those that are done
+	// Rough is what its rough sizes come to beyond these items; it is not in Size.
+	Rough float64 `json:"rough,omitempty"`
 }
 
 // Tree is the grouping of a view that shows items below their parents.
@@ -208,18 +211,32 @@ func (x *Index) Rollups() map[string]Rollup {
 	all := map[string]Rollup{}
 	for i := range x.p.Items {
 		if !x.tree.IsLeaf(i) {
-			all[x.p.Items[i].Key] = x.rollup(x.tree.Leaves(i))
+			var rows []int
+			withBelow(x.tree, i, func(j int) { rows = append(rows, j) })
+			all[x.p.Items[i].Key] = x.rollup(rows)
 		}
 	}
 	return all
 }
 
-// rollup adds up leaves among rows.
+// rollup adds up leaves and rough sizes among rows.
 func (x *Index) rollup(rows []int) Rollup {
 	r := Rollup{Sizes: []TeamSize{}}
 	sizes := map[string]*TeamSize{}
+	of := func(team string) *TeamSize {
+		if sizes[team] == nil {
+			sizes[team] = &TeamSize{Team: team, Unit: x.units[team]}
+		}
+		return sizes[team]
+	}
 	for _, i := range rows {
 		item := &x.p.Items[i]
+		for _, rough := range x.rough[i] {
+			of(rough.Rough.Team).Rough += rough.Rest
+			for _, place := range rough.Places {
+				r.span(x.spanOf(place.Team, place.Iteration))
+			}
+		}
 		if !x.tree.IsLeaf(i) || item.KeptOut {
 			continue
 		}
@@ -229,10 +246,7 @@ func (x *Index) rollup(rows []int) Rollup {
 			r.Done++
 		}
 		if span, ok := x.span(i); ok {
-			if r.Start.IsZero() || span.Start < r.Start {
-				r.Start = span.Start
-			}
-			r.End = max(r.End, span.End)
+			r.span(span)
 		} else if !done {
 			r.Unplaced++
 		}
@@ -242,11 +256,7 @@ func (x *Index) rollup(rows []int) Rollup {
 			}
 			continue
 		}
-		sum := sizes[item.Team]
-		if sum == nil {
-			sum = &TeamSize{Team: item.Team, Unit: x.units[item.Team]}
-			sizes[item.Team] = sum
-		}
+		sum := of(item.Team)
 		sum.Size += *item.Size
 		if done {
 			sum.Done += *item.Size
@@ -258,4 +268,12 @@ func (x *Index) rollup(rows []int) Rollup {
 		}
 	}
 	return r
+}
+
+// span takes in the days of something placed.
+func (r *Rollup) span(of calendar.Span) {
+	if r.Start.IsZero() || of.Start < r.Start {
+		r.Start = of.Start
+	}
+	r.End = max(r.End, of.End)
 }

@@ -94,6 +94,12 @@ func AnswerFit(p *plan.Plan, q FitQuestion) Fit {
 	}
 	if len(q.When) > 0 {
 		l := Landing{Left: len(when) + whenLeft, LeftOut: whenLeft, Dates: []Dated{}}
+		for _, n := range when {
+			if _, rough := g.p.Piece(g.nodes[n].item); rough {
+				l.Left--
+				l.Rough++
+			}
+		}
 		if len(when) > 0 {
 			g.read(&l, finishes.sum(), q.Plays)
 		}
@@ -292,7 +298,7 @@ func (g *game) waitsBelow(key string) string {
 	if lowest == i {
 		return ""
 	}
-	return g.p.Items[lowest].Key
+	return g.p.KeyOf(lowest)
 }
 
 // Start is the chance that an item can start where it is placed.
@@ -333,10 +339,10 @@ func Starts(p *plan.Plan, o Options) []Start {
 	})
 	starts, counts, each, at := []Start{}, whole.sum(), ofEach.sum(), 0
 	for i := range waits {
-		s := Start{Item: g.p.Items[waits[i].item].Key, Chance: float64(counts[i]) / float64(o.Plays)}
+		s := Start{Item: g.p.KeyOf(waits[i].item), Chance: float64(counts[i]) / float64(o.Plays)}
 		for n, a := range waits[i].needs {
 			if odds := float64(each[at]) / float64(o.Plays); n == 0 || odds < s.Odds {
-				s.Odds, s.Blocker = odds, g.p.Items[a.item].Key
+				s.Odds, s.Blocker = odds, g.p.KeyOf(a.item)
 			}
 			at++
 		}
@@ -365,7 +371,8 @@ func (g *game) waits() []waiting {
 	for _, e := range needs.Edges(g.p) {
 		item, needed := &g.p.Items[e.Item], &g.p.Items[e.Needs]
 		begun := item.State.UnderWay()
-		if _, placed := g.p.Place(e.Item); !placed || begun || !g.tree.ToSchedule(e.Item) || needed.State == program.Done {
+		_, rough := g.p.Piece(e.Item)
+		if _, placed := g.p.Place(e.Item); !placed || rough || begun || !g.tree.ToSchedule(e.Item) || needed.State == program.Done {
 			continue
 		}
 		at, known := byItem[e.Item]

@@ -39,9 +39,9 @@ type Options struct {
 // Set is some items that it is asked about together; groups stand for their leaves.
 type Set struct {
 	Key     string
-	Items   []string
-	Due     Date   // none: not asked
-	Release string // what this release will have grown by is of it too; none: nothing is
+	Items   []string // none: all of Release
+	Due     Date     // none: not asked
+	Release string   // what this release will have grown by is of it too; none: nothing is
 }
 
 // Forecast is a forecast. It prints as the forecast command prints it.
@@ -66,7 +66,8 @@ type Landing struct {
 	Chance *float64 `json:"chance,omitempty"` // chance, 0 to 1, of landing by the due date
 	Error  float64  `json:"error,omitempty"`  // standard error of that chance
 	Dates  []Dated  `json:"dates"`
-	Left   int      `json:"left"` // items still to do
+	Left   int      `json:"left"`            // items still to do
+	Rough  int      `json:"rough,omitempty"` // pieces of rough sizes besides
 	// Sampled counts items without a size, played with past sizes of their kind.
 	Sampled int `json:"sampled,omitempty"`
 	// LeftOut counts items that could not be played: they have no team, or no size
@@ -172,9 +173,9 @@ func Play(p *plan.Plan, o Options) Forecast {
 // landing reads when something lands from counts[d], how many plays finished d days after
 // today. late: it counts as late from today on where it has no due date.
 func (g *game) landing(f *final, counts []uint32, plays int, late bool) Landing {
-	l := Landing{Key: f.key, Due: f.due, Left: f.left, Sampled: f.sampled, LeftOut: f.leftOut, Cannot: f.cannot, Dates: []Dated{}}
+	l := Landing{Key: f.key, Due: f.due, Left: f.left, Rough: f.rough, Sampled: f.sampled, LeftOut: f.leftOut, Cannot: f.cannot, Dates: []Dated{}}
 	switch {
-	case f.left == 0:
+	case f.left+f.rough == 0:
 		if !f.due.IsZero() {
 			sure := 1.0
 			l.Chance = &sure

@@ -90,12 +90,14 @@ type final struct {
 	due                    Date
 	nodes                  []int
 	left, sampled, leftOut int
+	rough                  int      // pieces of rough sizes
 	cannot                 []string // items that cannot be played
 	growth                 *Growth  // of a release
 	release                string   // whose growth is of it
 }
 
 func newGame(p *plan.Plan, o Options) *game {
+	p = p.Whole()
 	g := &game{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, atEnd: p.Settings.Landing == program.IterationEnd, luck: newLuck(o.Seed, o.Plays)}
 	figures := capacity.Of(p)
 	g.addTeams(figures)
@@ -245,7 +247,10 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 			continue
 		}
 		n := node{item: i, team: t, share: 1, grower: -1, notBefore: item.NotBefore, hash: hash(item.Key)}
-		if item.Size != nil {
+		piece, rough := g.p.Piece(i)
+		if rough && piece.Shares != nil { // all of one rough size turn out larger or smaller together
+			n.sizes, n.share, n.hash = piece.Shares, *item.Size, hash(g.p.KeyOf(i)+item.Team)
+		} else if item.Size != nil {
 			n.size = *item.Size
 		} else if n.sizes = past(item); len(n.sizes) == 0 {
 			continue
@@ -426,7 +431,7 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 	}
 	g.dated = len(g.finals) - g.releases
 	for i := range g.p.Items {
-		if o.Items && g.tree.ToSchedule(i) && nodeOf[i] >= 0 {
+		if _, rough := g.p.Piece(i); o.Items && !rough && g.tree.ToSchedule(i) && nodeOf[i] >= 0 {
 			f := final{key: g.p.Items[i].Key, due: g.p.Items[i].Due}
 			f.take(g, nodeOf, i)
 			g.finals = append(g.finals, f)
@@ -434,17 +439,25 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 	}
 	for _, set := range o.Sets {
 		f := final{key: set.Key, due: set.Due, release: set.Release}
-		for _, leaf := range g.leaves(set.Items) {
+		for _, leaf := range g.leaves(set) {
 			f.take(g, nodeOf, leaf)
 		}
 		g.finals = append(g.finals, f)
 	}
 }
 
-// leaves are those to be scheduled that items stand for, each once.
-func (g *game) leaves(items []string) (leaves []int) {
+// leaves are those to be scheduled that a set stands for, each once.
+func (g *game) leaves(set Set) (leaves []int) {
+	if len(set.Items) == 0 {
+		for i := range g.p.Items {
+			if set.Release != "" && g.tree.Release(i) == set.Release && g.tree.ToSchedule(i) {
+				leaves = append(leaves, i)
+			}
+		}
+		return leaves
+	}
 	seen := map[int]bool{}
-	for _, key := range items {
+	for _, key := range set.Items {
 		if i, ok := g.tree.Index[key]; ok {
 			for _, leaf := range g.tree.Leaves(i) {
 				if g.tree.ToSchedule(leaf) && !seen[leaf] {
@@ -459,17 +472,22 @@ func (g *game) leaves(items []string) (leaves []int) {
 
 // take adds a leaf that is still to do.
 func (f *final) take(g *game, nodeOf []int, leaf int) {
-	f.left++
+	_, rough := g.p.Piece(leaf)
+	if rough {
+		f.rough++
+	} else {
+		f.left++
+	}
 	n := nodeOf[leaf]
-	if n < 0 || g.nodes[n].never {
-		f.cannot = append(f.cannot, g.p.Items[leaf].Key)
+	if key := g.p.KeyOf(leaf); (n < 0 || g.nodes[n].never) && !slices.Contains(f.cannot, key) {
+		f.cannot = append(f.cannot, key)
 	}
 	if n < 0 {
 		f.leftOut++
 		return
 	}
 	f.nodes = append(f.nodes, n)
-	if g.nodes[n].sizes != nil {
+	if g.nodes[n].sizes != nil && !rough {
 		f.sampled++
 	}
 }

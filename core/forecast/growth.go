@@ -77,12 +77,14 @@ func (g *game) addGrowth(nodeOf []int, measured Measured) {
 			if !ok || !g.tree.IsLeaf(i) || item.KeptOut || g.tree.Release(i) != release.Key {
 				continue
 			}
+			n := nodeOf[i]
 			if item.Size != nil {
 				whole[t] += *item.Size
-			}
-			if n := nodeOf[i]; n >= 0 && !g.nodes[n].never {
-				nodes[t] = append(nodes[t], n)
+			} else if n >= 0 && !g.nodes[n].never {
 				whole[t] += mean(g.nodes[n].sizes)
+			}
+			if n >= 0 && !g.nodes[n].never {
+				nodes[t] = append(nodes[t], n)
 			}
 		}
 		for t, list := range nodes {

@@ -115,7 +115,7 @@ func (h *hindsight) late(b *board, s *sight) int {
 	for f := range h.closure {
 		final, day := &h.finals[f], int32(0)
 		switch {
-		case final.left == 0:
+		case final.left+final.rough == 0:
 			continue
 		case len(final.cannot) > 0:
 			day = int32(h.horizon)

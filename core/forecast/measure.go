@@ -18,8 +18,9 @@ type Extent struct {
 	Left bool
 }
 
-// ScopeOf is the scope of a plan. Items without a size do not count.
+// ScopeOf is the scope of a plan, rough sizes included. Items without a size do not count.
 func ScopeOf(p *plan.Plan) Scope {
+	p = p.Whole()
 	scope, tree := Scope{}, p.Tree()
 	for i := range p.Items {
 		item := &p.Items[i]

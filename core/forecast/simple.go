@@ -37,20 +37,23 @@ type SimpleTeam struct {
 // Reckon does the plain arithmetic for items (those that are still to do and have a
 // team), and for what of a ranked list is done by a date.
 func Reckon(p *plan.Plan, today Date, items, list []string, by Date, buffer float64) Simple {
+	p = p.Whole()
 	r := reckoner{p: p, tree: p.Tree(), rates: capacity.Rates(p), teams: p.TeamAt()}
 	r.means()
 	s := Simple{Buffer: buffer, Teams: []SimpleTeam{}}
 	sums := make([]SimpleTeam, len(p.Teams))
 	for _, i := range r.leaves(items) {
 		t := r.teams[p.Items[i].Team]
-		sums[t].Items++
+		if _, rough := p.Piece(i); !rough {
+			sums[t].Items++
+		}
 		if p.Items[i].Size == nil {
 			sums[t].Unsized++
 		}
 		sums[t].Units += r.size(i, t)
 	}
 	for t, sum := range sums {
-		if sum.Items == 0 {
+		if sum.Items == 0 && sum.Units == 0 {
 			continue
 		}
 		rate := r.rates[t]
@@ -94,8 +97,10 @@ func (s *Simple) fit(r *reckoner, today Date, list []string, by Date) {
 		if left[t] -= r.size(i, t); left[t] < -1e-9 {
 			return
 		}
-		s.Fits++
-		s.After = r.p.Items[i].Key
+		if _, rough := r.p.Piece(i); !rough {
+			s.Fits++
+			s.After = r.p.Items[i].Key
+		}
 	}
 }
 
@@ -113,6 +118,9 @@ func (r *reckoner) means() {
 	n := make([]int, len(r.p.Teams))
 	for i := range r.p.Items {
 		item := &r.p.Items[i]
+		if _, rough := r.p.Piece(i); rough {
+			continue
+		}
 		if t, ok := r.teams[item.Team]; ok && item.Size != nil && r.tree.IsLeaf(i) {
 			n[t]++
 			r.mean[t] += (*item.Size - r.mean[t]) / float64(n[t])

@@ -68,9 +68,38 @@ func (r *reader) read(item *program.Item, f *program.Field, text string) (any, e
 		return flagOf(text)
 	case program.Choice:
 		return r.choose(item, f, text)
+	case program.Parts: // of those that a cell can give, rough sizes
+		return r.rough(text)
 	default:
 		return strings.ReplaceAll(text, "\r\n", "\n"), nil
 	}
+}
+
+// rough reads rough sizes, each a team's name or key and a figure or a range behind it: "LC 30,
+// Tide & Weather 20–40".
+func (r *reader) rough(text string) (list []program.Rough, err error) {
+	for _, word := range Words(text) {
+		at := strings.LastIndexByte(word, ' ')
+		if at < 0 {
+			return nil, fmt.Errorf("%q is no rough size; write a team and a figure or a range, as in LC 20–40", word)
+		}
+		team, err := r.find.team(strings.TrimSpace(word[:at]))
+		if err != nil {
+			return nil, err
+		}
+		least, most, ranged := strings.Cut(strings.ReplaceAll(word[at+1:], "–", "-"), "-")
+		x := program.Rough{Team: team}
+		size, err := sizeOf(least)
+		if err == nil && ranged {
+			x.UpTo, err = sizeOf(most)
+		}
+		if err != nil || size == nil || ranged && x.UpTo == nil {
+			return nil, fmt.Errorf("%q is no rough size; write a figure or a range, as in 20–40", word[at+1:])
+		}
+		x.Size = *size
+		list = append(list, x)
+	}
+	return list, nil
 }
 
 // choose finds which of the values that a field can have is meant.

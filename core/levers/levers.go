@@ -106,7 +106,7 @@ const most = 9
 // are some dozens.
 func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 	o.Plays = cmp.Or(max(0, o.Plays), 500)
-	f := &finder{p: p, o: o, past: plan.PastSizes(p)}
+	f := &finder{p: p, whole: p.Whole(), o: o, past: plan.PastSizes(p)}
 	if err := f.aim(q); err != nil {
 		return Answer{}, err
 	}
@@ -129,9 +129,11 @@ func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 // finder looks for the levers of one question.
 type finder struct {
 	p     *plan.Plan
+	whole *plan.Plan // with what is rough
 	o     Options
 	name  string
 	set   forecast.Set      // what is to be mended, as it is played
+	items []string          // the same by their keys in the whole plan
 	need  *standing.NeedRef // where it is a need
 	past  func(*program.Item) []float64
 	plays int // of what is tried
@@ -141,7 +143,7 @@ type finder struct {
 
 // aim finds what a question is about.
 func (f *finder) aim(q Question) error {
-	tree := f.p.Tree()
+	tree := f.whole.Tree()
 	switch {
 	case q.Release != "":
 		i := slices.IndexFunc(f.p.Releases, func(r program.Release) bool { return r.Key == q.Release })
@@ -149,9 +151,9 @@ func (f *finder) aim(q Question) error {
 			return fmt.Errorf("there is no release %q", q.Release)
 		}
 		f.name, f.set.Due, f.set.Release = f.p.Releases[i].Name, f.p.Releases[i].Due, q.Release
-		for i := range f.p.Items {
+		for i := range f.whole.Items {
 			if tree.ToSchedule(i) && tree.Release(i) == q.Release {
-				f.set.Items = append(f.set.Items, f.p.Items[i].Key)
+				f.items = append(f.items, f.whole.Items[i].Key)
 			}
 		}
 	case q.Milestone != "":
@@ -160,11 +162,13 @@ func (f *finder) aim(q Question) error {
 			return fmt.Errorf("there is no milestone %q", q.Milestone)
 		}
 		f.name, f.set.Due, f.set.Items = f.p.Milestones[i].Name, f.p.Milestones[i].Date, f.p.Milestones[i].Needs
+		f.items = f.set.Items
 	case q.Need != nil:
 		if !slices.ContainsFunc(f.p.Needs, func(n program.Need) bool { return n.Item == q.Need.Item && n.Needs == q.Need.Needs }) {
 			return fmt.Errorf("%s does not need %s", q.Need.Item, q.Need.Needs)
 		}
 		f.need, f.name, f.set.Items = q.Need, q.Need.Item+" needs "+q.Need.Needs, []string{q.Need.Item}
+		f.items = f.set.Items
 	default:
 		return fmt.Errorf("say what is to be mended: a release, a milestone or a need")
 	}

@@ -33,13 +33,16 @@ func (f *finder) look() {
 		f.mendNeed()
 		return
 	}
-	all := f.concerned()
+	all, rough := f.concerned()
 	lacking := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return f.p.Items[i].Size != nil && f.p.Items[i].Iteration != "" })
 	for _, i := range lacking[:min(fillsTried, len(lacking))] {
 		f.fill(i)
 	}
+	for _, s := range rough[:min(fillsTried, len(rough))] {
+		f.placeRough(s)
+	}
 	f.draft()
-	last := forecast.Last(f.p, f.playing(), f.set.Items)
+	last := forecast.Last(f.p, f.playing(), f.set)
 	share := func(i int) float64 { return last[f.p.Items[i].Key] }
 	ranked := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return share(i) < 0.01 })
 	slices.SortStableFunc(ranked, func(a, b int) int { return cmp.Compare(share(b), share(a)) })
@@ -56,17 +59,36 @@ func (f *finder) look() {
 	}
 }
 
-// concerned are the leaves still to do that it waits for, and all that these need, in rank order.
-func (f *finder) concerned() []int {
+// concerned are the items still to do that it waits for, and all that these need, in rank order;
+// and the rough sizes among these that do not stand somewhere whole.
+func (f *finder) concerned() (items []int, rough []plan.RoughState) {
 	wants := map[int][]int{}
-	for _, e := range needs.Edges(f.p) {
+	for _, e := range needs.Edges(f.whole) {
 		wants[e.Item] = append(wants[e.Item], e.Needs)
 	}
-	return slices.Sorted(slices.Values(f.reach(f.set.Items, wants, f.p.Tree().ToSchedule)))
+	loose := map[[2]string]plan.RoughState{}
+	for _, s := range plan.Roughs(f.p) {
+		if s.Loose > 0 {
+			loose[[2]string{f.p.Items[s.Item].Key, s.Rough.Team}] = s
+		}
+	}
+	at := f.p.Tree().Index
+	for _, i := range slices.Sorted(slices.Values(f.reach(f.items, wants, f.whole.Tree().ToSchedule))) {
+		if _, piece := f.whole.Piece(i); !piece {
+			items = append(items, at[f.whole.Items[i].Key])
+			continue
+		}
+		key := [2]string{f.whole.KeyOf(i), f.whole.Items[i].Team}
+		if s, is := loose[key]; is {
+			rough = append(rough, s)
+			delete(loose, key)
+		}
+	}
+	return items, rough
 }
 
 // reach are the leaves of some items, and all that next leads to from these, of those that count;
-// each before what it leads to first.
+// each before what it leads to first. Positions are those of the whole plan.
 func (f *finder) reach(keys []string, next map[int][]int, counts func(int) bool) (all []int) {
 	seen := map[int]bool{}
 	var add func(i int)
@@ -79,7 +101,7 @@ func (f *finder) reach(keys []string, next map[int][]int, counts func(int) bool)
 			}
 		}
 	}
-	tree := f.p.Tree()
+	tree := f.whole.Tree()
 	for _, key := range keys {
 		for _, leaf := range tree.Leaves(tree.Index[key]) {
 			add(leaf)
@@ -108,7 +130,40 @@ func moved(p *plan.Plan, d schedule.Schedule) (changes []program.Change, where [
 			changes, where = append(changes, set(x.Item, "iteration", x.Iteration)), append(where, iterations[at].Label())
 		}
 	}
+	tree, places := p.Tree(), map[string][]program.RoughPlace{}
+	for _, x := range d.Rough {
+		if !x.Moved {
+			continue
+		}
+		before, begun := places[x.Item]
+		if !begun {
+			before = p.Items[tree.Index[x.Item]].RoughPlaces
+		}
+		places[x.Item] = schedule.PlacesWith(before, x)
+		changes = append(changes, set(x.Item, "roughPlaces", places[x.Item]))
+		for _, part := range x.Places {
+			if at, ok := p.Slot(x.Team, part.Iteration); ok && part.Size > part.Was {
+				where = append(where, p.Teams[at.Team].Iterations[at.Slot].Label())
+			}
+		}
+	}
 	return changes, where
+}
+
+// placeRough places what is rough of an item and stands nowhere.
+func (f *finder) placeRough(s plan.RoughState) {
+	item, keys := &f.p.Items[s.Item], []string(nil)
+	for i := range f.whole.Items {
+		x := &f.whole.Items[i]
+		if _, piece := f.whole.Piece(i); piece && x.Team == s.Rough.Team && x.Iteration == "" && f.whole.KeyOf(i) == item.Key {
+			keys = append(keys, x.Key)
+		}
+	}
+	changes, where := f.drafted(f.p, keys...)
+	if len(changes) > 0 {
+		f.try(Lever{Kind: PutIn, Item: item.Key, Changes: changes, Label: "Place what is rough of " + item.Key,
+			Text: fmt.Sprintf("Place what is rough of %s, %s: %s", item.Key, f.amount(s.Loose, s.Rough.Team), strings.Join(where, ", "))})
+	}
 }
 
 // place is the changes that put an item where a draft of it alone would, with some made before,
@@ -157,7 +212,7 @@ func (f *finder) fill(i int) {
 
 // draft drafts all of it anew.
 func (f *finder) draft() {
-	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.set.Items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Growth: f.o.Growth, Stop: f.o.Stop, AssumeSizes: true})
+	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Growth: f.o.Growth, Stop: f.o.Stop, AssumeSizes: true})
 	if changes, _ := moved(f.p, d); len(changes) > 1 {
 		f.try(Lever{Kind: Draft, Text: fmt.Sprintf("Draft %s anew: %d moves", f.name, len(changes)), Changes: changes})
 	}
@@ -193,8 +248,9 @@ func (f *finder) mendItem(i int) {
 
 // wanted reports whether something still to do needs an item.
 func (f *finder) wanted(i int) bool {
-	tree := f.p.Tree()
-	return slices.ContainsFunc(needs.Edges(f.p), func(e needs.Edge) bool { return e.Needs == i && tree.ToSchedule(e.Item) })
+	tree := f.whole.Tree()
+	at := tree.Index[f.p.Items[i].Key]
+	return slices.ContainsFunc(needs.Edges(f.whole), func(e needs.Edge) bool { return e.Needs == at && tree.ToSchedule(e.Item) })
 }
 
 func (f *finder) relax(need program.Need) {
@@ -310,12 +366,12 @@ func (f *finder) mendNeed() {
 // behind are an item and all that wait for it, of those placed.
 func (f *finder) behind(key string) (keys []string) {
 	wanted := map[int][]int{}
-	for _, e := range needs.Edges(f.p) {
+	for _, e := range needs.Edges(f.whole) {
 		wanted[e.Needs] = append(wanted[e.Needs], e.Item)
 	}
-	placed := func(i int) bool { return f.p.Tree().ToSchedule(i) && f.p.Items[i].Iteration != "" }
+	placed := func(i int) bool { return f.whole.Tree().ToSchedule(i) && f.whole.Items[i].Iteration != "" }
 	for _, i := range f.reach([]string{key}, wanted, placed) {
-		keys = append(keys, f.p.Items[i].Key)
+		keys = append(keys, f.whole.Items[i].Key)
 	}
 	return keys
 }

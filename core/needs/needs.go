@@ -50,7 +50,7 @@ type Edge struct {
 
 // Edges spells out the needs between leaves: a need on a parent holds for each
 // of its leaves, on both sides. Needs with an item kept out on either side are
-// left out.
+// left out. Of a plan with rough sizes only those of its whole speak of these.
 func Edges(p *plan.Plan) []Edge { return edges(p) }
 
 var edges = plan.Once(func(p *plan.Plan) []Edge {
@@ -95,7 +95,7 @@ type State struct {
 // Check returns the state of every need, in the order of Program.Needs. A need
 // between parents stands as the worst of its leaves. What is not done in an iteration that is
 // closed has no place any more.
-func Check(p *plan.Plan) []State { return check(p) }
+func Check(p *plan.Plan) []State { return check(p.Whole()) }
 
 var check = plan.Once(func(p *plan.Plan) []State {
 	states := make([]State, len(p.Needs))
@@ -141,7 +141,8 @@ func (s *State) take(p *plan.Plan, e Edge, a Place, neededPlaced bool, b Place, 
 
 // Broken returns, in order, the needs (positions in Program.Needs) that would be broken if
 // the items at some positions stood at a place: those of and on these items, and no other.
-// It looks at their edges alone, so it can be asked for many places.
+// It looks at their edges alone, so it can be asked for many places. Positions are those of the
+// plan that is given: to ask of rough sizes, give the whole one.
 func Broken(p *plan.Plan, items []int, at Place) []int {
 	moved := make(map[int]bool, len(items))
 	for _, i := range items {

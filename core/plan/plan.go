@@ -19,6 +19,9 @@ type Plan struct {
 	// kept of an item beside the program, its history and its files, is found by its key.
 	Gone map[string]bool
 
+	of     *Plan         // of a whole plan: the one whose rough sizes it spells out
+	pieces map[int]Piece // of a whole plan: which of its items are pieces
+
 	mu    sync.Mutex
 	known map[*question]*memory
 }
@@ -35,10 +38,10 @@ type memory struct {
 func Of(p program.Program) *Plan { return &Plan{Program: p} }
 
 // After is Of for a program that an edit made of another plan's: what hangs on the calendar
-// alone and has not changed is not worked out again.
+// alone and has not changed is not worked out again. Of a whole plan only places may change.
 func After(before *Plan, p program.Program) *Plan {
 	next := Of(p)
-	next.Gone = before.Gone
+	next.Gone, next.of, next.pieces = before.Gone, before.of, before.pieces
 	if !sameCalendar(&before.Program, &p) {
 		return next
 	}
@@ -86,6 +89,9 @@ func OnceOfCalendar[T any](compute func(*Plan) T) func(*Plan) T {
 
 func remembered[T any](q *question, compute func(*Plan) T) func(*Plan) T {
 	return func(p *Plan) T {
+		if q.ofCalendar && p.of != nil {
+			p = p.of
+		}
 		p.mu.Lock()
 		m := p.known[q]
 		if m == nil {
@@ -172,8 +178,8 @@ type Loads struct {
 	Unsized [][]int     // how many there have no size
 }
 
-// Loads returns what is placed in each iteration.
-func (p *Plan) Loads() Loads { return loads(p) }
+// Loads returns what is placed in each iteration, rough sizes included.
+func (p *Plan) Loads() Loads { return loads(p.Whole()) }
 
 func loadsOf(p *Plan) Loads {
 	l := Loads{make([][]float64, len(p.Teams)), make([][]int, len(p.Teams))}

@@ -21,7 +21,7 @@ func PastSizes(p *Plan) func(*program.Item) []float64 {
 	done, all, any := map[key][]float64{}, map[key][]float64{}, map[string][]float64{}
 	for i := range p.Items {
 		item := &p.Items[i]
-		if item.Size == nil || !tree.IsLeaf(i) {
+		if _, rough := p.Piece(i); rough || item.Size == nil || !tree.IsLeaf(i) {
 			continue
 		}
 		k := key{item.Team, item.Kind}

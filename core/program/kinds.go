@@ -177,6 +177,11 @@ var Kinds = []KindInfo{
 		{Name: "assignee", Title: "Assigned to", Sort: Choice, Names: KindPerson, Enter: true, By: Leads},
 		{Name: "size", Title: "Size", Sort: Number, Enter: true, By: Doers},
 		{Name: "left", Title: "Left", Sort: Number, Enter: true, By: Doers},
+		{Name: "rough", Title: "Rough sizes", Sort: Parts, Enter: true, By: Leads, Parts: []Field{
+			{Name: "team", Title: "Team", Sort: Choice, Names: KindTeam, Gone: Dropped}, {Name: "size", Title: "Size", Sort: Number}, {Name: "upTo", Title: "Up to", Sort: Number}}},
+		{Name: "roughPlaces", Title: "Rough places", Sort: Parts, By: Leads, Parts: []Field{
+			{Name: "team", Title: "Team", Sort: Choice, Names: KindTeam, Gone: Dropped},
+			{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Gone: Dropped}, {Name: "size", Title: "Size", Sort: Number}}},
 		{Name: "release", Title: "Release", Sort: Choice, Names: KindRelease, Enter: true, By: Leads},
 		{Name: "noRelease", Title: "No release", Sort: Flag, Enter: true, By: Leads},
 		{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Enter: true, By: Leads},

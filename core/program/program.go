@@ -342,12 +342,39 @@ type Item struct {
 	NoRelease bool      `json:"noRelease,omitempty"` // belongs to no release although its parents do; Release wins over it
 	DoneOn    Date      `json:"doneOn,omitzero"`
 
+	// Rough is how large its work is thought to be, by team, before it is broken down; what has
+	// it is planned by the pieces that come of it and by the items below. See plan.Plan.Whole.
+	Rough       []Rough      `json:"rough,omitempty"`
+	RoughPlaces []RoughPlace `json:"roughPlaces,omitempty"` // where the pieces stand
+
 	Description string  `json:"description,omitempty"` // Markdown
 	Tasks       []Task  `json:"tasks,omitempty"`
 	Checks      []Check `json:"checks,omitempty"`
 	Links       []Link  `json:"links,omitempty"`
 	FoundIn     string  `json:"foundIn,omitempty"` // of a defect: where it was seen
 	FixedIn     string  `json:"fixedIn,omitempty"` // of a defect: where it is mended
+}
+
+// Rough is a rough size: about how much work an item is for a team, a figure or a range.
+type Rough struct {
+	Team string   `json:"team"`
+	Size float64  `json:"size"`           // in the team's unit; of a range the least
+	UpTo *float64 `json:"upTo,omitempty"` // the most; nil: Size is a figure
+}
+
+// Most is the upper end of the range; of a figure the figure.
+func (r Rough) Most() float64 {
+	if r.UpTo == nil {
+		return r.Size
+	}
+	return *r.UpTo
+}
+
+// RoughPlace is how much of a rough size stands in an iteration of its team.
+type RoughPlace struct {
+	Team      string  `json:"team"`
+	Iteration string  `json:"iteration"`
+	Size      float64 `json:"size"` // in the team's unit
 }
 
 // Agreement is how far two teams have come about a need.

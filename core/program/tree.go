@@ -32,8 +32,11 @@ func TreeOf(p Program) Tree {
 	return t
 }
 
-// IsLeaf reports whether the item at i has no children: only leaves are scheduled.
-func (t Tree) IsLeaf(i int) bool { return len(t.Children[i]) == 0 }
+// IsLeaf reports whether the item at i has neither children nor, while it is not done, rough
+// sizes: only leaves are scheduled.
+func (t Tree) IsLeaf(i int) bool {
+	return len(t.Children[i]) == 0 && (len(t.items[i].Rough) == 0 || t.items[i].State == Done)
+}
 
 // Leaves returns the leaves below the item at i, or i itself if it is one.
 func (t Tree) Leaves(i int) []int {

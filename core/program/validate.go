@@ -249,6 +249,7 @@ func (v *validator) item(at path, item *Item) {
 	}
 	v.atLeastZero(at, "size", item.Size)
 	v.atLeastZero(at, "left", item.Left)
+	v.rough(at, item)
 	v.possible(at, "notBefore", item.NotBefore)
 	v.possible(at, "due", item.Due)
 	v.possible(at, "doneOn", item.DoneOn)
@@ -265,6 +266,33 @@ func (v *validator) item(at path, item *Item) {
 	}
 	for j, tag := range item.Tags {
 		v.filled(at, fmt.Sprintf("tags[%d]", j), tag)
+	}
+}
+
+// rough checks rough sizes, one a team, and where they stand, one an iteration.
+func (v *validator) rough(at path, item *Item) {
+	teams := map[string]bool{}
+	for j := range item.Rough {
+		r, at := &item.Rough[j], at.in("rough[%d]", j)
+		v.atLeastZero(at, "size", &r.Size)
+		v.atLeastZero(at, "upTo", r.UpTo)
+		if r.Most() < r.Size {
+			v.report(at("upTo"), "%v is less than the least, %v", r.Most(), r.Size)
+		}
+		if teams[r.Team] {
+			v.report(at("team"), "%q stands twice; give a team one rough size, or a range", r.Team)
+		}
+		teams[r.Team] = true
+	}
+	places := map[[2]string]bool{}
+	for j := range item.RoughPlaces {
+		r, at := &item.RoughPlaces[j], at.in("roughPlaces[%d]", j)
+		v.atLeastZero(at, "size", &r.Size)
+		if key := [2]string{r.Team, r.Iteration}; places[key] {
+			v.report(at("iteration"), "%q stands twice; add the sizes up", r.Iteration)
+		} else {
+			places[key] = true
+		}
 	}
 }
 

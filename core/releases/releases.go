@@ -14,13 +14,14 @@ import (
 type Extent struct {
 	calendar.Span
 	Phases   int // phases that count in
-	Items    int // placed items that count in
+	Items    int // placed items that count in, and pieces of rough sizes
 	Unplaced int // items still to do that are not placed, and so do not
 }
 
 // Of returns the days that a release's phases and placed items span. The span is
 // zero where it has neither.
 func Of(p *plan.Plan, release string) Extent {
+	p = p.Whole()
 	var e Extent
 	take := func(s calendar.Span) {
 		if e.Start.IsZero() || s.Start < e.Start {

@@ -19,6 +19,7 @@ type Shape struct {
 	Teams, Iterations, Items, Needs int
 	Cycles                          bool // needs may close cycles
 	Wild                            bool // every oddity that the document allows
+	Rough                           bool // features, and an item or two, have rough sizes
 }
 
 // Program returns a random program of a shape.
@@ -33,6 +34,9 @@ func Program(seed uint64, s Shape) program.Program {
 	m.needs()
 	if s.Wild {
 		m.details(rand.New(rand.NewPCG(seed, 78)))
+	}
+	if s.Rough {
+		m.roughen(rand.New(rand.NewPCG(seed, 79)))
 	}
 	return m.p
 }
@@ -195,6 +199,29 @@ func (m *maker) details(r *rand.Rand) {
 	m.p.Repeats = []program.Repeat{{Key: "r", Title: "Watch {iteration}", Kind: program.Upkeep, Teams: []string{"T0"}, Size: ptr(1)}}
 	m.p.Views = []program.View{{Key: "v", Name: "Mine", By: "Ann", Columns: []program.Column{{Field: "key", Width: 80}, {Field: "title"}}, Group: "release",
 		Filter: program.Filter{Any: true, Conditions: []program.Condition{{Field: "team", Is: "is", Values: []string{"T0"}}}}}}
+}
+
+// roughen gives rough sizes, with luck of its own: figures and ranges, placed and not.
+func (m *maker) roughen(r *rand.Rand) {
+	for i := range m.p.Items {
+		item := &m.p.Items[i]
+		if item.Kind != program.Feature && r.IntN(20) > 0 {
+			continue
+		}
+		for _, t := range r.Perm(len(m.p.Teams))[:r.IntN(min(3, 1+len(m.p.Teams)))] {
+			team := &m.p.Teams[t]
+			rough := program.Rough{Team: team.Key, Size: float64(r.IntN(40))}
+			if r.IntN(2) == 0 {
+				rough.UpTo = ptr(rough.Size + float64(r.IntN(30)))
+			}
+			item.Rough = append(item.Rough, rough)
+			for _, it := range team.Iterations[2+r.IntN(2):] {
+				if r.IntN(3) == 0 {
+					item.RoughPlaces = append(item.RoughPlaces, program.RoughPlace{Team: team.Key, Iteration: it.Key, Size: float64(1 + r.IntN(12))})
+				}
+			}
+		}
+	}
 }
 
 func (m *maker) needs() {

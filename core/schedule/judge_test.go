@@ -77,7 +77,9 @@ func (j *judge) iteration(item *program.Item, key string) *program.Iteration {
 }
 
 func (j *judge) hasChildren(key string) bool {
-	return slices.ContainsFunc(j.p.Items, func(x program.Item) bool { return x.Parent == key })
+	return slices.ContainsFunc(j.p.Items, func(x program.Item) bool {
+		return x.Parent == key || x.Key == key && len(x.Rough) > 0 && x.State != program.Done
+	})
 }
 
 func (j *judge) scheduled(item *program.Item) bool {

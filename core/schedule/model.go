@@ -16,7 +16,8 @@ const eps = 1e-9
 // nowhere is the slot of an item that is unplaced.
 const nowhere = -1
 
-// model is a program as the scheduler sees it: the leaves to schedule as nodes,
+// model is a program as the scheduler sees it: the leaves to schedule, pieces of rough sizes
+// among them, as nodes,
 // the iterations as slots, the needs as arcs between nodes.
 type model struct {
 	p        *plan.Plan
@@ -81,6 +82,7 @@ type final struct {
 }
 
 func newModel(p *plan.Plan, o Options) *model {
+	p = p.Whole()
 	m := &model{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose, freeze: o.Freeze}
 	m.fillTo = make([]float64, len(p.Teams))
 	for t := range p.Teams {
@@ -210,6 +212,8 @@ func (m *model) addNeeds() {
 	}
 	m.addReleases()
 	m.addDated(nodeOf)
+	type onRough struct{ item, of, team, lag int }
+	roughs := map[onRough]int{} // the final of a fixed item that needs something rough: as late as the last piece
 	for _, e := range needs.Edges(m.p) {
 		item, needed := nodeOf[e.Item], nodeOf[e.Needs]
 		if item < 0 || needed < 0 {
@@ -220,6 +224,14 @@ func (m *model) addNeeds() {
 			a.needs = append(a.needs, arc{needed, e.LagDays})
 			b.wanted = append(b.wanted, item)
 		} else if !b.fixed && b.counts {
+			if piece, rough := m.p.Piece(e.Needs); rough {
+				key := onRough{item, piece.Of, b.team, e.LagDays}
+				if at, known := roughs[key]; known {
+					m.finals[at].nodes = append(m.finals[at].nodes, needed)
+					continue
+				}
+				roughs[key] = len(m.finals)
+			}
 			m.finals = append(m.finals, final{release: -1, nodes: []int{needed}, fixed: &m.slots[a.team][a.now].Place, lag: e.LagDays})
 		}
 	}
@@ -276,5 +288,5 @@ func (m *model) end(n, s int) Date {
 	return m.place(n, s).End
 }
 
-// key is the key of node n's item.
-func (m *model) key(n int) string { return m.p.Items[m.nodes[n].item].Key }
+// key is the key of node n's item; of a piece that of the item it belongs to.
+func (m *model) key(n int) string { return m.p.KeyOf(m.nodes[n].item) }

@@ -64,6 +64,7 @@ func (m *model) searchByOdds(o Options) candidate {
 	s.buildAll()
 	s.improveEach()
 	best := s.shake(s.finest())
+	m.gather(&best.sketch)
 	if valid && !o.KeepClose && s.late(best.slot, s.fine, checkSeed) > s.late(today.slot, s.fine, checkSeed) {
 		return today
 	}

@@ -40,6 +40,7 @@ type Options struct {
 type Schedule struct {
 	Placements []Placement `json:"placements"`
 	Unplaced   []Unplaced  `json:"unplaced"`
+	Rough      []Rough     `json:"rough,omitempty"`
 	Overloads  []Overload  `json:"overloads"`
 	Releases   []Finish    `json:"releases"`
 	Score      Score       `json:"score"`
@@ -65,6 +66,26 @@ type Unplaced struct {
 	Moved bool   `json:"moved,omitempty"`
 	From  string `json:"from,omitempty"`
 	Why   Why    `json:"why"`
+}
+
+// Rough is where what a rough size comes to beyond its items stands: in pieces, which are no
+// items. See plan.Plan.Whole.
+type Rough struct {
+	Item   string      `json:"item"`
+	Team   string      `json:"team"`
+	Places []RoughPart `json:"places"`          // by time
+	Loose  float64     `json:"loose,omitempty"` // what finds no place, in the team's unit
+	Moved  bool        `json:"moved"`
+	Why    Why         `json:"why"` // of its last piece
+}
+
+// RoughPart is what of a rough size stands in one iteration, in the team's unit.
+type RoughPart struct {
+	Iteration string  `json:"iteration"`
+	Start     Date    `json:"start"`
+	End       Date    `json:"end"`
+	Size      float64 `json:"size"`
+	Was       float64 `json:"was"` // what stands there today
 }
 
 // Overload is an iteration in which items that may not move pass what it may
@@ -129,11 +150,11 @@ func Rate(p *plan.Plan, o Options) Score {
 
 // Explain says of an item why it stands where it stands in the plan as it is, or
 // why it is unplaced. The second result is false for items that are not
-// scheduled: groups, done, kept out.
+// scheduled: groups, done, kept out. Of what is rough it speaks of the last piece.
 func Explain(p *plan.Plan, o Options, item string) (Why, bool) {
 	m := newModel(p, o)
-	for n := range m.nodes {
-		if p.Items[m.nodes[n].item].Key == item {
+	for n := len(m.nodes) - 1; n >= 0; n-- {
+		if m.key(n) == item {
 			return m.whyNow(n), true
 		}
 	}

@@ -33,10 +33,10 @@ func (m *model) late(f *final, slot []int) (days int, finish Date) {
 		return 0, finish
 	}
 	if f.fixed != nil {
-		n := f.nodes[0]
-		if slot[n] != nowhere && needs.Holds(m.share, m.place(n, slot[n]), *f.fixed, f.lag) {
-			return 0, finish
+		for _, n := range f.nodes {
+			days = max(days, m.lateIf(f, n, slot[n]))
 		}
+		return days, finish
 	}
 	return m.lateAt(f, finish), finish
 }

@@ -55,6 +55,10 @@ func (m *model) search(o Options) sketch {
 	if pl := m.improve(best.slot, places, o.Stop); m.better(m.score(pl.slot), bestScore) {
 		best = pl
 	}
+	apart, today := slices.Clone(best.slot), m.score(m.now())
+	if m.gather(&best); m.score(best.slot).LateDays == today.LateDays && m.better(today, m.score(best.slot)) {
+		return m.standing(apart)
+	}
 	return best
 }
 

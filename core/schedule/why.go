@@ -113,6 +113,7 @@ func (m *model) cycle(nodes []int) *Why {
 	for _, n := range nodes {
 		w.Cycle = append(w.Cycle, m.key(n))
 	}
+	w.Cycle = slices.Compact(w.Cycle) // pieces of one item follow one another
 	shown := w.Cycle
 	if len(shown) > cycleShown {
 		shown = append(slices.Clone(shown[:cycleShown]), "…")

@@ -182,6 +182,7 @@ func (e *Effects) capacity(before, after Facts) {
 
 // finishes returns the last end among each release's placed items still to do.
 func finishes(p *plan.Plan) map[string]program.Date {
+	p = p.Whole()
 	tree := p.Tree()
 	ends := map[string]program.Date{}
 	for i := range p.Items {
@@ -209,6 +210,7 @@ func (e *Effects) releases(before, after *plan.Plan) {
 // tooLate returns the items that end after a milestone that needs them, or are
 // not placed.
 func tooLate(p *plan.Plan) map[[2]string]bool {
+	p = p.Whole()
 	tree := p.Tree()
 	late := map[[2]string]bool{}
 	for _, m := range p.Milestones {

@@ -25,6 +25,7 @@ func Fits(p *plan.Plan, today program.Date, team string, items []string) []Fit {
 	if !ok {
 		return nil
 	}
+	p = p.Whole()
 	var chosen []int
 	tree, load, figures := p.Tree(), p.Loads().Size[t], capacity.Of(p)[t]
 	size, from := 0.0, make([]float64, len(load)) // of the chosen: in all, and where they stand now

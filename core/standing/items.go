@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"jantrel/core/plan"
+	"jantrel/core/program"
 	"jantrel/core/ready"
 )
 
@@ -13,18 +14,37 @@ type ItemFacts struct {
 	Leaf     bool         `json:"leaf"`
 	Release  string       `json:"release,omitempty"` // its own, or its nearest ancestor's
 	Lacks    []ready.Lack `json:"lacks,omitempty"`
-	Unplaced bool         `json:"unplaced,omitempty"` // to be scheduled, and not placed
+	Unplaced bool         `json:"unplaced,omitempty"` // to be scheduled, and not placed; or something rough of it is not
 
 	Checks    int      `json:"checks,omitempty"`    // how many checks it has
 	Checked   int      `json:"checked,omitempty"`   // how many of them are done
 	HoursLeft *float64 `json:"hoursLeft,omitempty"` // of its tasks still to do; missing: none is estimated
+
+	Rough []RoughFacts `json:"rough,omitempty"` // how its rough sizes stand, in their order
+}
+
+// RoughFacts are how a rough size stands, in its team's unit.
+type RoughFacts struct {
+	Team    string               `json:"team"`
+	Least   float64              `json:"least"`
+	Most    float64              `json:"most"`
+	Covered float64              `json:"covered"`          // sizes of the items that have come
+	Rest    float64              `json:"rest"`             // what is to be expected beyond these
+	Over    float64              `json:"over,omitempty"`   // by how much the items are more than the most
+	Loose   float64              `json:"loose,omitempty"`  // what of the rest stands nowhere
+	Places  []program.RoughPlace `json:"places,omitempty"` // where the rest stands, by time
+}
+
+func (x RoughFacts) same(as RoughFacts) bool {
+	return x.Team == as.Team && x.Least == as.Least && x.Most == as.Most && x.Covered == as.Covered && x.Rest == as.Rest &&
+		x.Loose == as.Loose && slices.Equal(x.Places, as.Places)
 }
 
 func (x *ItemFacts) key() [2]string { return [2]string{x.Key} }
 
 func (x *ItemFacts) same(as *ItemFacts) bool {
 	return x.Leaf == as.Leaf && x.Release == as.Release && x.Unplaced == as.Unplaced && slices.Equal(x.Lacks, as.Lacks) &&
-		x.Checks == as.Checks && x.Checked == as.Checked && equal(x.HoursLeft, as.HoursLeft)
+		x.Checks == as.Checks && x.Checked == as.Checked && equal(x.HoursLeft, as.HoursLeft) && slices.EqualFunc(x.Rough, as.Rough, RoughFacts.same)
 }
 
 func (f *Facts) items(p *plan.Plan) {
@@ -49,5 +69,13 @@ func (f *Facts) items(p *plan.Plan) {
 			f.Counts.Unplaced = append(f.Counts.Unplaced, item.Key)
 		}
 		f.Items = append(f.Items, state)
+	}
+	for _, s := range plan.Roughs(p) {
+		facts := &f.Items[s.Item]
+		facts.Rough = append(facts.Rough, RoughFacts{s.Rough.Team, s.Rough.Size, s.Rough.Most(), s.Covered, s.Rest, s.Over(), s.Loose, s.Places})
+		if s.Loose > 1e-9 && !facts.Unplaced {
+			facts.Unplaced = true
+			f.Counts.Unplaced = append(f.Counts.Unplaced, facts.Key)
+		}
 	}
 }

@@ -264,16 +264,27 @@ func TestADraftMovesNothing(t *testing.T) {
 			}
 		}
 	}
-	try := func(moves []map[string]any) map[string]any {
-		body, err := json.Marshal(map[string]any{"fillTo": 0.9, "placements": moves})
+	var rough []map[string]any
+	for _, x := range got.body["draft"].(map[string]any)["rough"].([]any) {
+		x := x.(map[string]any)
+		places := []map[string]any{}
+		for _, part := range x["places"].([]any) {
+			part := part.(map[string]any)
+			places = append(places, map[string]any{"iteration": part["iteration"], "size": part["size"]})
+		}
+		rough = append(rough, map[string]any{"item": x["item"], "team": x["team"], "places": places})
+	}
+	require.NotEmpty(t, rough)
+	try := func(moves, rough []map[string]any) map[string]any {
+		body, err := json.Marshal(map[string]any{"fillTo": 0.9, "placements": moves, "rough": rough})
 		require.NoError(t, err)
 		return call(t, http.MethodPost, url+"/places/try", string(body)).body
 	}
 	require.NotEmpty(t, moves)
-	all := try(moves)
+	all := try(moves, rough)
 	for _, figure := range []string{"over", "broken", "unplaced", "landings"} {
 		assert.Equal(t, after[figure], all[figure], figure)
-		assert.Equal(t, got.body["before"].(map[string]any)[figure], try(moves[:0])[figure], figure)
+		assert.Equal(t, got.body["before"].(map[string]any)[figure], try(moves[:0], rough[:0])[figure], figure)
 	}
 	assert.Equal(t, after["score"].(map[string]any)["lateDays"], all["score"].(map[string]any)["lateDays"])
 	assert.Contains(t, call(t, http.MethodPost, url+"/places/try", `{"placements":[{"item":"LC-999"}]}`).text, "there is no item LC-999")

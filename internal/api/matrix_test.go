@@ -170,6 +170,7 @@ func attempts() map[string][]attempt {
 		"do-resize-iteration":  {do("resize-iteration", `{"team":"LC","key":"LC-i12","end":"2027-04-08","along":true}`, leads), do("resize-iteration", `{"team":"TW","key":"TW-i12","end":"2027-04-08","along":true}`, manages)},
 		"do-resume-iterations": {do("resume-iterations", `{"teams":["LC"]}`, works)}, // there is nothing to resume: nothing to refuse
 		"do-save-cadence":      {do("save-cadence", `{"cadence":{"key":"week","start":"2027-03-02","lengthDays":7,"ahead":3}}`, manages)},
+		"do-move-rough":        {do("move-rough", `{"item":"FE-25","team":"CD","from":"CD-i16","to":"CD-i17"}`, manages)},
 		"do-shift":             {do("shift", `{"item":"LC-8","days":14}`, leads), do("shift", `{"item":"TW-5","days":14}`, manages)},
 		"do-split":             {do("split", `{"key":"LC-14","parts":[{"title":"a","needs":false,"wanted":false},{"title":"b","needs":false,"wanted":false}],"chain":true}`, leads)},
 		"do-start-iteration":   {do("start-iteration", `{"team":"KC","key":"KC-i11"}`, leads), do("start-iteration", `{"team":"CD","key":"CD-i11"}`, manages)},

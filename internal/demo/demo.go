@@ -34,6 +34,7 @@ func Program(today program.Date) program.Program {
 	}
 	d.place()
 	d.mishaps()
+	d.roughen()
 	d.agree()
 	d.backlog()
 	return d.p
@@ -264,6 +265,14 @@ func (d *demo) mishaps() {
 	for key, person := range map[string]string{"LC-5": "p01", "LC-4": "p03", "TW-3": "p05", "CD-3": "p08", "CD-4": "p09", "MA-5": "p11", "KC-2": "p15", "FW-2": "p17"} {
 		at(key).Assignee = person
 	}
+}
+
+// roughen gives a feature that is not broken down yet what it may come to, late in the plan.
+func (d *demo) roughen() {
+	tree := program.TreeOf(d.p)
+	archive := &d.p.Items[tree.Index["FE-25"]]
+	archive.Rough = []program.Rough{{Team: "CD", Size: 12, UpTo: number(20)}}
+	archive.RoughPlaces = []program.RoughPlace{{Team: "CD", Iteration: "CD-i16", Size: 6}}
 }
 
 // agree leaves a few needs across teams open between them.

@@ -81,13 +81,14 @@ type triedRequest struct {
 	Body struct {
 		DraftOptions                 // as of the draft that the placements are part of
 		Placements   []act.Placement `json:"placements"`
+		Rough        []act.RoughPart `json:"rough,omitempty"`
 	}
 }
 
 // try says how good the plan would be with some items placed elsewhere, as with a part of a draft.
 func (s stage) try(ctx context.Context, in *triedRequest) (*door.Answered[Figures], error) {
 	return ask(ctx, s, in.Reading, "try", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (Figures, error) {
-		meant, err := act.Place{Placements: in.Body.Placements}.Plan(state.Acting())
+		meant, err := act.Place{Placements: in.Body.Placements, Rough: in.Body.Rough}.Plan(state.Acting())
 		if err != nil {
 			return Figures{}, err
 		}
@@ -127,6 +128,7 @@ func Register(api huma.API, d *door.Door) {
 	s := stage{d}
 	s.answers(api)
 	door.Intent[act.Place](api, d, "place", "Put items into iterations, or take their places away")
+	door.Intent[act.MoveRough](api, d, "move-rough", "Move what is rough of an item between iterations, place it, or take its place away")
 	door.Intent[act.Shift](api, d, "shift", "Move a feature, an initiative or an item by dates, with what is placed of it")
 }
 

@@ -57,11 +57,16 @@ var fields = map[string]map[string]string{
 	"act.MoveRelease": {
 		"Days": "how far; below 0 it is earlier",
 	},
+	"act.MoveRough": {
+		"From": "missing: what stands nowhere yet",
+		"To":   "missing: nowhere",
+	},
 	"act.OfTeam": {
 		"Key": "the iteration's",
 	},
 	"act.Place": {
 		"Label": "empty: how many items are placed",
+		"Rough": "what is rough, and where all of it is to stand",
 	},
 	"act.Placement": {
 		"Iteration": "missing: nowhere",
@@ -240,6 +245,7 @@ var fields = map[string]map[string]string{
 		"Chance": "chance, 0 to 1, of landing by the due date",
 		"Error":  "standard error of that chance",
 		"Left":   "items still to do",
+		"Rough":  "pieces of rough sizes besides",
 	},
 	"forecast.Line": {
 		"After": "the last of them",
@@ -377,6 +383,7 @@ var fields = map[string]map[string]string{
 		"Iteration":   "key in the team's list; empty: unplaced",
 		"Left":        "what is left of it once begun, in the team's unit; nil: see forecast.Play",
 		"NoRelease":   "belongs to no release although its parents do; Release wins over it",
+		"RoughPlaces": "where the pieces stand",
 		"Size":        "in the team's unit; nil: not sized",
 	},
 	"program.Iteration": {
@@ -444,6 +451,13 @@ var fields = map[string]map[string]string{
 		"Teams": "whose iterations; empty: every team's",
 		"Title": "{iteration} stands for the iteration's name",
 	},
+	"program.Rough": {
+		"Size": "in the team's unit; of a range the least",
+		"UpTo": "the most; nil: Size is a figure",
+	},
+	"program.RoughPlace": {
+		"Size": "in the team's unit",
+	},
 	"program.Settings": {
 		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
 		"Growth":          "share by which releases are taken to grow each iteration, 0..1",
@@ -498,6 +512,14 @@ var fields = map[string]map[string]string{
 		"Chance":      "chance, 0 to 1, of landing by the due date; see Foresee",
 		"ChanceToday": "the same of today's plan",
 	},
+	"schedule.Rough": {
+		"Loose":  "what finds no place, in the team's unit",
+		"Places": "by time",
+		"Why":    "of its last piece",
+	},
+	"schedule.RoughPart": {
+		"Was": "what stands there today",
+	},
 	"schedule.Score": {
 		"ExpectedLateDays":      "over plays of the forecast; see Foresee",
 		"ExpectedLateDaysBound": "no plan of this work has fewer; see forecast.Hindsight",
@@ -528,7 +550,8 @@ var fields = map[string]map[string]string{
 		"Checks":    "how many checks it has",
 		"HoursLeft": "of its tasks still to do; missing: none is estimated",
 		"Release":   "its own, or its nearest ancestor's",
-		"Unplaced":  "to be scheduled, and not placed",
+		"Rough":     "how its rough sizes stand, in their order",
+		"Unplaced":  "to be scheduled, and not placed; or something rough of it is not",
 	},
 	"standing.IterationFacts": {
 		"Ended":   "its last day has gone by, or it is closed",
@@ -548,6 +571,13 @@ var fields = map[string]map[string]string{
 		"After":  "missing: removed, or unplaced",
 		"Before": "missing: new, or unplaced before",
 		"Was":    "the name before, of an iteration that gets another",
+	},
+	"standing.RoughFacts": {
+		"Covered": "sizes of the items that have come",
+		"Loose":   "what of the rest stands nowhere",
+		"Over":    "by how much the items are more than the most",
+		"Places":  "where the rest stands, by time",
+		"Rest":    "what is to be expected beyond these",
 	},
 	"standing.TeamFacts": {
 		"Ahead":    "how many iterations the headroom counts",

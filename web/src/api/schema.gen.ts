@@ -759,6 +759,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/move-rough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move what is rough of an item between iterations, place it, or take its place away */
+        post: operations["do-move-rough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/place": {
         parameters: {
             query?: never;
@@ -2071,6 +2088,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestMoveRoughBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.MoveRough"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestPlaceBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2346,6 +2379,7 @@ export interface components {
             placements: components["schemas"]["act.Placement"][];
             /** @description Only what is of these releases may move */
             releases?: string[];
+            rough?: components["schemas"]["act.RoughPart"][];
             /** @description Only what is of these teams may move */
             teams?: string[];
         };
@@ -2522,10 +2556,20 @@ export interface components {
             days: number;
             key: string;
         };
+        "act.MoveRough": {
+            /** @description Missing: what stands nowhere yet */
+            from?: string;
+            item: string;
+            team: string;
+            /** @description Missing: nowhere */
+            to?: string;
+        };
         "act.Place": {
             /** @description Empty: how many items are placed */
             label: string;
             placements: components["schemas"]["act.Placement"][];
+            /** @description What is rough, and where all of it is to stand */
+            rough?: components["schemas"]["act.RoughPart"][];
         };
         "act.Placement": {
             item: string;
@@ -2574,6 +2618,16 @@ export interface components {
         "act.ResumeIterations": {
             /** @description Which of them */
             teams: string[];
+        };
+        "act.RoughIn": {
+            iteration: string;
+            /** Format: double */
+            size: number;
+        };
+        "act.RoughPart": {
+            item: string;
+            places: components["schemas"]["act.RoughIn"][];
+            team: string;
         };
         "act.SaveCadence": {
             /** @description As it should be */
@@ -2836,6 +2890,8 @@ export interface components {
              * @description Sizes of those that are done
              */
             done: number;
+            /** Format: double */
+            rough?: number;
             /**
              * Format: double
              * @description Sizes in the team's unit, done ones too
@@ -3151,6 +3207,11 @@ export interface components {
             left: number;
             /** Format: int64 */
             leftOut?: number;
+            /**
+             * Format: int64
+             * @description Pieces of rough sizes besides
+             */
+            rough?: number;
             /** Format: int64 */
             sampled?: number;
         };
@@ -3649,6 +3710,9 @@ export interface components {
             pinned?: boolean;
             release?: string;
             role?: string;
+            rough?: components["schemas"]["program.Rough"][];
+            /** @description Where the pieces stand */
+            roughPlaces?: components["schemas"]["program.RoughPlace"][];
             /**
              * Format: double
              * @description In the team's unit; nil: not sized
@@ -3876,6 +3940,28 @@ export interface components {
             teams?: string[];
             /** @description {iteration} stands for the iteration's name */
             title: string;
+        };
+        "program.Rough": {
+            /**
+             * Format: double
+             * @description In the team's unit; of a range the least
+             */
+            size: number;
+            team: string;
+            /**
+             * Format: double
+             * @description The most; nil: Size is a figure
+             */
+            upTo?: number;
+        };
+        "program.RoughPlace": {
+            iteration: string;
+            /**
+             * Format: double
+             * @description In the team's unit
+             */
+            size: number;
+            team: string;
         };
         "program.Settings": {
             /**
@@ -4188,10 +4274,37 @@ export interface components {
             team: string;
             why: components["schemas"]["schedule.Why"];
         };
+        "schedule.Rough": {
+            item: string;
+            /**
+             * Format: double
+             * @description What finds no place, in the team's unit
+             */
+            loose?: number;
+            moved: boolean;
+            /** @description By time */
+            places: components["schemas"]["schedule.RoughPart"][];
+            team: string;
+            /** @description Of its last piece */
+            why: components["schemas"]["schedule.Why"];
+        };
+        "schedule.RoughPart": {
+            end: string;
+            iteration: string;
+            /** Format: double */
+            size: number;
+            start: string;
+            /**
+             * Format: double
+             * @description What stands there today
+             */
+            was: number;
+        };
         "schedule.Schedule": {
             overloads: components["schemas"]["schedule.Overload"][];
             placements: components["schemas"]["schedule.Placement"][];
             releases: components["schemas"]["schedule.Finish"][];
+            rough?: components["schemas"]["schedule.Rough"][];
             score: components["schemas"]["schedule.Score"];
             unplaced: components["schemas"]["schedule.Unplaced"][];
         };
@@ -4466,7 +4579,9 @@ export interface components {
             leaf: boolean;
             /** @description Its own, or its nearest ancestor's */
             release?: string;
-            /** @description To be scheduled, and not placed */
+            /** @description How its rough sizes stand, in their order */
+            rough?: components["schemas"]["standing.RoughFacts"][];
+            /** @description To be scheduled, and not placed; or something rough of it is not */
             unplaced?: boolean;
         };
         "standing.IterationFacts": {
@@ -4550,6 +4665,35 @@ export interface components {
             dueBefore?: string;
             key: string;
             name: string;
+        };
+        "standing.RoughFacts": {
+            /**
+             * Format: double
+             * @description Sizes of the items that have come
+             */
+            covered: number;
+            /** Format: double */
+            least: number;
+            /**
+             * Format: double
+             * @description What of the rest stands nowhere
+             */
+            loose?: number;
+            /** Format: double */
+            most: number;
+            /**
+             * Format: double
+             * @description By how much the items are more than the most
+             */
+            over?: number;
+            /** @description Where the rest stands, by time */
+            places?: components["schemas"]["program.RoughPlace"][];
+            /**
+             * Format: double
+             * @description What is to be expected beyond these
+             */
+            rest: number;
+            team: string;
         };
         "standing.TeamFacts": {
             /**
@@ -7198,6 +7342,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestMoveReleaseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-move-rough": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestMoveRoughBody"];
             };
         };
         responses: {

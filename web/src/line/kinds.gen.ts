@@ -161,6 +161,14 @@ export const kinds = {
         "title": "Role",
         "sort": "text"
       },
+      "rough": {
+        "title": "Rough sizes",
+        "sort": "parts"
+      },
+      "roughPlaces": {
+        "title": "Rough places",
+        "sort": "parts"
+      },
       "size": {
         "title": "Size",
         "sort": "number"
