@@ -47,6 +47,9 @@ func (x Place) Plan(s State) (Plan, error) {
 	label := x.Label
 	if label == "" {
 		label = fmt.Sprintf("Place %d items", len(changes)-len(rough))
+		if len(changes) == len(rough) && len(rough) > 0 {
+			label = "Place what is rough of " + rough[0].Key
+		}
 	}
 	p, err := made(label, changes, nil)
 	p.Says = changes

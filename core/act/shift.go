@@ -136,7 +136,7 @@ func draft(s State, o *schedule.Options) schedule.Schedule {
 			o.Items = slices.DeleteFunc(o.Items, func(key string) bool { return key == x.Item })
 		}
 		for _, x := range drafted.Rough {
-			if x.Loose > 0 && x.Moved {
+			if x.Loose > loose(s, x.Item, x.Team)+1e-9 {
 				o.Items = slices.DeleteFunc(o.Items, func(key string) bool {
 					i := s.Tree().Index[key]
 					_, rough := s.Piece(i)
@@ -149,6 +149,14 @@ func draft(s State, o *schedule.Options) schedule.Schedule {
 		}
 	}
 	return schedule.Schedule{}
+}
+
+// loose is what is rough of an item for a team and stands nowhere.
+func loose(s State, item, team string) (sum float64) {
+	for _, key := range s.Pieces(item, team, "") {
+		sum += *s.Items[s.Tree().Index[key]].Size
+	}
+	return sum
 }
 
 // movable are those of some leaves that are placed and that a schedule may move, and the keys of

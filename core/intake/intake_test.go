@@ -147,7 +147,7 @@ func TestFeaturesAreMadeForParentsThatAreMissing(t *testing.T) {
 // What Field.Value writes comes back without a change, whatever the program.
 func TestTakingInWhatWasWrittenChangesNothing(t *testing.T) {
 	for seed := range uint64(30) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 30, Wild: true, Cycles: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 30, Wild: true, Cycles: true, Rough: seed%2 == 0})
 		x := backlog.NewIndex(plan.Of(p), backlog.Options{Today: sample.Today, Clock: sample.Today})
 		table := intake.Table{}
 		for _, f := range backlog.Fields {
@@ -168,6 +168,25 @@ func TestTakingInWhatWasWrittenChangesNothing(t *testing.T) {
 		require.Empty(t, r.Changes, "seed %d", seed)
 		require.Equal(t, len(p.Items), r.Counts[intake.Unchanged])
 	}
+}
+
+func TestRoughSizesInACell(t *testing.T) {
+	r := read(quay(), "key|rough", "FE-1|LC 30, lamp control 7.5-12")
+	require.Len(t, r.Problems, 1)
+	assert.Contains(t, r.Problems[0].Text, "stands twice")
+	for cell, fault := range map[string]string{"LC": "write a team and a figure", "XX 3": "there is no team", "LC three": "write a figure or a range", "LC 3-": "write a figure or a range", "LC 9–3": "less than the least"} {
+		r := read(quay(), "key|rough", "FE-1|"+cell)
+		require.NotEmpty(t, r.Problems, cell)
+		assert.Contains(t, r.Problems[0].Text, fault)
+	}
+	r = read(quay(), "key|rough", "FE-1|lamp control 7.5 – 12")
+	assert.NotEmpty(t, r.Problems, "no blanks in a range")
+	r = read(quay(), "key|rough", "FE-1|lamp control 7.5–12")
+	require.Empty(t, r.Problems)
+	next, _, err := program.ApplyAll(quay(), r.Changes)
+	require.NoError(t, err)
+	most := 12.0
+	assert.Equal(t, []program.Rough{{Team: "LC", Size: 7.5, UpTo: &most}}, next.Items[0].Rough)
 }
 
 func TestWordsInACell(t *testing.T) {

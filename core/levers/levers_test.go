@@ -88,6 +88,18 @@ func TestWhatLacksASizeComesFirst(t *testing.T) {
 	assert.Equal(t, []levers.Moved{{Item: "NONE", Team: "LC", To: "LC5"}}, a.Levers[0].Moves)
 }
 
+// What is rough and stands nowhere is placed like an item that does not, and counts in the release.
+func TestWhatIsRoughIsPlaced(t *testing.T) {
+	rough := program.Item{Key: "F", Title: "Archive", Kind: program.Feature, Release: "R", Rough: []program.Rough{{Team: "LC", Size: 9}}}
+	p := lamp(story("A", "LC", 3, "LC3"), story("B", "LC", 3, "LC3"), story("L", "LC", 10, "LC5"), rough)
+	p.Settings.PullAhead = new(bool)
+	p.Releases[0].Due = calendar.MustParse("2027-04-25")
+	a, by := find(t, p, levers.Question{Release: "R"})
+	assert.Equal(t, 0.0, *a.Now.Chance, "nobody pulls it ahead")
+	assert.Equal(t, "Place what is rough of F, 9 points: LC3, LC4", by[levers.PutIn].Text)
+	assert.Equal(t, 1.0, *by[levers.PutIn].Then.Chance)
+}
+
 func TestLeversOfABrokenNeed(t *testing.T) {
 	p := lamp(story("A", "LC", 4, "LC3"), story("T", "TW", 4, "TW4"))
 	p.Needs = []program.Need{{Item: "A", Needs: "T"}}

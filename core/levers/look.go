@@ -152,14 +152,8 @@ func moved(p *plan.Plan, d schedule.Schedule) (changes []program.Change, where [
 
 // placeRough places what is rough of an item and stands nowhere.
 func (f *finder) placeRough(s plan.RoughState) {
-	item, keys := &f.p.Items[s.Item], []string(nil)
-	for i := range f.whole.Items {
-		x := &f.whole.Items[i]
-		if _, piece := f.whole.Piece(i); piece && x.Team == s.Rough.Team && x.Iteration == "" && f.whole.KeyOf(i) == item.Key {
-			keys = append(keys, x.Key)
-		}
-	}
-	changes, where := f.drafted(f.p, keys...)
+	item := &f.p.Items[s.Item]
+	changes, where := f.drafted(f.p, f.p.Pieces(item.Key, s.Rough.Team, "")...)
 	if len(changes) > 0 {
 		f.try(Lever{Kind: PutIn, Item: item.Key, Changes: changes, Label: "Place what is rough of " + item.Key,
 			Text: fmt.Sprintf("Place what is rough of %s, %s: %s", item.Key, f.amount(s.Loose, s.Rough.Team), strings.Join(where, ", "))})

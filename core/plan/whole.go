@@ -64,6 +64,18 @@ func (p *Plan) KeyOf(i int) string {
 	return p.Items[i].Key
 }
 
+// Pieces are the keys in the whole plan of what is rough of an item for a team and stands in an
+// iteration; where that is empty, of what stands nowhere.
+func (p *Plan) Pieces(item, team, iteration string) (keys []string) {
+	p = p.Whole()
+	for i := range p.Items {
+		if _, is := p.Piece(i); is && p.KeyOf(i) == item && p.Items[i].Team == team && p.Items[i].Iteration == iteration {
+			keys = append(keys, p.Items[i].Key)
+		}
+	}
+	return keys
+}
+
 // Limits that keep a slip of the keyboard from making thousands of pieces.
 const (
 	mostPieces    = 24     // of a rough size

@@ -19,7 +19,7 @@ type Fit struct {
 // Fits says for every usable iteration of a team what placing the items there
 // would do: sizes in the team's unit, needs by the rule of needs.Check. An unknown team has
 // none. It takes iterations times the needs of the items; the size of the program does not
-// matter once its plan is resolved.
+// matter once its plan is resolved. What is rough goes by the keys of its pieces: plan.Pieces.
 func Fits(p *plan.Plan, today program.Date, team string, items []string) []Fit {
 	t, ok := p.TeamAt()[team]
 	if !ok {

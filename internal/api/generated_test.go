@@ -199,13 +199,13 @@ type cellVectorsOf struct {
 
 // cellVectors are what the fields of items say in words, where the page says it in the same.
 func cellVectors(t *testing.T) cellVectorsOf {
-	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 3, Items: 14, Needs: 10, Wild: true})
+	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 3, Items: 14, Needs: 10, Wild: true, Rough: true})
 	now := plan.Of(p)
 	out := cellVectorsOf{p, standing.Of(now, sample.Today), sample.Today, map[string]map[string]string{}}
 	x := backlog.NewIndex(now, backlog.Options{Today: sample.Today})
 	for i := range p.Items {
 		cells := map[string]string{}
-		for _, name := range []string{"key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "release", "iteration", "state", "needs", "neededBy", "readiness", "tags", "rank", "size"} {
+		for _, name := range []string{"key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "release", "iteration", "state", "needs", "neededBy", "readiness", "tags", "rank", "size", "rough"} {
 			field, ok := backlog.FieldOf(name)
 			require.True(t, ok, name)
 			cells[name] = field.Value(x, i)

@@ -163,13 +163,15 @@ func (s stage) answers(api huma.API) {
 	}, func(ctx context.Context, in *struct {
 		door.Reading
 		Team  string   `query:"team" required:"true"`
-		Items []string `query:"items,explode" required:"true"`
+		Items []string `query:"items,explode"`
+		Rough string   `query:"rough" doc:"What is rough of this item as well"`
+		From  string   `query:"from" doc:"And stands in this iteration of the team; missing: nowhere"`
 	}) (*struct{ Body []standing.Fit }, error) {
 		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		return &struct{ Body []standing.Fit }{standing.Fits(state.Plan, state.Today, in.Team, in.Items)}, nil
+		return &struct{ Body []standing.Fit }{standing.Fits(state.Plan, state.Today, in.Team, append(in.Items, state.Plan.Pieces(in.Rough, in.Team, in.From)...))}, nil
 	})
 }
 

@@ -8712,7 +8712,11 @@ export interface operations {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
                 team: string;
-                items: string[];
+                items?: string[];
+                /** @description What is rough of this item as well */
+                rough?: string;
+                /** @description And stands in this iteration of the team; missing: nowhere */
+                from?: string;
             };
             header?: never;
             path: {

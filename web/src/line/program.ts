@@ -362,10 +362,14 @@ export const useProgram = defineStore('program', () => {
       client.GET('/api/v1/programs/{id}/reason', { params: { path: { id: id.value }, query: { item } } }),
     )
 
-  const fits = (team: string, keys: string[]): Promise<Fit[]> =>
+  /** What placing items of a team would do, and what is rough of an item and stands somewhere. */
+  const fits = (team: string, keys: string[], rough?: { item: string; from: string }): Promise<Fit[]> =>
     answer(
       client.GET('/api/v1/programs/{id}/fits', {
-        params: { path: { id: id.value }, query: { team, items: keys } },
+        params: {
+          path: { id: id.value },
+          query: { team, items: keys, rough: rough?.item, from: rough?.from },
+        },
       }),
     )
 

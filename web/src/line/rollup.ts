@@ -1,4 +1,4 @@
-import type { Rollup } from '@/api/types'
+import type { ItemFacts, Rollup } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
 import type { useProgram } from './program'
@@ -9,7 +9,29 @@ type Store = ReturnType<typeof useProgram>
 export const progress = (r: Rollup): number => (r.items ? r.done / r.items : 0)
 
 const sums = (r: Rollup, store: Store): string =>
-  r.sizes.map((s) => `${s.team} ${sized(s.size, store.teams.get(s.team))}`).join(' · ')
+  r.sizes
+    .map((s) => {
+      const team = store.teams.get(s.team)
+      const parts = [
+        s.size || !s.rough ? sized(s.size, team) : '',
+        s.rough ? `${sized(s.rough, team)} rough` : '',
+      ]
+      return `${s.team} ${parts.filter(Boolean).join(' + ')}`
+    })
+    .join(' · ')
+
+type RoughFacts = NonNullable<ItemFacts['rough']>[number]
+/** "Chart Desk 12–20 pt: 10 pt in items, 6 pt to be expected beyond". */
+export function roughText(r: RoughFacts, store: Store): string {
+  const team = store.teams.get(r.team)
+  const range = r.most > r.least ? `${amount(r.least)}–${sized(r.most, team)}` : sized(r.least, team)
+  const rest = r.over
+    ? `${sized(r.over, team)} more than that`
+    : r.rest
+      ? `${sized(r.rest, team)} to be expected beyond`
+      : 'none to be expected beyond'
+  return `${team?.name ?? r.team} ${range}: ${r.covered ? `${sized(r.covered, team)} in items` : 'no items yet'}, ${rest}`
+}
 
 const dates = (r: Rollup, store: Store): string =>
   r.end ? `${shortDate(r.start, store.todayDay)} – ${shortDate(r.end, store.todayDay)}` : ''

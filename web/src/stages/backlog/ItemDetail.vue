@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import type { Item } from '@/api/types'
 import DateField from '@/ui/DateField.vue'
 import { count } from '@/ui/format'
+import { roughText } from '@/line/rollup'
 import ItemNeeds from '@/line/ItemNeeds.vue'
 import { markdown } from '@/ui/markdown'
 import { useBacklog } from './backlog'
@@ -32,10 +33,11 @@ watch(
 )
 const said = computed(() => (store.program.comments ?? []).filter((c) => c.item === item.value?.key).length)
 
+const group = computed(() => item.value && !facts.value?.leaf)
 const fields = computed<[string, string][]>(() => [
   ['kind', 'Kind'],
   ['team', 'Team'],
-  ['size', 'Size'],
+  ...(group.value ? [] : ([['size', 'Size']] as [string, string][])),
   ...(item.value?.state === 'doing' || item.value?.state === 'review'
     ? ([['left', 'Left of it']] as [string, string][])
     : []),
@@ -43,6 +45,12 @@ const fields = computed<[string, string][]>(() => [
   ['iteration', 'Iteration'],
   ['state', 'State'],
   ['parent', 'Part of'],
+  ...(group.value ||
+  item.value?.kind === 'feature' ||
+  item.value?.kind === 'initiative' ||
+  (item.value?.size ?? 0) > 0
+    ? ([['rough', 'Rough sizes']] as [string, string][])
+    : []),
   ['role', 'Role'],
   ['assignee', 'Assigned to'],
   ['tags', 'Tags'],
@@ -101,7 +109,6 @@ function keepText(): void {
     )
 }
 const html = computed(() => markdown(item.value?.description ?? ''))
-const group = computed(() => item.value && !facts.value?.leaf)
 </script>
 
 <template>
@@ -126,7 +133,7 @@ const group = computed(() => item.value && !facts.value?.leaf)
       Not ready: {{ facts.lacks.map((l) => l.text).join(', ') }}.
     </p>
     <div class="fields">
-      <label v-for="[name, label] in fields" :key="name" class="field">
+      <label v-for="[name, label] in fields" :key="name" :class="['field', { wide: name === 'rough' }]">
         <span class="label">{{ label }}</span>
         <select
           v-if="choicesOf(name, store.program, item)"
@@ -151,6 +158,12 @@ const group = computed(() => item.value && !facts.value?.leaf)
           class="in"
           :value="entryOf(name, item, store)"
           :disabled="!may(name)"
+          :placeholder="name === 'rough' ? 'LC 20–40, TW 15' : undefined"
+          :title="
+            name === 'rough'
+              ? 'A team and about how much, a figure or a range; several set off by commas'
+              : undefined
+          "
           :list="name === 'fixedIn' || name === 'foundIn' ? 'release-names' : undefined"
           @keydown.enter="($event.target as HTMLElement).blur()"
           @change="enter(name, $event)"
@@ -160,6 +173,9 @@ const group = computed(() => item.value && !facts.value?.leaf)
         <option v-for="r in store.program.releases" :key="r.key" :value="r.name" />
       </datalist>
     </div>
+    <ul v-if="facts?.rough" class="rough small" aria-label="Rough sizes">
+      <li v-for="r in facts.rough" :key="r.team" :class="{ lacks: r.over }">{{ roughText(r, store) }}.</li>
+    </ul>
     <div class="flags">
       <label class="check"
         ><input
@@ -255,8 +271,14 @@ const group = computed(() => item.value && !facts.value?.leaf)
   align-content: start;
 }
 
-p {
+p,
+.rough {
   margin: 0;
+}
+
+.rough {
+  padding: 0;
+  list-style: none;
 }
 
 header {
@@ -295,6 +317,10 @@ header {
 
 .fields .field {
   min-width: 0;
+}
+
+.fields .wide {
+  grid-column: span 2;
 }
 
 .fields :deep(.date-field) {

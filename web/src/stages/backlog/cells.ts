@@ -42,6 +42,8 @@ export function entryOf(field: string, item: Item, store: Store): string {
       return (item.tags ?? []).map((tag) => (/[,;]/.test(tag) ? `"${tag}"` : tag)).join(', ')
     case 'size':
       return item.size === undefined ? '' : String(item.size)
+    case 'rough':
+      return (item.rough ?? []).map((r) => roughEntry(r, store)).join(', ')
     case 'pinned':
     case 'keptOut':
       return item[field] ? 'yes' : 'no'
@@ -52,6 +54,12 @@ export function entryOf(field: string, item: Item, store: Store): string {
     default:
       return String((item as unknown as Record<string, unknown>)[field] ?? '')
   }
+}
+
+/** "Chart Desk 12–20", in quotes where a comma would take it apart. */
+function roughEntry(r: NonNullable<Item['rough']>[number], store: Store): string {
+  const text = `${store.teams.get(r.team)?.name ?? r.team} ${r.size}${r.upTo === undefined ? '' : `–${r.upTo}`}`
+  return /[,;]/.test(text) ? `"${text}"` : text
 }
 
 const needs = new WeakMap<object, Map<string, { needs: string[]; neededBy: string[] }>>()

@@ -9,6 +9,7 @@ import { useProgram } from '@/line/program'
 import { markOf, paints, textColours } from '@/views/paints'
 import { READABLE, type Block } from './layout'
 import type { Part } from './usePlanView'
+import { isRough, ownerOf } from './rough'
 import { press } from './useDrag'
 import { pressGrip } from './useNeedDrag'
 import { moveCursor } from './moveCursor'
@@ -23,14 +24,18 @@ const layout = usePlanLayout()
 
 const item = computed(() => props.block.item)
 const rule = computed(() => layout.rule(item.value))
+const rough = computed(() => isRough(item.value))
+const owner = computed(() => ownerOf(item.value))
 const lacks = computed(() => store.itemFacts.get(item.value.key)?.lacks ?? [])
 const leaves = computed(() =>
   draft.visible
-    ? draft.accepted.has(item.value.key) && draft.byItem.has(item.value.key)
+    ? draft.accepted.has(item.value.key) && draft.byKey.has(item.value.key)
     : levers.moving.has(item.value.key),
 )
 const readable = computed(() => props.block.height >= READABLE && props.block.width >= 44)
-const mayNeed = computed(() => store.may({ op: 'add', kind: 'need', in: item.value.key, key: '' }))
+const mayNeed = computed(
+  () => !rough.value && store.may({ op: 'add', kind: 'need', in: item.value.key, key: '' }),
+)
 const shows = (part: Part) => plan.parts.includes(part)
 /** From this height on there is room for a second line. */
 const TWO_LINES = 28
@@ -53,12 +58,13 @@ const words = computed(() =>
 )
 const label = computed(() => {
   const notes = [
+    rough.value && 'rough',
     props.block.over && 'over capacity',
     lacks.value.length && 'not ready',
     leaves.value && 'the draft moves it',
   ]
   return [
-    `${item.value.key} ${item.value.title}`,
+    `${owner.value} ${item.value.title}`,
     sized(item.value.size, props.team),
     item.value.state,
     ...notes,
@@ -78,7 +84,8 @@ const label = computed(() => {
         selected: plan.selected.has(item.key),
         readable,
         leaves,
-        hushed: layout.hushed(item.key),
+        rough,
+        hushed: layout.hushed(item),
       },
     ]"
     :style="{
@@ -103,8 +110,7 @@ const label = computed(() => {
     </svg>
     <template v-if="readable">
       <span class="title"
-        ><b v-if="shows('key')">{{ item.key }}</b>
-        {{ words }}
+        ><b v-if="shows('key')">{{ owner }}</b> <i v-if="rough">rough </i>{{ words }}
         <span v-if="rest && block.height >= TWO_LINES" class="rest">{{ rest }}</span></span
       >
       <i v-if="item.pinned" class="pi pi-thumbtack" aria-hidden="true" />
@@ -186,6 +192,13 @@ const label = computed(() => {
 .block.leaves {
   opacity: 0.55;
   box-shadow: inset 0 0 0 1.5px var(--focus);
+}
+
+/* Not broken down yet: its edge is dashed and its fill thin. */
+.block.rough {
+  border: 1.5px dashed var(--quiet);
+  background: color-mix(in srgb, var(--fill) 22%, var(--panel));
+  color: var(--ink);
 }
 
 .block.hushed {

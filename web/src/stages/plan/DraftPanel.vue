@@ -6,7 +6,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Drafted } from '@/api/types'
 import { shortDate, toDay } from '@/ui/dates'
-import { count, days, percent } from '@/ui/format'
+import { amount, count, days, percent } from '@/ui/format'
 import { useDraft, type Proposal } from './draft'
 import { useLevers } from './levers'
 import { usePlan } from './plan'
@@ -25,6 +25,9 @@ const { list, containerProps, wrapperProps } = useVirtualList(
 )
 
 const place = (p: Proposal, key: string) => (key ? store.iterationName(p.team, key) : 'unplaced')
+/** Where all of it is to stand; of what is rough, how much in which iterations. */
+const goal = (p: Proposal) =>
+  p.places?.map((x) => `${amount(x.size)} in ${place(p, x.iteration)}`).join(', ') ?? place(p, p.to)
 
 /** What the ticked moves would do to each release. */
 const effects = computed(() =>
@@ -278,19 +281,20 @@ function look(p: { item: string }): void {
       </ul>
       <div v-else v-bind="containerProps" class="rows" tabindex="-1">
         <div v-bind="wrapperProps">
-          <div v-for="{ data: p } in list" :key="p.item" class="row">
+          <div v-for="{ data: p } in list" :key="p.key" class="row">
             <input
               type="checkbox"
-              :checked="draft.accepted.has(p.item)"
+              :checked="draft.accepted.has(p.key)"
               :aria-label="`Accept the move of ${p.item}`"
-              @change="draft.toggle(p.item)"
+              @change="draft.toggle(p.key)"
             />
             <button class="link" :title="store.items.get(p.item)?.title" @click="look(p)">
               <b>{{ p.item }}</b> {{ store.items.get(p.item)?.title }}
             </button>
-            <span class="path"
-              >{{ place(p, p.from) }} → <b>{{ place(p, p.to) }}</b></span
-            >
+            <span class="path" :title="goal(p)">
+              <span v-if="p.places" class="rough-mark">rough</span>
+              <template v-else>{{ place(p, p.from) }} →</template> <b>{{ goal(p) }}</b>
+            </span>
             <span class="why quiet" :title="[p.why.text, p.why.earlier].filter(Boolean).join('. ')"
               ><span v-if="p.assumed !== undefined" class="assumed">size taken as {{ p.assumed }}</span>
               {{ p.why.text }}</span

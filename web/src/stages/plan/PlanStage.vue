@@ -22,9 +22,11 @@ import NeedCurves from './NeedCurves.vue'
 import NeedDraft from './NeedDraft.vue'
 import OpenLane from './OpenLane.vue'
 import PlanToolbar from './PlanToolbar.vue'
+import RoughPanel from './RoughPanel.vue'
 import ReleaseBands from './ReleaseBands.vue'
 import SkylineLane from './SkylineLane.vue'
 import UnplacedList from './UnplacedList.vue'
+import { ownerOf } from './rough'
 import { useBars } from './useBars'
 import { useDrag, useDragState } from './useDrag'
 import { keyList, useKeys } from './useKeys'
@@ -69,7 +71,7 @@ const wheel = useTimeWheel(scroller)
 
 // A need that is shown should be seen: what was picked in a list comes into view.
 watch(
-  () => plan.chosen?.key,
+  () => plan.chosen?.key ?? plan.chosenRough?.key,
   (key) => {
     if (key && !plan.group)
       void nextTick(() =>
@@ -80,7 +82,9 @@ watch(
 
 const todayX = computed(() => (store.todayDay + 0.5 - axis.from) * axis.zoom)
 const empty = computed(() => !store.program.teams?.length)
-const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.keys.length} items`))
+const dragged = computed(() =>
+  drag.keys.length === 1 ? ownerOf(plan.thing(drag.keys[0])!) : `${drag.keys.length} items`,
+)
 </script>
 
 <template>
@@ -115,6 +119,7 @@ const dragged = computed(() => (drag.keys.length === 1 ? drag.keys[0] : `${drag.
             :may-move="bars.mayMove(plan.group)"
             :items="plan.selection"
           />
+          <RoughPanel v-else-if="plan.chosenRough" :block="plan.chosenRough" />
           <ItemPanel v-else ref="itemPanel" />
         </template>
       </div>

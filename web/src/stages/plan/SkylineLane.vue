@@ -8,6 +8,7 @@ import DropHint from './DropHint.vue'
 import LaneHead from './LaneHead.vue'
 import type { Lane } from './layout'
 import { useBasins } from './useBasins'
+import { isRough, ownerOf } from './rough'
 import { press, useDragState } from './useDrag'
 import { moveCursor } from './moveCursor'
 import { usePlanLayout } from './usePlanLayout'
@@ -90,7 +91,8 @@ function down(event: PointerEvent): void {
               {
                 over: block.over,
                 selected: plan.selected.has(block.item.key),
-                hushed: layout.hushed(block.item.key),
+                hushed: layout.hushed(block.item),
+                rough: isRough(block.item),
               },
             ]"
             :style="{ fill: block.over ? undefined : layout.colour(block.item) }"
@@ -101,7 +103,9 @@ function down(event: PointerEvent): void {
             :aria-pressed="plan.selected.has(block.item.key)"
             @keydown="moveCursor(block.item.key, $event)"
           >
-            <title>{{ block.item.key }} {{ block.item.title }}</title>
+            <title>
+              {{ ownerOf(block.item) }} {{ block.item.title }}{{ isRough(block.item) ? ', rough' : '' }}
+            </title>
           </rect>
           <template v-for="block in blocks" :key="block.item.key">
             <rect
@@ -207,6 +211,12 @@ function down(event: PointerEvent): void {
 
 .block.over {
   fill: var(--over);
+}
+
+.block.rough {
+  fill-opacity: 0.35;
+  stroke: var(--quiet);
+  stroke-dasharray: 3 2;
 }
 
 .block:focus-visible {

@@ -5,6 +5,7 @@ import type { Item } from '@/api/types'
 import { count, sized } from '@/ui/format'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
+import { isRough, ownerOf, roughBlocks } from './rough'
 import { press, useDragState } from './useDrag'
 import { usePlanLayout } from './usePlanLayout'
 
@@ -28,13 +29,23 @@ const title = computed(() => titles[plan.focus ?? 'unplaced'])
 const keys = computed(() => plan.behind(plan.focus ?? 'unplaced'))
 const rows = computed(() =>
   keys.value
-    .map((key) => store.items.get(key))
-    .filter((item): item is Item => !!item)
-    .filter((item) => plan.focus || !layout.leftOut.value.has(item.key))
+    .flatMap(listed)
+    .filter((item) => plan.focus || !layout.leftOut.value.has(ownerOf(item)))
     .filter((item) => !team.value || item.team === team.value)
-    .filter((item) => !release.value || store.itemFacts.get(item.key)?.release === release.value)
+    .filter((item) => !release.value || store.itemFacts.get(ownerOf(item))?.release === release.value)
     .filter((item) => !readyOnly.value || !store.itemFacts.get(item.key)?.lacks?.length),
 )
+const counted = computed(() => {
+  const rough = rows.value.filter(isRough).length
+  return `${count(rows.value.length - rough, 'item')}${rough ? ` and ${rough} rough` : ''}`
+})
+/** An item; or what of it is rough and stands nowhere, for each team. */
+function listed(key: string): Item[] {
+  const item = store.items.get(key)
+  if (!item) return []
+  const loose = roughBlocks(item, store.itemFacts.get(key)).filter((x) => !x.iteration)
+  return plan.focus !== 'notReady' && loose.length ? loose : [item]
+}
 
 const unseen = computed(() => (plan.focus ? 0 : keys.value.filter((k) => layout.leftOut.value.has(k)).length))
 
@@ -90,7 +101,7 @@ function pick(item: Item, event: MouseEvent): void {
       <span class="quiet small">
         {{
           [
-            count(rows.length, 'item'),
+            counted,
             sizes,
             plan.focus && plan.focus !== 'unplaced' ? '' : 'most important first',
             unseen ? `${unseen} not in this view` : '',
@@ -128,15 +139,17 @@ function pick(item: Item, event: MouseEvent): void {
           @keydown="rowKey(index, $event)"
         >
           <span class="n quiet">{{ index + 1 }}</span>
-          <b class="key">{{ item.key }}</b>
-          <span class="title" :title="item.title">{{ item.title }}</span>
+          <b class="key">{{ ownerOf(item) }}</b>
+          <span class="title" :title="item.title"
+            ><span v-if="isRough(item)" class="rough-mark">rough</span> {{ item.title }}</span
+          >
           <span class="team">{{ store.teams.get(item.team ?? '')?.name ?? 'no team' }}</span>
           <span class="size">{{ sized(item.size, store.teams.get(item.team ?? '')) }}</span>
-          <span class="needs" :title="needsOf.get(item.key)?.join(', ')">{{
-            needsOf.get(item.key)?.length ? `needs ${needsOf.get(item.key)!.join(', ')}` : '–'
+          <span class="needs" :title="needsOf.get(ownerOf(item))?.join(', ')">{{
+            needsOf.get(ownerOf(item))?.length ? `needs ${needsOf.get(ownerOf(item))!.join(', ')}` : '–'
           }}</span>
           <span class="release">{{
-            store.releases.get(store.itemFacts.get(item.key)?.release ?? '')?.name ?? 'no release'
+            store.releases.get(store.itemFacts.get(ownerOf(item))?.release ?? '')?.name ?? 'no release'
           }}</span>
         </div>
       </div>

@@ -1,6 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
-import type { Change, Drafted, Figures } from '@/api/types'
+import type { Drafted, Figures } from '@/api/types'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
@@ -41,7 +41,7 @@ const drafted: Drafted = {
 }
 
 let bodies: unknown[]
-let sent: { label: string; changes: Change[] }[]
+let sent: { label?: string; placements?: unknown[]; rough?: unknown[] }[]
 
 beforeEach(() => {
   setActivePinia(createPinia())
@@ -51,9 +51,9 @@ beforeEach(() => {
   store.program = smallProgram()
   store.facts = factsOf(store.program)
   store.mine = { role: 'program manager', author: '1', teams: [], rights: [] }
-  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
-    sent.push({ label, changes })
-    return Promise.resolve(true)
+  vi.spyOn(store, 'mean').mockImplementation((intent) => {
+    sent.push(intent as (typeof sent)[number])
+    return Promise.resolve({} as never)
   })
   vi.stubGlobal('fetch', async (request: Request) => {
     bodies.push(await request.json())
@@ -78,9 +78,9 @@ it('accepts all as one edit', async () => {
   await draft.accept()
   expect(sent).toHaveLength(1)
   expect(sent[0].label).toBe('Accept a draft: 2 moves')
-  expect(sent[0].changes.map((c) => [c.key, c.value])).toEqual([
-    ['z', '3'],
-    ['y', ''],
+  expect(sent[0].placements).toEqual([
+    { item: 'z', iteration: '3' },
+    { item: 'y', iteration: '' },
   ])
   expect(draft.visible).toBe(false)
 })
@@ -94,12 +94,12 @@ it('accepts only what is ticked, with the figures of just that; the rest stays',
   await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(9))
   draft.toggle('z')
   await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(4))
-  expect(bodies.at(-1)).toEqual({ assumeSizes: true, placements: [{ item: 'z', iteration: '3' }] })
+  expect(bodies.at(-1)).toEqual({ assumeSizes: true, placements: [{ item: 'z', iteration: '3' }], rough: [] })
   const accepting = draft.accept()
   store.revision = 1
   await accepting
   expect(sent[0].label).toBe('Accept part of a draft: 1 move')
-  expect(sent[0].changes).toHaveLength(1)
+  expect(sent[0].placements).toHaveLength(1)
   expect(draft.proposals.map((x) => x.item)).toEqual(['y'])
   expect(draft.drafted?.before.score.lateDays).toBe(4)
   expect(draft.stale).toBe(false)
@@ -137,7 +137,7 @@ it('asks for a release, a team and what is to stay, and counts the ticked moves 
   const asked = { releases: ['R'], teams: ['A'], freeze: 2 }
   expect(bodies).toEqual([
     { keepClose: false, aim: 'odds', ...asked },
-    { ...asked, placements: [{ item: 'y', iteration: '' }] },
+    { ...asked, placements: [{ item: 'y', iteration: '' }], rough: [] },
   ])
 })
 
@@ -176,4 +176,38 @@ it('knows when the plan has changed since', async () => {
   expect(draft.stale).toBe(false)
   useProgram().revision = 3
   expect(draft.stale).toBe(true)
+})
+
+it('proposes what is rough for each team as one, and says where all of it goes', async () => {
+  const part = (iteration: string, size: number, was: number) => ({
+    iteration,
+    size,
+    was,
+    start: '2027-04-01',
+    end: '2027-04-28',
+  })
+  const rough = [
+    { item: 'f', team: 'A', places: [part('2', 5, 5), part('3', 4, 0)], moved: true, why },
+    { item: 'f', team: 'B', places: [part('2', 5, 5)], moved: false, why },
+  ]
+  vi.stubGlobal('fetch', () =>
+    Promise.resolve(Response.json({ ...drafted, draft: { ...drafted.draft, rough } })),
+  )
+  const draft = useDraft()
+  await draft.draft()
+  expect(draft.proposals.map((x) => x.item)).toEqual(['z', 'y', 'f'])
+  draft.tickAll(false)
+  draft.toggle(draft.proposals[2].key)
+  await draft.accept()
+  expect(sent[0].placements).toEqual([])
+  expect(sent[0].rough).toEqual([
+    {
+      item: 'f',
+      team: 'A',
+      places: [
+        { iteration: '2', size: 5 },
+        { iteration: '3', size: 4 },
+      ],
+    },
+  ])
 })

@@ -1,25 +1,33 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
-import type { Change, Drafted, Figures, TriedPlaces, Why } from '@/api/types'
+import type { Drafted, Figures, TriedPlaces, Why } from '@/api/types'
 import { count } from '@/ui/format'
 import { usePlan } from './plan'
+import { roughKey } from './rough'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 
-/** One item that a draft would put elsewhere; no `to` unplaces it. */
+/** One item, or what of it is rough for a team, that a draft would put elsewhere. */
 export interface Proposal {
+  /** Names the proposal: the item's key, or that of what is rough. */
+  key: string
   item: string
   team: string
   from: string
+  /** The iteration; none unplaces it. Of what is rough the first one. */
   to: string
+  /** Of what is rough: where all of it is to stand. */
+  places?: RoughPlaces
   why: Why
   /** The size it was drafted with, where it has none. */
   assumed?: number
 }
 
+type RoughPlaces = NonNullable<Drafted['draft']['rough']>[number]['places']
+
 /** What a draft is about, as it is asked for. */
-type Options = Omit<TriedPlaces, 'placements' | '$schema'>
+type Options = Omit<TriedPlaces, 'placements' | 'rough' | '$schema'>
 
 /** A draft in view: proposed, not accepted. */
 export const useDraft = defineStore('draft', () => {
@@ -46,11 +54,12 @@ export const useDraft = defineStore('draft', () => {
 
   const proposals = computed<Proposal[]>(() => {
     if (!drafted.value) return []
-    const { placements, unplaced } = drafted.value.draft
-    const all = [
+    const { placements, unplaced, rough } = drafted.value.draft
+    const all: Proposal[] = [
       ...placements
         .filter((x) => x.moved)
         .map((x) => ({
+          key: x.item,
           item: x.item,
           team: x.team,
           from: x.from ?? '',
@@ -61,17 +70,44 @@ export const useDraft = defineStore('draft', () => {
       ...unplaced
         .filter((x) => x.moved)
         .map((x) => ({
+          key: x.item,
           item: x.item,
           team: program.items.get(x.item)?.team ?? '',
           from: x.from ?? '',
           to: '',
           why: x.why,
         })),
+      ...(rough ?? [])
+        .filter((x) => x.moved)
+        .map((x) => ({
+          key: roughKey(x.item, x.team),
+          item: x.item,
+          team: x.team,
+          from: '',
+          to: x.places[0]?.iteration ?? '',
+          places: x.places,
+          why: x.why,
+        })),
     ]
-    return all.filter((x) => !taken.value.has(x.item))
+    return all.filter((x) => !taken.value.has(x.key))
   })
-  const ticked = computed(() => proposals.value.filter((x) => accepted.value.has(x.item)))
-  const byItem = computed(() => new Map(proposals.value.map((x) => [x.item, x])))
+  const ticked = computed(() => proposals.value.filter((x) => accepted.value.has(x.key)))
+  const byKey = computed(() => new Map(proposals.value.map((x) => [x.key, x])))
+  /** The ticked moves, as they are said: of items, and of what is rough. */
+  const meant = computed(() => ({
+    placements: ticked.value.filter((x) => !x.places).map((x) => ({ item: x.item, iteration: x.to })),
+    rough: ticked.value.flatMap((x) =>
+      x.places
+        ? [
+            {
+              item: x.item,
+              team: x.team,
+              places: x.places.map(({ iteration, size }) => ({ iteration, size })),
+            },
+          ]
+        : [],
+    ),
+  }))
   /** Whether the plan has changed since it was drafted on. */
   const stale = computed(() => drafted.value !== undefined && drafted.value.revision !== program.revision)
 
@@ -86,7 +122,7 @@ export const useDraft = defineStore('draft', () => {
       return answer(
         client.POST('/api/v1/programs/{id}/places/try', {
           params: { path: { id: program.id } },
-          body: { ...options, placements: ticked.value.map((x) => ({ item: x.item, iteration: x.to })) },
+          body: { ...options, ...meant.value },
         }),
       )
     },
@@ -98,8 +134,9 @@ export const useDraft = defineStore('draft', () => {
   )
 
   const ownFill = () => Math.round(program.program.settings.fillTo * 100)
-  const mayMove = (key: string) => program.may({ op: 'set', kind: 'item', key, field: 'iteration' })
-  const open = () => new Set(proposals.value.map((x) => x.item).filter(mayMove))
+  const mayMove = ({ item, places }: Proposal) =>
+    program.may({ op: 'set', kind: 'item', key: item, field: places ? 'roughPlaces' : 'iteration' })
+  const open = () => new Set(proposals.value.filter(mayMove).map((x) => x.key))
 
   function start(): void {
     visible.value = true
@@ -138,9 +175,9 @@ export const useDraft = defineStore('draft', () => {
     }
   }
 
-  function toggle(item: string): void {
+  function toggle(key: string): void {
     const next = new Set(accepted.value)
-    if (!next.delete(item)) next.add(item)
+    if (!next.delete(key)) next.add(key)
     accepted.value = next
   }
 
@@ -155,25 +192,13 @@ export const useDraft = defineStore('draft', () => {
     const rest = proposals.value.length - moves.length
     const reached = after.value
     if (!now) return
-    const changes: Change[] = moves.map((x) => ({
-      op: 'set',
-      kind: 'item',
-      key: x.item,
-      field: 'iteration',
-      value: x.to,
-    }))
     const part = rest > 0 || taken.value.size > 0
-    if (
-      !(await program.apply(
-        `Accept ${part ? 'part of a draft' : 'a draft'}: ${count(moves.length, 'move')}`,
-        changes,
-      ))
-    )
-      return
+    const label = `Accept ${part ? 'part of a draft' : 'a draft'}: ${count(moves.length, 'move')}`
+    if (!(await program.mean({ do: 'place', label, ...meant.value }))) return
     // Where others have changed the plan as well, the rest was drafted on another one.
     const alone = program.revision === now.revision + 1
     if (!rest) return discard()
-    taken.value = new Set([...taken.value, ...moves.map((x) => x.item)])
+    taken.value = new Set([...taken.value, ...moves.map((x) => x.key)])
     accepted.value = new Set()
     drafted.value = {
       ...now,
@@ -204,7 +229,7 @@ export const useDraft = defineStore('draft', () => {
     proposals,
     after,
     asking: ticking.asking,
-    byItem,
+    byKey,
     stale,
     start,
     draft,

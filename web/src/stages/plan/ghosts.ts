@@ -14,6 +14,14 @@ export function useGhosts(): ComputedRef<Ghost[]> {
   const draft = useDraft()
   const levers = useLevers()
   return computed(() =>
-    draft.visible ? draft.proposals.filter((p) => draft.accepted.has(p.item)) : levers.moves,
+    draft.visible
+      ? draft.proposals
+          .filter((p) => draft.accepted.has(p.key))
+          .flatMap(({ places, item, team, to }) =>
+            places
+              ? places.filter((x) => x.size > x.was).map((x) => ({ item, team, to: x.iteration }))
+              : [{ item, team, to }],
+          )
+      : levers.moves,
   )
 }

@@ -90,7 +90,7 @@ describe('blocks', () => {
       item('group', 1),
       item('free', 1, { iteration: undefined }),
     ]
-    const stacks = stacksOf(items, (key) => key !== 'group')
+    const stacks = stacksOf(items, ({ key }) => key !== 'group')
     expect(stacks.get(pair('A', 'A0'))?.map((x) => x.key)).toEqual(['done', 'a'])
     expect(stacks.size).toBe(1)
   })

@@ -49,10 +49,10 @@ export function iterationsIn(team: Team, from: Day, to: Day): (Iteration & { spa
 }
 
 /** Items by team and iteration, in rank order; only those that are in the plan. */
-export function stacksOf(items: Item[], isLeaf: (key: string) => boolean): Map<string, Item[]> {
+export function stacksOf(items: Item[], isLeaf: (item: Item) => boolean): Map<string, Item[]> {
   const stacks = new Map<string, Item[]>()
   for (const item of items) {
-    if (!item.iteration || item.keptOut || !isLeaf(item.key)) continue
+    if (!item.iteration || item.keptOut || !isLeaf(item)) continue
     const key = pair(item.team, item.iteration)
     const stack = stacks.get(key)
     if (stack) stack.push(item)

@@ -5,6 +5,7 @@ import { pair } from '@/line/pair'
 import { toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { isRough, roughBlocks, roughKey, type RoughBlock } from './rough'
 import { useAxis } from '@/time/axis'
 import { usePlanView } from './usePlanView'
 
@@ -23,7 +24,19 @@ export const usePlan = defineStore('plan', () => {
   const cursor = ref('')
 
   const selected = computed(() => new Set(selection.value))
-  const chosen = computed(() => program.items.get(selection.value[selection.value.length - 1] ?? ''))
+  const last = computed(() => selection.value[selection.value.length - 1] ?? '')
+  const chosen = computed(() => program.items.get(last.value))
+
+  /** What is rough, by the keys of its blocks. */
+  const roughs = computed(() => {
+    const all = (program.program.items ?? []).flatMap((x) =>
+      x.rough?.length ? roughBlocks(x, program.itemFacts.get(x.key)) : [],
+    )
+    return new Map(all.map((x) => [x.key, x]))
+  })
+  /** An item, or a block of what is rough. */
+  const thing = (key: string): Item | undefined => program.items.get(key) ?? roughs.value.get(key)
+  const chosenRough = computed(() => roughs.value.get(last.value))
 
   const picked = shallowRef<{ group: string; items: string[] }>()
   /** The feature or initiative whose items are selected as a whole; '' for none. */
@@ -69,7 +82,7 @@ export const usePlan = defineStore('plan', () => {
 
   /** Brings an item's iteration into view and opens its team's lane. */
   function reveal(key: string): void {
-    const item = program.items.get(key)
+    const item = thing(key)
     if (!item?.team) return
     if (!opened.value.has(item.team)) toggleLane(item.team)
     const iteration = iterationOf(item)
@@ -115,6 +128,8 @@ export const usePlan = defineStore('plan', () => {
     where: (item: Item) => string | undefined,
     label: string,
   ): Promise<boolean> {
+    const rough = keys.map(thing).find((x) => x && isRough(x)) as RoughBlock | undefined
+    if (rough) return placeRough(rough, where(rough))
     const placements = keys.flatMap((key) => {
       const item = program.items.get(key)
       const iteration = item && where(item)
@@ -126,6 +141,15 @@ export const usePlan = defineStore('plan', () => {
     const done = await program.mean({ do: 'place', label: label.slice(0, 200), placements })
     // What is done or pinned stays, and the server says so.
     if (done?.notes.length) program.notice = { text: done.notes.join(' '), severity: 'warn' }
+    return !!done
+  }
+
+  /** Places what is rough, one block at a time; the selection goes along. */
+  async function placeRough(block: RoughBlock, to: string | undefined): Promise<boolean> {
+    if (to === undefined || to === (block.iteration ?? '')) return true
+    const { of: item, team = '', iteration: from } = block
+    const done = await program.mean({ do: 'move-rough', item, team, from, to: to || undefined })
+    if (done) select(roughKey(item, team, to))
     return !!done
   }
 
@@ -167,8 +191,8 @@ export const usePlan = defineStore('plan', () => {
   watch(
     () => program.items,
     (items) => {
-      if (selection.value.some((key) => !items.has(key)))
-        selection.value = selection.value.filter((key) => items.has(key))
+      const there = (key: string) => items.has(key) || roughs.value.has(key)
+      if (!selection.value.every(there)) selection.value = selection.value.filter(there)
     },
   )
 
@@ -179,6 +203,9 @@ export const usePlan = defineStore('plan', () => {
     selection,
     selected,
     chosen,
+    chosenRough,
+    roughs,
+    thing,
     group,
     focus,
     cursor,

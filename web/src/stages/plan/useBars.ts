@@ -53,7 +53,9 @@ export function useBars() {
   const itemsOf = (group: string): Item[] => below.value.get(group) ?? []
   /** Whether somebody may move a group: some of its items, at least. */
   const mayMove = (group: string) =>
-    itemsOf(group).some(({ key }) => store.may({ op: 'set', kind: 'item', key, field: 'iteration' }))
+    itemsOf(group).some(({ key }) => store.may({ op: 'set', kind: 'item', key, field: 'iteration' })) ||
+    (!!store.items.get(group)?.rough?.length &&
+      store.may({ op: 'set', kind: 'item', key: group, field: 'roughPlaces' }))
   /** The bar that is selected. */
   const chosen = computed(() => bars.value.find((bar) => bar.item.key === plan.group))
 

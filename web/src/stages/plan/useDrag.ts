@@ -1,6 +1,7 @@
 import { onScopeDispose, reactive, readonly } from 'vue'
 import type { Fit } from '@/api/types'
 import { usePlan } from './plan'
+import { isRough, type RoughBlock } from './rough'
 import { useProgram } from '@/line/program'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 
@@ -31,19 +32,22 @@ export function useDrag(): void {
   const store = useProgram()
   const plan = usePlan()
 
+  const mayPlace = (key: string) => store.may({ op: 'set', kind: 'item', key, field: 'iteration' })
+  const mayRough = (x: RoughBlock) => store.may({ op: 'set', kind: 'item', key: x.of, field: 'roughPlaces' })
+
   function begin(key: string): boolean {
-    const item = store.items.get(key)
+    const item = plan.thing(key)
     if (!item?.team) return false
-    if (!plan.selected.has(key)) plan.select(key)
+    if (!plan.selected.has(key) || isRough(item)) plan.select(key)
     const keys = plan.selection.filter(
-      (k) =>
-        store.items.get(k)?.team === item.team &&
-        store.may({ op: 'set', kind: 'item', key: k, field: 'iteration' }),
+      (k) => plan.thing(k)?.team === item.team && (isRough(item) ? mayRough(item) : mayPlace(k)),
     )
     if (!keys.length) return false
     Object.assign(drag, none, { keys, team: item.team, fits: {} })
-    void store
-      .fits(item.team, keys)
+    const asked = isRough(item)
+      ? store.fits(item.team, [], { item: item.of, from: item.iteration ?? '' })
+      : store.fits(item.team, keys)
+    void asked
       .then((fits) => (drag.fits = Object.fromEntries(fits.map((f) => [f.iteration, f]))))
       .catch(() => {}) // the drop itself will say what is wrong
     return true

@@ -7,6 +7,7 @@ import { paints } from '@/views/paints'
 import { colourOf, legend } from '@/ui/colours'
 import { toDay } from '@/ui/dates'
 import { usePlan } from './plan'
+import { isRough, ownerOf } from './rough'
 import { useAxis } from '@/time/axis'
 import { useProgram } from '@/line/program'
 import { basinOf, blocksOf, lanesOf, scaleOf, stacksOf, type Basin, type Block, type Lane } from './layout'
@@ -27,7 +28,10 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
     ),
   )
   const stacks = computed(() =>
-    stacksOf(store.program.items ?? [], (key) => store.itemFacts.get(key)?.leaf ?? false),
+    stacksOf(
+      [...(store.program.items ?? []), ...plan.roughs.values()],
+      (x) => isRough(x) || (store.itemFacts.get(x.key)?.leaf ?? false),
+    ),
   )
 
   /** What the view leaves out and colours, as the server said last. */
@@ -75,18 +79,18 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   const blocks = (lane: Lane, at: Basin, iteration: string): Block[] =>
     blocksOf(
       at,
-      stackOf(lane, iteration).filter((item) => !leftOut.value.has(item.key)),
+      stackOf(lane, iteration).filter((item) => !leftOut.value.has(ownerOf(item))),
     )
   /** What stands in an iteration and is left out by the view: it takes its room all the same. */
   function unseen(lane: Lane, at: Basin, iteration: string): { items: number; size: number; height: number } {
-    const items = stackOf(lane, iteration).filter((item) => leftOut.value.has(item.key))
+    const items = stackOf(lane, iteration).filter((item) => leftOut.value.has(ownerOf(item)))
     const size = items.reduce((sum, item) => sum + (item.size ?? 0), 0)
     return { items: items.length, size, height: size * at.scale }
   }
 
   /** Where an item's block is, on screen or off; undefined for unplaced items. */
   function blockOf(key: string): Block | undefined {
-    const item = store.items.get(key)
+    const item = plan.thing(key)
     const lane = laneOf.value.get(item?.team ?? '')
     const iteration = lane?.team.iterations?.find((it) => it.key === item?.iteration)
     if (!item || !lane || !iteration) return undefined
@@ -96,16 +100,16 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   /** The items at either end of a need. */
   const needing = computed(() => new Set((store.program.needs ?? []).flatMap((n) => [n.item, n.needs])))
   /** Whether a block steps back: only those with needs are to stand out, and it has none. */
-  const hushed = (key: string) => plan.onlyNeeds && !needing.value.has(key)
+  const hushed = (item: Item) => plan.onlyNeeds && !needing.value.has(ownerOf(item))
 
   const swatches = computed(() => legend(plan.colourBy, store.program))
   const colours = computed(() => new Map(swatches.value.map((s) => [s.key, s.colour])))
   /** The rule that colours an item; undefined where none holds, or where colours mean something else. */
-  const rule = (item: Item) => (plan.colourBy === 'rules' ? ruleOf.value.get(item.key) : undefined)
+  const rule = (item: Item) => (plan.colourBy === 'rules' ? ruleOf.value.get(ownerOf(item)) : undefined)
   function colour(item: Item): string {
     const painted = rule(item)
     if (painted) return paints[painted.colour].fill
-    return colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(item.key))
+    return colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(ownerOf(item)))
   }
 
   return {
