@@ -26,7 +26,7 @@ func TestDraftsWithRoughSizesAreValid(t *testing.T) {
 		}
 		next := schedule.Place(p, d)
 		require.Empty(t, program.Validate(next.Program))
-		faults, _ := judgeDraft(next.Whole().Program, o, asItStands(next.Whole()))
+		faults, _ := judgeDraft(next.Whole().Program, o, asItStands(next.Whole(), d))
 		require.Empty(t, faults, "%s\n%s", p.Name, all(faults))
 		require.Equal(t, d.Score.LateDays, schedule.Rate(next, o).LateDays, p.Name)
 		for _, x := range d.Rough {
@@ -40,15 +40,25 @@ func TestDraftsWithRoughSizesAreValid(t *testing.T) {
 	assert.Greater(t, placed, 100)
 }
 
-// asItStands lists a plan as a draft that moves nothing.
-func asItStands(p *plan.Plan) (d schedule.Schedule) {
+// asItStands lists the plan that came of a draft as one that moves nothing, for the same reasons.
+func asItStands(p *plan.Plan, came schedule.Schedule) (d schedule.Schedule) {
+	why := map[string]schedule.Why{}
+	for _, x := range came.Unplaced {
+		why[x.Item] = x.Why
+	}
+	for _, x := range came.Rough {
+		why[x.Item+x.Team] = x.Why
+	}
 	for i := range p.Items {
 		if item := &p.Items[i]; p.Tree().ToSchedule(i) {
 			if _, placed := p.Place(i); placed {
 				d.Placements = append(d.Placements, schedule.Placement{Item: item.Key, Team: item.Team, Iteration: item.Iteration})
 			} else {
-				why, _ := schedule.Explain(p, schedule.Options{Today: sample.Today}, item.Key)
-				d.Unplaced = append(d.Unplaced, schedule.Unplaced{Item: item.Key, Why: why})
+				key := item.Key
+				if _, rough := p.Piece(i); rough {
+					key = p.KeyOf(i) + item.Team
+				}
+				d.Unplaced = append(d.Unplaced, schedule.Unplaced{Item: item.Key, Why: why[key]})
 			}
 		}
 	}
