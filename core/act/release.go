@@ -1,11 +1,13 @@
 package act
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
+	"jantrel/core/calendar"
 	"jantrel/core/program"
 	"jantrel/core/releases"
 )
@@ -34,22 +36,98 @@ func (f FitRelease) Plan(s State) (Plan, error) {
 	return p, err
 }
 
-// MoveRelease moves a release with its phases.
+// MoveRelease moves a release with its phases, or one phase of it, by dates; what is placed of it
+// goes along by the rules of a Shift. It says one of three: by how many days, from which day on,
+// or after which item.
 type MoveRelease struct {
-	Key  string `json:"key"`
-	Days int    `json:"days"` // how far; below 0 it is earlier
+	Key   string       `json:"key"`
+	Phase string       `json:"phase,omitempty"` // this phase alone, with what starts in it; missing: all of the release
+	Days  int          `json:"days,omitempty"`  // later; below 0: earlier
+	Start program.Date `json:"start,omitzero"`  // it starts on this day
+	After string       `json:"after,omitempty"` // it starts on the day after the last of this item
+	Items Along        `json:"items,omitempty"` // missing: they go along
 }
 
-// Plan implements Intent.
+// Along is whether items go along with what they belong to.
+type Along string
+
+// What there is to choose from.
+const (
+	GoAlong Along = "along"
+	Stay    Along = "stay"
+)
+
+// Plan implements Intent. It asks whether the items go along, where any can.
 func (m MoveRelease) Plan(s State) (Plan, error) {
 	r, err := releaseOf(s.Program, m.Key)
+	if err != nil {
+		return Plan{}, err
+	}
+	next, name, of := releases.Move(r, 0), r.Name, calendar.Span{Start: r.Start, End: calendar.Latest}
+	phase := slices.IndexFunc(r.Phases, func(p program.Phase) bool { return p.Key == m.Phase })
+	switch {
+	case m.Phase != "" && phase < 0:
+		return Plan{}, fmt.Errorf("%s has no phase %q", r.Name, m.Phase)
+	case phase >= 0:
+		of = calendar.Span{Start: r.Phases[phase].Start, End: r.Phases[phase].End}
+		name = r.Phases[phase].Name + " of " + r.Name
+	case r.Start.IsZero() && len(r.Phases) > 0:
+		of.Start = r.Phases[0].Start
+	}
+	days, err := m.distance(s, of.Start)
 	if err == nil {
-		err = step(m.Days, 4000)
+		err = step(days, 4000)
 	}
 	if err != nil {
 		return Plan{}, err
 	}
-	return made(fmt.Sprintf("Move %s by %d days", r.Name, m.Days), releaseChanges(r, releases.Move(r, m.Days)), nil)
+	if phase >= 0 {
+		next.Phases[phase].Start, next.Phases[phase].End = of.Start.Add(days), of.End.Add(days)
+	} else {
+		next = releases.Move(r, days)
+	}
+	p, err := made(fmt.Sprintf("Move %s by %d days", name, days), releaseChanges(r, next), err)
+	return p.along(s, m, days, phase >= 0, of), err
+}
+
+// distance is how many days something that starts on a day is moved by.
+func (m MoveRelease) distance(s State, start program.Date) (int, error) {
+	switch {
+	case m.After == "" && m.Start.IsZero():
+		return m.Days, nil
+	case start.IsZero():
+		return 0, errors.New("it has no start to move from; move it by days")
+	case m.After != "":
+		over, err := Shift{After: m.After}.over(s)
+		return int(over.Add(1) - start), err
+	}
+	return int(m.Start - start), nil
+}
+
+// along moves what is placed of a release by so many days, or of one phase what starts in it, and
+// asks whether it should.
+func (p Plan) along(s State, m MoveRelease, days int, phase bool, of calendar.Span) Plan {
+	whole := State{s.Whole(), s.Today, s.Index}
+	var leaves []int
+	for i := range whole.Items {
+		place, placed := whole.Place(i)
+		if placed && whole.Tree().IsLeaf(i) && whole.Tree().Release(i) == m.Key && (!phase || of.Holds(place.Start)) {
+			leaves = append(leaves, i)
+		}
+	}
+	moving, fixed := movable(whole, leaves)
+	aim, _, err := Shift{Days: days}.aim(whole, moving)
+	if len(moving) == 0 || aim == nil || err != nil {
+		return p
+	}
+	p.Ask = &Question{Text: "What is placed of it", Field: "items", Answer: string(cmp.Or(m.Items, GoAlong)), Answers: []Answer{
+		{string(GoAlong), "goes along, each item to where its team has room and its needs hold"}, {string(Stay), "stays where it is"}}}
+	if m.Items == Stay {
+		return p
+	}
+	changes, stuck := shifted(whole, moving, aim)
+	p.Changes = append(p.Changes, changes...)
+	return p.with(nil, left(fixed, stuck))
 }
 
 // LayPhases gives a release the phases of a template.

@@ -38,7 +38,7 @@ func Register(api huma.API, d *door.Door, feeds *feeds.Calendars) {
 	door.Intent[act.ResumeIterations](api, d, "resume-iterations", "Make the iterations of teams that have had none for long")
 	door.Intent[act.AgreeOn](api, d, "agree-on", "Agree on the suggested capacity of all coming iterations of a team")
 	door.Intent[act.FitRelease](api, d, "fit-release", "Fit a release to its phases and items")
-	door.Intent[act.MoveRelease](api, d, "move-release", "Move a release with its phases")
+	door.Intent[act.MoveRelease](api, d, "move-release", "Move a release or a phase of it, with what is placed of it")
 	door.Intent[act.LayPhases](api, d, "lay-phases", "Give a release the phases of a template")
 	door.Intent[act.KeepTemplate](api, d, "keep-template", "Keep the phases of a release as a template")
 }

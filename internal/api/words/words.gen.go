@@ -55,7 +55,11 @@ var fields = map[string]map[string]string{
 		"Days": "how far; below 0 it is earlier",
 	},
 	"act.MoveRelease": {
-		"Days": "how far; below 0 it is earlier",
+		"After": "it starts on the day after the last of this item",
+		"Days":  "later; below 0: earlier",
+		"Items": "missing: they go along",
+		"Phase": "this phase alone, with what starts in it; missing: all of the release",
+		"Start": "it starts on this day",
 	},
 	"act.MoveRough": {
 		"From": "missing: what stands nowhere yet",
@@ -594,6 +598,7 @@ var fields = map[string]map[string]string{
 
 // choices are the texts that a value of a type may be.
 var choices = map[string][]string{
+	"act.Along":              {"along", "stay"},
 	"act.Joining":            {"adds", "included"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},

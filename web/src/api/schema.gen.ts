@@ -751,7 +751,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Move a release with its phases */
+        /** Move a release or a phase of it, with what is placed of it */
         post: operations["do-move-release"];
         delete?: never;
         options?: never;
@@ -2549,12 +2549,23 @@ export interface components {
             team: string;
         };
         "act.MoveRelease": {
+            /** @description It starts on the day after the last of this item */
+            after?: string;
             /**
              * Format: int64
-             * @description How far; below 0 it is earlier
+             * @description Later; below 0: earlier
              */
-            days: number;
+            days?: number;
+            /**
+             * @description Missing: they go along
+             * @enum {string}
+             */
+            items?: "along" | "stay";
             key: string;
+            /** @description This phase alone, with what starts in it; missing: all of the release */
+            phase?: string;
+            /** @description It starts on this day */
+            start?: string;
         };
         "act.MoveRough": {
             /** @description Missing: what stands nowhere yet */

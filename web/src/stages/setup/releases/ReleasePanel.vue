@@ -6,6 +6,7 @@ import { inPercent } from '@/ui/format'
 import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
+import MoveByDates, { type Moved } from '@/line/MoveByDates.vue'
 import DocumentList from './DocumentList.vue'
 import DateField from '@/ui/DateField.vue'
 
@@ -82,6 +83,10 @@ const setDocuments = (documents: ReleaseDocument[]) =>
   store.apply(`Documents of ${props.release.name}`, [
     { op: 'set', kind: 'release', key: props.release.key, field: 'documents', value: documents },
   ])
+/** Which phase is to move; empty: all of the release. */
+const part = ref('')
+const move = (by: Moved) =>
+  proposals.propose({ do: 'move-release', key: props.release.key, phase: part.value || undefined, ...by })
 const remove = () =>
   proposals.propose(
     { do: 'remove', ref: { kind: 'release', key: props.release.key } },
@@ -207,6 +212,20 @@ const remove = () =>
         <Button outlined size="small" type="submit" label="Save" />
       </form>
     </div>
+    <details v-if="may" class="moving">
+      <summary>Move by dates, with what is placed of it</summary>
+      <label class="field what"
+        ><span>What</span>
+        <select v-model="part" class="in" aria-label="What to move">
+          <option value="">all of {{ release.name }}</option>
+          <option v-for="p in release.phases ?? []" :key="p.key" :value="p.key">{{ p.name }}</option>
+        </select></label
+      >
+      <MoveByDates @show="move"
+        >Its dates move, and {{ part ? 'what starts in the phase' : 'what is placed of it' }} goes along, each
+        item to where its team has room and its needs hold; you are asked.</MoveByDates
+      >
+    </details>
     <DocumentList :documents="release.documents ?? []" :may="may" @change="setDocuments" />
   </section>
 </template>
@@ -220,6 +239,20 @@ const remove = () =>
   overflow: auto;
   padding: 16px 24px;
   max-width: 860px;
+}
+
+.moving {
+  margin: 10px 0;
+}
+
+.moving summary {
+  margin-bottom: 8px;
+  cursor: pointer;
+}
+
+.what {
+  width: 260px;
+  margin-bottom: 8px;
 }
 
 .heading {
