@@ -139,8 +139,8 @@ type Pace struct {
 // is, or as Settings.Landing says at the end of the iteration; a release lands with its last
 // item. What has no team, or neither size nor past sizes, or needs such, never lands.
 //
-// Of what is under way Item.Left is left; else its size × the share of its iteration's
-// member-days still to come.
+// Of what is under way Item.Left is left; else its size × the share of the hours of its tasks that
+// is left, where these are estimated; else × the share of its iteration's member-days still to come.
 //
 // The standard error of a chance p is √(p(1−p) ÷ plays); stratified draws make it smaller. A
 // play takes time about linear in items, needs and coming iterations; the whole takes Plays

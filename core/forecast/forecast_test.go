@@ -208,8 +208,13 @@ func TestWhatIsUnderWayGetsCredit(t *testing.T) {
 	for _, day := range []int{0, 2, 4, 7, 11} {
 		assert.Equal(t, "2027-03-12", lands(day), "day %d", day)
 	}
+	// Half of the ten hours of its tasks is left: five points, five days.
+	p.Items[0].Tasks = []program.Task{{Title: "a", Hours: ptr(6), Done: true}, {Title: "b", Hours: ptr(4), HoursLeft: ptr(5)}, {Title: "c"}}
+	assert.Equal(t, "2027-03-05", lands(0))
+	assert.Equal(t, "2027-03-12", lands(7), "whatever day it is")
 	p.Items[0].Left = ptr(1)
 	assert.Equal(t, "2027-03-01", lands(0), "a point a day")
+	p.Items[0].Tasks = nil
 	// Left behind in an iteration that is over: as far as the one that it went on into.
 	p.Items[0].Left, p.Items[0].Iteration = nil, "c"
 	assert.Equal(t, "2027-03-12", lands(7))

@@ -262,7 +262,9 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 			n.size, n.sizes, n.notBefore = *item.Left, nil, 0
 		case underWay:
 			n.notBefore = 0
-			if placed {
+			if share, estimated := item.TasksLeft(); estimated {
+				n.share = share
+			} else if placed {
 				n.share = g.left(t, slots[t], place.Slot)
 			}
 			n.size *= n.share

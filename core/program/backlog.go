@@ -3,20 +3,50 @@ package program
 // Task is a step of an item.
 type Task struct {
 	Title     string   `json:"title"`
-	HoursLeft *float64 `json:"hoursLeft,omitempty"` // nil: not estimated
+	Hours     *float64 `json:"hours,omitempty"`     // estimated at first, in all; nil: not estimated
+	HoursLeft *float64 `json:"hoursLeft,omitempty"` // nil: all of Hours, where there are any
 	Done      bool     `json:"done,omitempty"`
 	Owner     string   `json:"owner,omitempty"` // the person who does it
+}
+
+// Left is what is left of a task, in hours, and false where that is not known.
+func (t *Task) Left() (hours float64, known bool) {
+	switch {
+	case t.Done:
+		return 0, t.Hours != nil || t.HoursLeft != nil
+	case t.HoursLeft != nil:
+		return *t.HoursLeft, true
+	case t.Hours != nil:
+		return *t.Hours, true
+	}
+	return 0, false
 }
 
 // HoursLeft is what is left of an item's tasks, and false where none that is still to do
 // is estimated.
 func (i *Item) HoursLeft() (hours float64, estimated bool) {
-	for _, task := range i.Tasks {
-		if task.HoursLeft != nil && !task.Done {
-			hours, estimated = hours+*task.HoursLeft, true
+	for n := range i.Tasks {
+		if left, known := i.Tasks[n].Left(); known && !i.Tasks[n].Done {
+			hours, estimated = hours+left, true
 		}
 	}
 	return hours, estimated
+}
+
+// TasksLeft is the share of the hours estimated for an item's tasks that is left of these, 0 and
+// up; false where none was estimated. It passes 1 where more is left than was thought.
+func (i *Item) TasksLeft() (share float64, estimated bool) {
+	left, all := 0.0, 0.0
+	for n := range i.Tasks {
+		if task := &i.Tasks[n]; task.Hours != nil {
+			hours, _ := task.Left()
+			left, all = left+hours, all+*task.Hours
+		}
+	}
+	if all == 0 {
+		return 0, false
+	}
+	return left / all, true
 }
 
 // Check is an acceptance criterion of an item.

@@ -196,7 +196,7 @@ var Kinds = []KindInfo{
 		{Name: "foundIn", Title: "Found in", Sort: Text, Enter: true, By: Doers},
 		{Name: "fixedIn", Title: "Fixed in", Sort: Text, Enter: true, By: Doers},
 		{Name: "tasks", Title: "Tasks", Sort: Parts, By: Doers, Parts: []Field{
-			{Name: "title", Title: "Title", Sort: Text}, {Name: "hoursLeft", Title: "Hours left", Sort: Number}, {Name: "done", Title: "Done", Sort: Flag},
+			{Name: "title", Title: "Title", Sort: Text}, {Name: "hours", Title: "Hours estimated", Sort: Number}, {Name: "hoursLeft", Title: "Hours left", Sort: Number}, {Name: "done", Title: "Done", Sort: Flag},
 			{Name: "owner", Title: "Owner", Sort: Choice, Names: KindPerson}}},
 		{Name: "checks", Title: "Checks", Sort: Parts, By: Doers, Parts: []Field{
 			{Name: "text", Title: "Text", Sort: Text}, {Name: "done", Title: "Done", Sort: Flag}}},

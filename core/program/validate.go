@@ -256,6 +256,7 @@ func (v *validator) item(at path, item *Item) {
 	for j, task := range item.Tasks {
 		at := at.in("tasks[%d]", j)
 		v.filled(at, "title", task.Title)
+		v.atLeastZero(at, "hours", task.Hours)
 		v.atLeastZero(at, "hoursLeft", task.HoursLeft)
 	}
 	for j, check := range item.Checks {

@@ -472,7 +472,8 @@ var fields = map[string]map[string]string{
 		"Ready":           "what ready means; nil: DefaultReady",
 	},
 	"program.Task": {
-		"HoursLeft": "nil: not estimated",
+		"Hours":     "estimated at first, in all; nil: not estimated",
+		"HoursLeft": "nil: all of Hours, where there are any",
 		"Owner":     "the person who does it",
 	},
 	"program.Team": {

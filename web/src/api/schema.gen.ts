@@ -4007,7 +4007,12 @@ export interface components {
             done?: boolean;
             /**
              * Format: double
-             * @description Nil: not estimated
+             * @description Estimated at first, in all; nil: not estimated
+             */
+            hours?: number;
+            /**
+             * Format: double
+             * @description Nil: all of Hours, where there are any
              */
             hoursLeft?: number;
             /** @description The person who does it */

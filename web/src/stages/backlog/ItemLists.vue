@@ -11,7 +11,10 @@ const may = (field: string) => store.may({ op: 'set', kind: 'item', key: props.i
 const tasks = computed(() => props.item.tasks ?? [])
 const checks = computed(() => props.item.checks ?? [])
 const links = computed(() => props.item.links ?? [])
-const hours = computed(() => tasks.value.reduce((sum, t) => sum + (t.done ? 0 : (t.hoursLeft ?? 0)), 0))
+const hours = computed(() =>
+  tasks.value.reduce((sum, t) => sum + (t.done ? 0 : (t.hoursLeft ?? t.hours ?? 0)), 0),
+)
+const hoursOf = (event: Event) => (text(event) ? Number(text(event)) : undefined)
 
 const keep = (field: 'tasks' | 'checks' | 'links', value: unknown[], label: string) =>
   store.apply(`${label} of ${props.item.key}`, [
@@ -37,9 +40,9 @@ const newLink = ref('')
 // The field is cleared before the answer, so that the next one can be typed meanwhile.
 async function addTask(): Promise<void> {
   const title = newTask.value.trim()
-  // "Night trial 4h": hours at the end are those left.
+  // "Night trial 4h": hours at the end are those estimated.
   const timed = /^(.*\S)\s+(\d+(?:[.,]\d+)?)\s*h$/.exec(title)
-  const task: Task = timed ? { title: timed[1], hoursLeft: Number(timed[2].replace(',', '.')) } : { title }
+  const task: Task = timed ? { title: timed[1], hours: Number(timed[2].replace(',', '.')) } : { title }
   newTask.value = ''
   if (title && !(await keep('tasks', [...tasks.value, task], 'Tasks'))) newTask.value = title
 }
@@ -62,7 +65,7 @@ async function addLink(): Promise<void> {
   <h3>
     Tasks <span v-if="hours" class="quiet">{{ amount(hours) }} h left</span>
   </h3>
-  <div v-for="(task, i) in tasks" :key="i" class="entry">
+  <div v-for="(task, i) in tasks" :key="i" class="entry task">
     <input
       type="checkbox"
       :checked="!!task.done"
@@ -78,27 +81,6 @@ async function addLink(): Promise<void> {
       maxlength="300"
       @change="rename(i, task, $event)"
     />
-    <select
-      class="in owner"
-      :value="task.owner ?? ''"
-      :disabled="!may('tasks')"
-      :aria-label="`Owner of ${task.title}`"
-      @change="setTask(i, { ...task, owner: text($event) || undefined })"
-    >
-      <option value="">nobody</option>
-      <option v-for="p in store.program.people" :key="p.key" :value="p.key">{{ p.name }}</option>
-    </select>
-    <input
-      class="in hours"
-      type="number"
-      min="0"
-      step="0.5"
-      :value="task.hoursLeft ?? ''"
-      :disabled="!may('tasks')"
-      :aria-label="`Hours left of ${task.title}`"
-      @change="setTask(i, { ...task, hoursLeft: text($event) ? Number(text($event)) : undefined })"
-    />
-    <span class="quiet">h</span>
     <button
       v-if="may('tasks')"
       class="round"
@@ -107,6 +89,42 @@ async function addLink(): Promise<void> {
     >
       <i class="pi pi-times" aria-hidden="true" />
     </button>
+    <span class="more">
+      <select
+        class="in owner"
+        :value="task.owner ?? ''"
+        :disabled="!may('tasks')"
+        :aria-label="`Owner of ${task.title}`"
+        @change="setTask(i, { ...task, owner: text($event) || undefined })"
+      >
+        <option value="">nobody</option>
+        <option v-for="p in store.program.people" :key="p.key" :value="p.key">{{ p.name }}</option>
+      </select>
+      <input
+        class="in hours"
+        type="number"
+        min="0"
+        step="0.5"
+        :value="task.done ? '' : (task.hoursLeft ?? task.hours ?? '')"
+        :disabled="!may('tasks') || task.done"
+        :aria-label="`Hours left of ${task.title}`"
+        title="Hours left"
+        @change="setTask(i, { ...task, hoursLeft: hoursOf($event) })"
+      />
+      <span class="quiet">of</span>
+      <input
+        class="in hours"
+        type="number"
+        min="0"
+        step="0.5"
+        :value="task.hours ?? ''"
+        :disabled="!may('tasks')"
+        :aria-label="`Hours estimated for ${task.title}`"
+        title="Hours estimated"
+        @change="setTask(i, { ...task, hours: hoursOf($event) })"
+      />
+      <span class="quiet">h</span>
+    </span>
   </div>
   <input
     v-if="may('tasks')"
@@ -190,7 +208,23 @@ h3 .quiet {
   align-items: center;
 }
 
-.entry > span:first-of-type,
+.task {
+  flex-wrap: wrap;
+}
+
+.task > .title {
+  flex: 1 1 70%;
+}
+
+.entry > .more {
+  display: flex;
+  flex: 1 0 100%;
+  gap: 6px;
+  align-items: center;
+  padding-left: 22px;
+}
+
+.entry > span:first-of-type:not(.more),
 .entry > a {
   flex: 1;
   min-width: 0;
