@@ -26,7 +26,7 @@ type Options struct {
 	Releases []string // only these; empty: all
 	Items    bool     // give the dates of items too
 	Sets     []Set    // and of these
-	Growth   Measured // by which releases grew in the past; nil: not measured
+	Past     Past     // what the journal taught
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
 
 	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never
@@ -120,6 +120,8 @@ type Pace struct {
 	Basis   Basis  `json:"basis"`
 	Samples int    `json:"samples"`
 	Drift   Drift  `json:"drift,omitempty"` // plays promise too much: see driftOf
+	// Turned is what its sizes have turned out as; nil: that is not known.
+	Turned *Turned `json:"turned,omitempty"`
 }
 
 // Play plays the plan. docs/forecast.md has the rules with worked examples.

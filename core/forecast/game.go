@@ -44,8 +44,8 @@ type node struct {
 	item      int
 	team      int
 	size      float64   // what is left of it
-	sizes     []float64 // to draw a size from; nil where size is known
-	share     float64   // of a size that is drawn: what is left of it
+	sizes     []float64 // to draw a size from, or what it is multiplied by; nil where size is known
+	share     float64   // of what is drawn
 	hash      uint64
 	slot      int // slot of the team it is placed in (0 where that is over already); 0 if unplaced
 	pinned    bool
@@ -102,11 +102,11 @@ func newGame(p *plan.Plan, o Options) *game {
 	figures := capacity.Of(p)
 	g.addTeams(figures)
 	slots := g.addPeriods(figures)
-	nodeOf := g.addNodes(slots, o.ByRank)
+	nodeOf := g.addNodes(slots, o)
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
-	g.addGrowth(nodeOf, o.Growth)
+	g.addGrowth(nodeOf, o.Past.Growth)
 	g.nodeOf = nodeOf
 	return g
 }
@@ -235,8 +235,11 @@ func (g *game) left(t int, slots []int, own int) float64 {
 }
 
 // addNodes lists the leaves still to do and puts them into their teams' queues.
-func (g *game) addNodes(slots [][]int, byRank bool) []int {
-	nodeOf := make([]int, len(g.p.Items))
+func (g *game) addNodes(slots [][]int, o Options) []int {
+	nodeOf, byRank := make([]int, len(g.p.Items)), o.ByRank
+	for t := range g.paces {
+		g.paces[t].Turned = turned(o.Past.Turned[g.paces[t].Team], g.p.Settings)
+	}
 	teams := g.p.TeamAt()
 	past := plan.PastSizes(g.p)
 	for i := range g.p.Items {
@@ -256,6 +259,9 @@ func (g *game) addNodes(slots [][]int, byRank bool) []int {
 			continue
 		}
 		underWay := item.State.UnderWay()
+		if as := g.paces[t].Turned; item.Size != nil && !rough && !underWay && as != nil && as.Applied {
+			n.size, n.sizes, n.share = 0, o.Past.Turned[item.Team], *item.Size
+		}
 		place, placed := g.p.Place(i)
 		switch {
 		case underWay && item.Left != nil:
@@ -489,7 +495,7 @@ func (f *final) take(g *game, nodeOf []int, leaf int) {
 		return
 	}
 	f.nodes = append(f.nodes, n)
-	if g.nodes[n].sizes != nil && !rough {
+	if g.p.Items[leaf].Size == nil {
 		f.sampled++
 	}
 }

@@ -110,13 +110,13 @@ func TestGrowthIsDrawnFromWhatWasMeasured(t *testing.T) {
 	p := pier(10, 10, 10)
 	p.Items = []program.Item{work("A", 10, "d")}
 	measured := forecast.Measured{{Release: "R", Team: "T"}: {0, 0.2, 0, 0.2}}
-	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Growth: measured}).Releases[0]
+	l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Past: forecast.Past{Growth: measured}}).Releases[0]
 	assert.Equal(t, "2027-03-12", l.At(25).String())
 	assert.InDelta(t, 0.5, l.Dates[1].Chance, 0.01)
 	assert.Equal(t, "2027-03-16", l.At(75).String())
 	assert.Equal(t, &forecast.Growth{Share: 0.1, Basis: forecast.GrowthMeasured}, l.Growth)
 	p.Releases[0].Growth = ptr(0)
-	l = forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Growth: measured}).Releases[0]
+	l = forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Past: forecast.Past{Growth: measured}}).Releases[0]
 	assert.Equal(t, "2027-03-12", l.At(95).String(), "what is set wins")
 }
 

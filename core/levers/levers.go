@@ -25,7 +25,7 @@ type Question struct {
 type Options struct {
 	Today   program.Date
 	Plays   int // of each lever in the answer; 0 means 500. Which these are is found by fewer
-	Growth  forecast.Measured
+	Past    forecast.Past
 	Seed    uint64 // of the plays: that of the standing strip, so that both say the same
 	Workers int
 	Stop    func() bool // asked between levers; true ends the search early. Nil never does
@@ -189,7 +189,7 @@ func (f *finder) stand(p *plan.Plan) Stand {
 
 // playing are the options of all plays.
 func (f *finder) playing() forecast.Options {
-	return forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Growth: f.o.Growth}
+	return forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Past: f.o.Past}
 }
 
 func (f *finder) stopped() bool { return f.o.Stop != nil && f.o.Stop() }

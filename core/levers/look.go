@@ -206,7 +206,7 @@ func (f *finder) fill(i int) {
 
 // draft drafts all of it anew.
 func (f *finder) draft() {
-	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Growth: f.o.Growth, Stop: f.o.Stop, AssumeSizes: true})
+	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Past: f.o.Past, Stop: f.o.Stop, AssumeSizes: true})
 	if changes, _ := moved(f.p, d); len(changes) > 1 {
 		f.try(Lever{Kind: Draft, Text: fmt.Sprintf("Draft %s anew: %d moves", f.name, len(changes)), Changes: changes})
 	}

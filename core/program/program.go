@@ -70,6 +70,7 @@ type Settings struct {
 	Landing   LandingDay `json:"landing,omitempty"`   // empty: on the day
 	PullAhead *bool      `json:"pullAhead,omitempty"` // a team with room left takes what is placed later or unplaced; nil: it does
 
+	Turned *bool   `json:"turned,omitempty"` // sizes are played as the team's have turned out once work on them began; nil: they are
 	Growth float64 `json:"growth,omitempty"` // share by which releases are taken to grow each iteration, 0..1
 
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
@@ -80,6 +81,9 @@ type Settings struct {
 
 // PullsAhead is PullAhead with its usual value.
 func (s Settings) PullsAhead() bool { return s.PullAhead == nil || *s.PullAhead }
+
+// PlaysTurned is Turned with its usual value.
+func (s Settings) PlaysTurned() bool { return s.Turned == nil || *s.Turned }
 
 // Holiday is a day on which nobody works, or none of the teams named.
 type Holiday struct {

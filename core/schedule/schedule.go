@@ -19,16 +19,16 @@ const UnplacedDays = 365
 // Options steer a draft.
 type Options struct {
 	Today     Date
-	FillTo    float64           // share of capacity to use; 0 takes each team's own
-	KeepClose bool              // fewest moves come before late days and importance
-	Items     []string          // only these (groups stand for their leaves) may move; empty: all
-	Releases  []string          // only what is of these releases may move; empty: of all and none
-	Teams     []string          // only what is of these teams may move; empty: of all
-	Freeze    int               // so many of each team's next iterations stay as they are
-	NotBefore map[string]Date   // by key of an item: it starts no earlier in this draft, whatever it says itself
-	Aim       Aim               // what makes a schedule better; empty: by dates
-	Growth    forecast.Measured // by which releases grew in the past, for the plays; nil: not measured
-	Workers   int               // how many goroutines play, by odds; below 2, one. The draft does not depend on it
+	FillTo    float64         // share of capacity to use; 0 takes each team's own
+	KeepClose bool            // fewest moves come before late days and importance
+	Items     []string        // only these (groups stand for their leaves) may move; empty: all
+	Releases  []string        // only what is of these releases may move; empty: of all and none
+	Teams     []string        // only what is of these teams may move; empty: of all
+	Freeze    int             // so many of each team's next iterations stay as they are
+	NotBefore map[string]Date // by key of an item: it starts no earlier in this draft, whatever it says itself
+	Aim       Aim             // what makes a schedule better; empty: by dates
+	Past      forecast.Past   // what the journal taught, for the plays
+	Workers   int             // how many goroutines play, by odds; below 2, one. The draft does not depend on it
 	// AssumeSizes gives items without a size the usual one of their team and kind
 	// (plan.UsualSize), in all that a draft counts; the items themselves stay without.
 	AssumeSizes bool

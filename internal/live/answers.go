@@ -142,12 +142,12 @@ func Plays(items int) int {
 	return max(500, min(5000, 1_000_000/max(1, items)))
 }
 
-// Playing are the options of the forecasts that are shown after each edit. Growth is measured
-// once a day of the past that is asked about.
+// Playing are the options of the forecasts that are shown after each edit, with what the journal
+// taught up to the state.
 func (l *Line) Playing(ctx context.Context, s *State) (forecast.Options, error) {
-	growth, err := l.growth(ctx, s)
+	past, err := l.taught(ctx, s)
 	return forecast.Options{
-		Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Growth: growth,
+		Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Past: past,
 		Workers: runtime.GOMAXPROCS(0), Stop: func() bool { return ctx.Err() != nil },
 	}, err
 }

@@ -34,6 +34,7 @@ type Line struct {
 	past    pastStates
 	landing landings
 	scopes  scopes
+	sizes   sizes
 }
 
 // State is a line at one revision, with what is known of it on a day. It is never

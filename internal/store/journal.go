@@ -265,6 +265,27 @@ func (s *Store) EditsOf(ctx context.Context, line int64, item string, limit int)
 	return edits, err
 }
 
+// SizeChanges returns the changes after one revision and up to another that say how large items
+// are and how far, and those that add and remove items, oldest first.
+func (s *Store) SizeChanges(ctx context.Context, line, after, to int64) ([]program.Applied, error) {
+	var rows []struct {
+		journalRow
+		Format int `db:"format"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT j.*, e.format FROM journal j JOIN edits e ON e.line_id = j.line_id AND e.revision = j.revision
+		WHERE j.line_id = ? AND j.revision > ? AND j.revision <= ? AND j.kind = 'item'
+			AND (j.op = 'set' AND j.field IN ('size', 'state') OR j.op IN ('add', 'remove'))
+		ORDER BY j.revision, j.seq`, line, after, to)
+	changes := make([]program.Applied, len(rows))
+	for i := range rows {
+		if err == nil {
+			changes[i], err = upgrade(rows[i].Format, rows[i].applied())
+		}
+	}
+	return changes, err
+}
+
 // GoneItems lists the keys of items that were ever removed from a line of a program.
 func (s *Store) GoneItems(ctx context.Context, id int64) ([]string, error) {
 	var keys []string

@@ -33,7 +33,7 @@ func (s stage) levers(ctx context.Context, in *leversRequest) (*door.Answered[le
 			return leversFound{}, err
 		}
 		found, err := levers.Find(state.Plan, in.Body, levers.Options{
-			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Growth: playing.Growth,
+			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Past: playing.Past,
 			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
 		})
 		if err != nil {

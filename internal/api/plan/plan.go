@@ -183,7 +183,7 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[draf
 			return drafted{}, err
 		}
 		o := in.Body.on(state)
-		o.Growth = playing.Growth
+		o.Past = playing.Past
 		o.KeepClose, o.Aim, o.Workers = in.Body.KeepClose, cmp.Or(in.Body.Aim, schedule.ByOdds), runtime.GOMAXPROCS(0)
 		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
 		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(l, state, state.Plan, o, playing)}

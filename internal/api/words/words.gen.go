@@ -284,6 +284,12 @@ var fields = map[string]map[string]string{
 		"Chance":  "chance, 0 to 1, that all it needs is done by the rule for needs before its iteration starts",
 		"Odds":    "that one's own chance",
 	},
+	"forecast.Turned": {
+		"Applied": "items not yet begun are played that much larger or smaller",
+		"Items":   "done ones that tell",
+		"Mean":    "of size when done ÷ size when begun",
+		"Spread":  "standard deviation of these",
+	},
 	"gate.Conflict": {
 		"Base":   "what both began with",
 		"Field":  "empty: the thing itself, its being there or its place",
@@ -470,6 +476,7 @@ var fields = map[string]map[string]string{
 		"Mix":             "wanted share of each kind, 0..1; a kind left out has none",
 		"PullAhead":       "a team with room left takes what is placed later or unplaced; nil: it does",
 		"Ready":           "what ready means; nil: DefaultReady",
+		"Turned":          "sizes are played as the team's have turned out once work on them began; nil: they are",
 	},
 	"program.Task": {
 		"Hours":     "estimated at first, in all; nil: not estimated",

@@ -3277,6 +3277,7 @@ export interface components {
             /** Format: int64 */
             samples: number;
             team: string;
+            turned?: components["schemas"]["forecast.Turned"];
         };
         "forecast.Simple": {
             /** @description The last of them */
@@ -3355,6 +3356,25 @@ export interface components {
              * @description That one's own chance
              */
             odds: number;
+        };
+        "forecast.Turned": {
+            /** @description Items not yet begun are played that much larger or smaller */
+            applied?: boolean;
+            /**
+             * Format: int64
+             * @description Done ones that tell
+             */
+            items: number;
+            /**
+             * Format: double
+             * @description Of size when done ÷ size when begun
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Standard deviation of these
+             */
+            spread: number;
         };
         "intake.Node": {
             /**
@@ -4002,6 +4022,8 @@ export interface components {
             ready?: components["schemas"]["program.ReadyRule"];
             /** @enum {string} */
             sameIteration: "never" | "same-team" | "always";
+            /** @description Sizes are played as the team's have turned out once work on them began; nil: they are */
+            turned?: boolean;
         };
         "program.Task": {
             done?: boolean;

@@ -11,7 +11,7 @@ import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
 import { useLevers } from '@/stages/plan/levers'
 import { usePlan, type Focus } from '@/stages/plan/plan'
-import { cannotLand, dateAt, landingBasis, landingRange } from '@/line/landingRange'
+import { cannotLand, dateAt, landingBasis, landingRange, turnedText } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -68,7 +68,7 @@ const basis = (landing: Landing) =>
     '',
     ...(store.landings?.teams ?? []).map(
       (t) =>
-        `${store.teams.get(t.team)?.name ?? t.team}: ${from[t.basis](t.samples)}${t.drift ? `. ${drifts[t.drift]}` : ''}`,
+        `${store.teams.get(t.team)?.name ?? t.team}: ${from[t.basis](t.samples)}${t.drift ? `. ${drifts[t.drift]}` : ''}${t.turned ? `. ${turnedText(t.turned)}` : ''}`,
     ),
   ].join('\n')
 

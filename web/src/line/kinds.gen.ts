@@ -427,6 +427,10 @@ export const kinds = {
         "title": "Today",
         "sort": "day"
       },
+      "turned": {
+        "title": "Play sizes as they turned out",
+        "sort": "flag"
+      },
       "views": {
         "title": "Views",
         "sort": "parts"
@@ -530,4 +534,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","turned","growth","holidayCalendar","ready","mix"]

@@ -1,8 +1,8 @@
-import { expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { Landing } from '@/api/types'
 import { toDay } from '@/ui/dates'
 import { percent } from '@/ui/format'
-import { landingBasis } from './landingRange'
+import { landingBasis, turnedText } from './landingRange'
 
 const near = toDay('2027-03-23')
 const landing = (more: Partial<Landing>): Landing => ({
@@ -39,4 +39,21 @@ it.each([
   expect(landingBasis(landing({ growth: { share: 0.0215, basis } }), near)).toEqual([
     `scope taken to grow by 2.1 % an iteration, ${words}`,
   ])
+})
+
+describe('what sizes turned out as', () => {
+  it.each([
+    [
+      { items: 14, mean: 1.124, spread: 0.2, applied: true },
+      'Its sizes turned out 12 % larger (± 20 %, 14 items), and are played so',
+    ],
+    [
+      { items: 1, mean: 0.5, spread: 0 },
+      'Its sizes turned out 50 % smaller (± 0 %, 1 item), which the plays leave out',
+    ],
+    [
+      { items: 20, mean: 1, spread: 0 },
+      'Its sizes turned out as large (± 0 %, 20 items), which the plays leave out',
+    ],
+  ])('%j', (turned, text) => expect(turnedText(turned)).toBe(text))
 })

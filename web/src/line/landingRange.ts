@@ -1,4 +1,4 @@
-import type { Landing } from '@/api/types'
+import type { Landing, Turned } from '@/api/types'
 import { shortDate, type Day } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 
@@ -24,6 +24,15 @@ export function cannotLand(landing: Landing, shown = 3): string {
   return `never lands: ${keys.slice(0, shown).join(', ')}${more > 0 ? ` and ${more} more` : ''} cannot be played`
 }
 
+/** What a team's sizes have turned out as once work on them began, in words. */
+export function turnedText(turned: Turned): string {
+  const more = Math.round((turned.mean - 1) * 100)
+  const change = more ? `${Math.abs(more)} % ${more > 0 ? 'larger' : 'smaller'}` : 'as large'
+  const spread = `± ${Math.round(turned.spread * 100)} %`
+  const how = turned.applied ? 'and are played so' : 'which the plays leave out'
+  return `Its sizes turned out ${change} (${spread}, ${count(turned.items, 'item')}), ${how}`
+}
+
 /** What a landing rests on, line by line: the chance that each date really carries, and what was drawn. */
 export function landingBasis(landing: Landing, near: Day): string[] {
   const whole = (share: number) => `${Math.max(0.1, share * 100).toFixed(1)} %`
@@ -38,6 +47,7 @@ export function landingBasis(landing: Landing, near: Day): string[] {
     landing.sampled
       ? `${count(landing.sampled, 'item')} without a size played with past sizes of the kind`
       : '',
+    landing.rough ? `what is rough played as ${count(landing.rough, 'piece')}` : '',
     landing.growth
       ? `scope taken to grow by ${Number((landing.growth.share * 100).toFixed(1))} % an iteration, ${
           { set: 'as set for it', measured: 'as it did so far', assumed: 'as the program assumes' }[

@@ -33,7 +33,7 @@ async function setGrowth(event: Event): Promise<void> {
   if (!(await setPlay('growth', Number(input.value) / 100))) input.value = String(growth.value)
 }
 /** How the forecast plays: the standing strip shows at once what that does. */
-const setPlay = (field: 'landing' | 'pullAhead' | 'growth', value: unknown) =>
+const setPlay = (field: 'landing' | 'pullAhead' | 'turned' | 'growth', value: unknown) =>
   store.apply('Change how the forecast plays', [{ op: 'set', kind: 'program', field, value }])
 </script>
 
@@ -104,6 +104,14 @@ const setPlay = (field: 'landing' | 'pullAhead' | 'growth', value: unknown) =>
           :disabled="!store.may({ op: 'set', kind: 'program', field: 'pullAhead' })"
           @change="setPlay('pullAhead', ($event.target as HTMLInputElement).checked)"
         /><span>A team with room left takes what is placed later or unplaced</span>
+      </label>
+      <label class="check">
+        <input
+          type="checkbox"
+          :checked="store.program.settings.turned ?? true"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: 'turned' })"
+          @change="setPlay('turned', ($event.target as HTMLInputElement).checked)"
+        /><span>Sizes are played as the team's have turned out once work on them began</span>
       </label>
       <div class="field fill">
         <label for="growth">Releases are taken to grow by</label>

@@ -19,6 +19,39 @@ type scopes struct {
 	days  map[program.Date]forecast.Scope
 }
 
+// sizes remembers the journal's sizes up to a revision.
+type sizes struct {
+	mu       sync.Mutex
+	fold     forecast.SizeFold
+	revision int64
+}
+
+// taught is what the journal taught about a state, up to that.
+func (l *Line) taught(ctx context.Context, s *State) (past forecast.Past, err error) {
+	if past.Growth, err = l.growth(ctx, s); err == nil {
+		past.Turned, err = l.turned(ctx, s)
+	}
+	return past, err
+}
+
+// turned is what sizes turned out as once work on them began. It goes on from what it knows; for a
+// state of the past, from the beginning.
+func (l *Line) turned(ctx context.Context, s *State) (forecast.SizeFactors, error) {
+	l.sizes.mu.Lock()
+	defer l.sizes.mu.Unlock()
+	from := &l.sizes
+	if s.Revision < from.revision {
+		from = &sizes{}
+	}
+	changes, err := l.hub.store.SizeChanges(ctx, l.id, from.revision, s.Revision)
+	if err != nil {
+		return nil, err
+	}
+	from.fold.Take(changes)
+	from.revision = s.Revision
+	return from.fold.Factors(s.Plan), nil
+}
+
 // growth is by which shares the releases of a state grew in closed iterations under the journal.
 func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) {
 	l.scopes.mu.Lock()

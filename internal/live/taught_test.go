@@ -2,6 +2,8 @@ package live_test
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
@@ -11,6 +13,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -79,4 +82,49 @@ func TestGrowthIsMeasuredFromTheJournal(t *testing.T) {
 	// What is set for the release wins; 0 switches it off.
 	edit("2027-04-13", program.SetTo(program.Ref{Kind: program.KindRelease, Key: "R"}, "growth", 0.0))
 	assert.Nil(t, growth())
+}
+
+// What sizes turned out as is gone on with from edit to edit, and read again from the beginning
+// for a state of the past.
+func TestWhatSizesTurnedOutAsIsReadFromTheJournal(t *testing.T) {
+	computes(t)
+	h := hub(t, t.TempDir())
+	id, err := h.Create(ctx, sample.Program(3, sample.Shape{Teams: 2, Iterations: 4, Items: 30, Needs: 0}).Normal())
+	require.NoError(t, err)
+	l, err := h.Open(ctx, id)
+	require.NoError(t, err)
+	r := rand.New(rand.NewPCG(3, 3))
+	states := []*live.State{l.State()}
+	for range 200 {
+		key := fmt.Sprintf("I%d", r.IntN(30))
+		ref := program.Ref{Kind: program.KindItem, Key: key}
+		c := program.SetTo(ref, "size", 1+r.IntN(9))
+		if r.IntN(2) == 0 {
+			c = program.SetTo(ref, "state", []program.ItemState{program.Todo, program.Doing, program.Review, program.Done}[r.IntN(4)])
+		}
+		_, err := l.Apply(ctx, ann, l.State().Revision, "Edit", []program.Change{c})
+		require.NoError(t, err)
+		if r.IntN(20) == 0 {
+			_, err := l.Playing(ctx, l.State()) // so that the next goes on from here
+			require.NoError(t, err)
+			states = append(states, l.State())
+		}
+	}
+	told := 0
+	for _, s := range append(states, l.State()) {
+		o, err := l.Playing(ctx, s)
+		require.NoError(t, err)
+		entries, err := l.Journal(ctx, s.Revision+1, 1000)
+		require.NoError(t, err)
+		slices.Reverse(entries)
+		fold := forecast.SizeFold{}
+		for _, e := range entries {
+			fold.Take(e.Changes)
+		}
+		require.Equal(t, fold.Factors(s.Plan), o.Past.Turned)
+		for _, of := range o.Past.Turned {
+			told += len(of)
+		}
+	}
+	assert.Greater(t, told, 20)
 }
