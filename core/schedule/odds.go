@@ -22,6 +22,9 @@ const (
 // iteration to: what is left free takes up what goes slower than planned.
 var leans = []float64{1, 0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.6}
 
+// quickLeans are those of a quick one.
+var quickLeans = []float64{1, 0.85, 0.7}
+
 // The seeds of the plays that candidates are compared by, that the best is held against today's
 // plan by, and of those that figures are reported from: luck is not to be sold as skill.
 const (
@@ -52,7 +55,8 @@ type odds struct {
 // searchByOdds builds schedules in many orders, each with iterations filled to several shares,
 // judges them roughly by few plays, the best of them by more, and then shakes the order of the
 // best. All are judged by the same plays. It returns the best, and how far it was filled; today's
-// plan, where that may stand and the best is no better by plays of another seed either.
+// plan, where that may stand and the best is no better by plays of another seed either. A quick
+// search builds in few orders and shares, and takes the best of these.
 func (m *model) searchByOdds(o Options) candidate {
 	s := odds{m: m, o: o, lean: map[float64]*model{}, seen: map[string]bool{}}
 	for _, lean := range leans {
@@ -62,8 +66,13 @@ func (m *model) searchByOdds(o Options) candidate {
 	today, valid := s.today()
 	s.consider(today, valid)
 	s.buildAll()
-	s.improveEach()
-	best := s.shake(s.finest())
+	var best candidate
+	if o.Quick {
+		best = s.finest(3)
+	} else {
+		s.improveEach()
+		best = s.shake(s.finest(6))
+	}
 	m.gather(&best.sketch)
 	if valid && !o.KeepClose && s.late(best.slot, s.fine, checkSeed) > s.late(today.slot, s.fine, checkSeed) {
 		return today
@@ -87,7 +96,11 @@ func (s *odds) sort() {
 // buildAll builds schedules in each of the orders, filled to each of the shares.
 func (s *odds) buildAll() {
 	orders := s.orders()
-	for _, lean := range leans {
+	shares := leans
+	if s.o.Quick {
+		orders, shares = [][]float64{orders[0], orders[3], orders[5]}, quickLeans
+	}
+	for _, lean := range shares {
 		for _, urgency := range orders {
 			if len(s.found) > 0 && s.stopped() {
 				return
@@ -112,11 +125,11 @@ func (s *odds) improveEach() {
 	}
 }
 
-// finest is the best by more plays of those that are the best by few.
-func (s *odds) finest() candidate {
+// finest is the best by more plays of a few that are the best by few.
+func (s *odds) finest(among int) candidate {
 	s.sort()
 	best := s.found[0]
-	for i, c := range s.found[:min(len(s.found), 6)] {
+	for i, c := range s.found[:min(len(s.found), among)] {
 		if s.stopped() {
 			break
 		}

@@ -163,6 +163,8 @@ test('a draft is shown, accepted in part and whole, and undone in one step', asy
   await expect(draft.getByText(/no schedule has fewer|none can have fewer/)).toBeVisible()
   await expect(plan.locator('.ghost').first()).toBeVisible()
   await expect(plan.getByRole('button', { name: /^\d+ over capacity/ })).toContainText('3')
+  // The first good one is in view while a better one is looked for.
+  await expect(draft.getByRole('button', { name: 'Draft again' })).toBeVisible()
   await draft.getByRole('button', { name: 'Untick all' }).click()
   await draft
     .getByRole('checkbox', { name: /Accept the move of/ })

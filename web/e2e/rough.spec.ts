@@ -62,6 +62,7 @@ test('a draft places what is rough along with the items', async ({ plan }) => {
   await plan.keyboard.press('s')
   const draft = plan.getByRole('region', { name: 'Draft of a schedule' })
   await expect(draft.getByRole('heading', { name: /^[1-9]\d* moves$/ })).toBeVisible()
+  await expect(draft.getByRole('button', { name: 'Draft again' })).toBeVisible()
   await draft.getByRole('button', { name: 'Untick all' }).press('Enter')
   const rows = draft.locator('.moves .rows')
   await rows.evaluate((list) => list.scrollTo(0, list.scrollHeight))

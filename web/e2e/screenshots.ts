@@ -20,7 +20,7 @@ test('levers', async ({ plan }) => {
 
 test('draft', async ({ plan }) => {
   await plan.keyboard.press('s')
-  await plan.getByRole('button', { name: 'Accept all' }).waitFor()
+  await plan.getByRole('button', { name: 'Draft again' }).waitFor()
   await plan.locator('.ghost').first().waitFor()
   await plan.screenshot({ path: to('draft') })
 })

@@ -27,6 +27,7 @@ type draftRequest struct {
 		DraftOptions
 		KeepClose bool         `json:"keepClose,omitempty" doc:"Fewest moves come first"`
 		Aim       schedule.Aim `json:"aim,omitempty" doc:"What makes a schedule better; missing: by odds"`
+		Quick     bool         `json:"quick,omitempty" doc:"By odds: the first good draft, in a fraction of the time"`
 	}
 }
 
@@ -184,6 +185,7 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[draf
 		}
 		o := in.Body.on(state)
 		o.Past = playing.Past
+		o.Quick = in.Body.Quick
 		o.KeepClose, o.Aim, o.Workers = in.Body.KeepClose, cmp.Or(in.Body.Aim, schedule.ByOdds), runtime.GOMAXPROCS(0)
 		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
 		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(l, state, state.Plan, o, playing)}

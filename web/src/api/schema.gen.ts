@@ -1699,6 +1699,8 @@ export interface components {
             items?: string[];
             /** @description Fewest moves come first */
             keepClose?: boolean;
+            /** @description By odds: the first good draft, in a fraction of the time */
+            quick?: boolean;
             /** @description Only what is of these releases may move */
             releases?: string[];
             /** @description Only what is of these teams may move */

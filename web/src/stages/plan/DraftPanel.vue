@@ -86,7 +86,7 @@ const whose = computed(() => {
 /** What stands in the list: the moves, or what the draft found no place for. */
 const showing = ref<'moves' | 'unplaced'>('moves')
 watch(
-  () => draft.drafted,
+  () => draft.busy,
   () => (showing.value = 'moves'),
 )
 const router = useRouter()
@@ -138,7 +138,15 @@ function look(p: { item: string }): void {
       <header>
         <h2>Draft</h2>
         <span class="gap" />
-        <Button size="small" outlined label="Draft again" :loading="draft.busy" @click="draft.draft()" />
+        <span v-if="draft.searching" class="quiet small" role="status">looking for better…</span>
+        <Button
+          v-if="draft.busy || draft.searching"
+          size="small"
+          outlined
+          label="Stop"
+          @click="draft.stop()"
+        />
+        <Button v-else size="small" outlined label="Draft again" @click="draft.draft()" />
       </header>
       <label class="fill"
         >Aim
@@ -197,6 +205,10 @@ function look(p: { item: string }): void {
       <p v-if="draft.failure" role="alert" class="failure">{{ draft.failure }}</p>
       <p v-else-if="draft.busy && !draft.drafted" role="status">Drafting…</p>
       <template v-else>
+        <p v-if="draft.better" role="status">
+          A better draft was found: {{ draft.better.after.expectedLateDays.toFixed(1) }} late days expected.
+          <button class="link" @click="draft.show(draft.better)">Show it</button>
+        </p>
         <p v-if="draft.stale" class="failure" role="status">
           The plan has changed since this was drafted. Draft again before accepting.
         </p>

@@ -56,7 +56,8 @@ beforeEach(() => {
     return Promise.resolve({} as never)
   })
   vi.stubGlobal('fetch', async (request: Request) => {
-    bodies.push(await request.json())
+    const body = (await request.json()) as { quick?: boolean }
+    if (!body.quick) bodies.push(body) // the first good one comes before the one that is kept
     return Response.json(request.url.endsWith('/places/try') ? figures(4) : drafted)
   })
 })
@@ -210,4 +211,66 @@ it('proposes what is rough for each team as one, and says where all of it goes',
       ],
     },
   ])
+})
+
+/** Answers a quick draft at once, and another when it is let go on. */
+function twoDrafts(second: Drafted): () => void {
+  let go = () => {}
+  const waiting = new Promise<void>((resolve) => (go = resolve))
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const body = (await request.clone().json()) as { quick?: boolean }
+    if (body.quick) return Response.json({ ...drafted, after: figures(3) })
+    await Promise.race([
+      waiting,
+      new Promise((_, no) => request.signal.addEventListener('abort', () => no(new Error('aborted')))),
+    ])
+    return Response.json(second)
+  })
+  return go
+}
+
+it('shows the first good draft soon, and the better one when it is found', async () => {
+  const go = twoDrafts({ ...drafted, after: figures(1) })
+  const draft = useDraft()
+  const asked = draft.draft()
+  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  expect(draft.after?.expectedLateDays).toBe(3)
+  go()
+  await asked
+  expect(draft.searching).toBe(false)
+  expect(draft.after?.expectedLateDays).toBe(1)
+  expect(draft.accepted.size).toBe(2)
+})
+
+it('leaves who has begun to choose with what is chosen from, and offers the better one', async () => {
+  const go = twoDrafts({ ...drafted, after: figures(1) })
+  const draft = useDraft()
+  const asked = draft.draft()
+  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  draft.toggle('z')
+  go()
+  await asked
+  expect(draft.accepted.size).toBe(1)
+  expect(draft.better?.after.expectedLateDays).toBe(1)
+  draft.show(draft.better!)
+  expect(draft.accepted.size).toBe(2)
+  expect(draft.better).toBeUndefined()
+})
+
+it('keeps the first where the other is no better, or the search is stopped', async () => {
+  const go = twoDrafts({ ...drafted, after: figures(3.5) })
+  const draft = useDraft()
+  const asked = draft.draft()
+  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  go()
+  await asked
+  expect(draft.after?.expectedLateDays).toBe(3)
+
+  twoDrafts({ ...drafted, after: figures(1) })
+  const again = draft.draft()
+  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  draft.stop()
+  await again
+  expect(draft.failure).toBe('')
+  expect(draft.after?.expectedLateDays).toBe(3)
 })

@@ -35,6 +35,11 @@ export const useDraft = defineStore('draft', () => {
   const plan = usePlan()
   const visible = ref(false)
   const busy = ref(false)
+  /** A first draft is in view, and a better one is looked for. */
+  const searching = ref(false)
+  /** A better one that was found after somebody had begun to choose from the first. */
+  const better = shallowRef<Drafted>()
+  let search: AbortController | undefined
   const failure = ref('')
   const onlySelected = ref(false)
   const keepClose = ref(false)
@@ -145,9 +150,21 @@ export const useDraft = defineStore('draft', () => {
     void draft()
   }
 
+  /** Puts a draft in view, all of it ticked that may be. */
+  function show(found: Drafted): void {
+    drafted.value = found
+    better.value = undefined
+    taken.value = new Set()
+    accepted.value = open()
+  }
+
+  /** Shows the first good draft soon, and then the best that is found. */
   async function draft(): Promise<void> {
+    stop()
     busy.value = true
     failure.value = ''
+    better.value = undefined
+    const mine = (search = new AbortController())
     try {
       const body = {
         // As the program has it means: each team as it has it itself.
@@ -159,20 +176,47 @@ export const useDraft = defineStore('draft', () => {
         ...(assumeSizes.value ? { assumeSizes: true } : {}),
       }
       const params = { path: { id: program.id } }
-      drafted.value = await answer(
-        client.POST('/api/v1/programs/{id}/draft', {
-          params,
-          body: { keepClose: keepClose.value, aim: aim.value, ...body },
-        }),
-      )
+      const asked = { keepClose: keepClose.value, aim: aim.value, ...body }
+      const ask = (quick: boolean) =>
+        answer(
+          client.POST('/api/v1/programs/{id}/draft', {
+            params,
+            body: quick ? { ...asked, quick } : asked,
+            signal: mine.signal,
+          }),
+        )
+      if (aim.value === 'odds') {
+        const first = await ask(true)
+        options = body
+        show(first)
+        busy.value = false
+        searching.value = true
+      }
+      const ticks = accepted.value
+      const found = await ask(false)
       options = body
-      taken.value = new Set()
-      accepted.value = open()
+      if (!searching.value) show(found)
+      else if (worth(found) < worth(drafted.value)) {
+        // Who has begun to choose goes on with what is chosen from.
+        if (accepted.value === ticks && !taken.value.size && !stale.value) show(found)
+        else better.value = found
+      }
     } catch (error) {
-      failure.value = wordsOf(error)
+      if (!mine.signal.aborted) failure.value = wordsOf(error)
     } finally {
-      busy.value = false
+      if (search === mine) busy.value = searching.value = false
     }
+  }
+
+  /** By what a draft by odds is measured; keeping close, moves come first. */
+  const worth = (x: Drafted | undefined): number =>
+    !x ? Infinity : keepClose.value ? x.draft.score.moves : x.after.expectedLateDays
+
+  /** Ends the search: the best so far stays. */
+  function stop(): void {
+    search?.abort()
+    search = undefined
+    busy.value = searching.value = false
   }
 
   function toggle(key: string): void {
@@ -187,6 +231,7 @@ export const useDraft = defineStore('draft', () => {
 
   /** Takes the ticked moves over, as one edit; the rest of the draft stays to be accepted. */
   async function accept(): Promise<void> {
+    stop()
     const now = drafted.value
     const moves = ticked.value
     const rest = proposals.value.length - moves.length
@@ -208,6 +253,8 @@ export const useDraft = defineStore('draft', () => {
   }
 
   function discard(): void {
+    stop()
+    better.value = undefined
     visible.value = false
     drafted.value = undefined
   }
@@ -215,6 +262,10 @@ export const useDraft = defineStore('draft', () => {
   return {
     visible,
     busy,
+    searching,
+    better,
+    show,
+    stop,
     failure,
     onlySelected,
     keepClose,
