@@ -42,6 +42,7 @@ const (
 	Draft  Kind = "draft"  // drafts all of it anew
 	Lend   Kind = "lend"   // somebody who has time works in a team for an iteration
 	Team   Kind = "team"   // gives an item to another team that has the role
+	Split  Kind = "split"  // splits an item into halves, each placed by itself
 	Shrink Kind = "shrink" // makes an item smaller
 	Drop   Kind = "drop"   // keeps an item out of the plan
 	Relax  Kind = "relax"  // takes a need away
@@ -49,7 +50,7 @@ const (
 
 // gentle is what is asked of others by a lever of each kind, the least first: of two that are
 // worth the same, the gentler comes first.
-var gentle = []Kind{Size, PutIn, Move, Draft, Lend, Team, Relax, Shrink, Drop}
+var gentle = []Kind{Size, PutIn, Move, Draft, Lend, Team, Split, Relax, Shrink, Drop}
 
 // Lever is a small change that mends something. Which it is and what it does is said in words;
 // Changes are what it does to the program.
@@ -106,7 +107,7 @@ const most = 9
 // are some dozens.
 func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 	o.Plays = cmp.Or(max(0, o.Plays), 500)
-	f := &finder{p: p, whole: p.Whole(), o: o, past: plan.PastSizes(p)}
+	f := &finder{p: p, whole: p.Whole(), o: o, past: plan.PastSizes(p), halved: map[string]bool{}}
 	if err := f.aim(q); err != nil {
 		return Answer{}, err
 	}
@@ -139,6 +140,8 @@ type finder struct {
 	plays int // of what is tried
 	now   Stand
 	found []Lever
+
+	halved map[string]bool // items that were split for a try
 }
 
 // aim finds what a question is about.
@@ -207,7 +210,10 @@ func (f *finder) try(l Lever) {
 	l.Label = cmp.Or(l.Label, l.Text)
 	for _, c := range l.Changes {
 		if c.Kind == program.KindItem && c.Field == "iteration" {
-			m := Moved{Item: c.Key, Team: item(next, c.Key).Team, From: item(f.p, c.Key).Iteration, To: item(next, c.Key).Iteration}
+			m := Moved{Item: c.Key, Team: item(next, c.Key).Team, To: item(next, c.Key).Iteration}
+			if _, known := f.p.Tree().Index[c.Key]; known {
+				m.From = item(f.p, c.Key).Iteration
+			}
 			if m.From != m.To && !slices.Contains(l.Moves, m) {
 				l.Moves = append(l.Moves, m)
 			}

@@ -88,6 +88,18 @@ func TestWhatLacksASizeComesFirst(t *testing.T) {
 	assert.Equal(t, []levers.Moved{{Item: "NONE", Team: "LC", To: "LC5"}}, a.Levers[0].Moves)
 }
 
+// The first half of B, on which W waits, has room beside A: W can start in the second iteration.
+func TestASplitLetsWaitingWorkBegin(t *testing.T) {
+	p := lamp(story("A", "LC", 6, "LC3"), story("B", "LC", 8, "LC4"), story("W", "TW", 4, "TW5"))
+	p.Needs = []program.Need{{Item: "W", Needs: "B"}}
+	a, by := find(t, p, levers.Question{Release: "R"})
+	assert.Equal(t, 0.0, *a.Now.Chance)
+	split := by[levers.Split]
+	assert.Equal(t, "Split B into 4 and 4 points, each placed by itself; what needs it waits for the first half", split.Text)
+	assert.Equal(t, 1.0, *split.Then.Chance)
+	assert.Equal(t, []levers.Moved{{Item: "B", Team: "LC", From: "LC4", To: "LC3"}}, split.Moves)
+}
+
 // What is rough and stands nowhere is placed like an item that does not, and counts in the release.
 func TestWhatIsRoughIsPlaced(t *testing.T) {
 	rough := program.Item{Key: "F", Title: "Archive", Kind: program.Feature, Release: "R", Rough: []program.Rough{{Team: "LC", Size: 9}}}

@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	"jantrel/core/backlog"
 	"jantrel/core/capacity"
 	"jantrel/core/forecast"
 	"jantrel/core/gate"
@@ -223,6 +224,7 @@ func (f *finder) mendItem(i int) {
 			f.try(Lever{Kind: Move, Item: item.Key, Text: fmt.Sprintf("Move %s to %s", item.Key, to), Changes: changes})
 		}
 		f.otherTeam(item)
+		f.split(item)
 	}
 	if !f.wanted(i) {
 		f.try(Lever{Kind: Drop, Item: item.Key, Text: fmt.Sprintf("Keep %s out (%s)", item.Key, f.amount(*item.Size, item.Team)), Label: "Keep out " + item.Key,
@@ -234,6 +236,9 @@ func (f *finder) mendItem(i int) {
 	}
 	states := needs.Check(f.p)
 	for n, need := range f.p.Needs {
+		if need.Item == item.Key {
+			f.split(&f.p.Items[f.p.Tree().Index[need.Needs]])
+		}
 		if need.Item == item.Key && (states[n].Status != needs.StatusHolds || states[n].Spare != nil && *states[n].Spare <= 7) {
 			f.relax(need)
 		}
@@ -271,6 +276,36 @@ func (f *finder) otherTeam(item *program.Item) {
 			f.try(Lever{Kind: Team, Item: item.Key, Text: fmt.Sprintf("Give %s to %s, which has the role: %s", item.Key, team.Name, to), Changes: changes})
 		}
 	}
+}
+
+// split halves an item and puts each half where a draft of the two alone would. Both need what the
+// item needs; what needs it is taken to need the first.
+func (f *finder) split(item *program.Item) {
+	if f.halved[item.Key] || item.Size == nil || *item.Size < 2 || item.State.UnderWay() || item.Pinned || item.Iteration == "" {
+		return
+	}
+	f.halved[item.Key] = true
+	first := math.Ceil(*item.Size / 2)
+	rest := *item.Size - first
+	halves := []backlog.SplitPart{{Title: item.Title + ", first half", Size: &first, Needs: true, Wanted: true}, {Title: item.Title + ", second half", Size: &rest, Needs: true}}
+	changes, keys, err := backlog.Split(f.p, item.Key, halves, false)
+	if err != nil {
+		return
+	}
+	next, _, err := gate.Try(f.p, changes)
+	if err != nil {
+		return
+	}
+	placed, _ := f.drafted(next, keys...)
+	if len(placed) == 0 {
+		return
+	}
+	text := fmt.Sprintf("Split %s into %s and %s, each placed by itself", item.Key, number(first), f.amount(rest, item.Team))
+	if f.wanted(f.p.Tree().Index[item.Key]) {
+		text += "; what needs it waits for the first half"
+	}
+	f.try(Lever{Kind: Split, Item: item.Key, Text: text,
+		Label: "Split " + item.Key, Changes: append(changes, placed...)})
 }
 
 // lend has somebody with a role that a team has, and with days that are free, work in it for one
