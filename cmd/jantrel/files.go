@@ -112,6 +112,7 @@ func draftCommand() *cobra.Command {
 	cmd.Flags().StringSliceVar(&o.Items, "items", nil, "only these items may move, separated by commas")
 	cmd.Flags().StringSliceVar(&o.Releases, "releases", nil, "only what is of these releases may move, separated by commas")
 	cmd.Flags().StringSliceVar(&o.Teams, "teams", nil, "only what is of these teams may move, separated by commas")
+	cmd.Flags().BoolVar(&o.Roles, "roles", false, "take what a role, or who is assigned, can carry of an iteration as a limit too")
 	cmd.Flags().IntVar(&o.Freeze, "freeze", 0, "leave so many of each team's next iterations as they are")
 	cmd.Flags().BoolVar(&o.AssumeSizes, "assume-sizes", false, "draft items without a size with the usual size of their team and kind")
 	cmd.Flags().DurationVar(&limit, "time-limit", 2*time.Second, "how long to search at the most")

@@ -34,6 +34,7 @@ type model struct {
 	slots    [][]slot // by team
 	usable   [][]int  // by team: the slots a draft may use, earliest end first
 	finals   []final  // what late days are counted of
+	parts    [][]part // by team: roles and people, where these are limits too; nil: they are not
 	lastEnd  Date     // last end of all iterations
 }
 
@@ -48,6 +49,7 @@ type node struct {
 	now       int // slot in today's plan, or nowhere
 	notBefore Date
 	weight    float64
+	parts     []int // of its team, that it takes from
 	needs     []arc // what it waits for; nil for fixed nodes, which needs do not bind
 	wanted    []int // nodes that wait for it
 	never     *Why  // why it can never be placed; nil where it can
@@ -65,6 +67,7 @@ type slot struct {
 	room     float64
 	load     float64 // of fixed and done items
 	capacity float64
+	parts    []float64 // room of each part, as room is of all
 	usable   bool
 	frozen   bool // it stays as it is
 }
@@ -91,6 +94,9 @@ func newModel(p *plan.Plan, o Options) *model {
 	m.addSlots()
 	m.selected = m.mayMove(o)
 	m.addNodes(o)
+	if o.Roles {
+		m.addParts()
+	}
 	m.addNeeds()
 	m.order = m.sorted()
 	m.findNever()

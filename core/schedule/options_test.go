@@ -1,13 +1,17 @@
 package schedule_test
 
 import (
+	"fmt"
+	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/capacity"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/sample"
@@ -120,4 +124,90 @@ func TestWhatWouldLetItStandEarlier(t *testing.T) {
 			assert.Equal(t, "LC2 is the first iteration of Lamp Control that does not stay as it is", x.Why.Text)
 		}
 	}
+}
+
+// staffed gives items of a sample roles that its members have, and people to do them.
+func staffed(seed uint64) program.Program {
+	p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 15})
+	r := rand.New(rand.NewPCG(seed, 5))
+	for t := range p.Teams {
+		p.Teams[t].Members = []program.Member{{Person: "p0", Share: 0.4, Roles: []string{"sails"}}, {Person: fmt.Sprintf("p%d", 1+t), Share: 1, Roles: []string{"ropes"}}}
+	}
+	for i := range p.Items {
+		switch item := &p.Items[i]; r.IntN(4) {
+		case 0:
+			item.Role = "sails"
+		case 1:
+			item.Assignee = "p0"
+		case 2:
+			item.Role = []string{"ropes", "sails", "stars"}[r.IntN(3)]
+		}
+	}
+	return p
+}
+
+// Where roles and people are limits, the setup's own reckoning finds none of them over by what the
+// draft put there.
+func TestRolesAndPeopleAreLimits(t *testing.T) {
+	over := func(p *plan.Plan) (n int) {
+		within := capacity.Coming(sample.Today)
+		for _, row := range append(capacity.ByRole(p, within), capacity.ByPerson(p, within)...) {
+			for _, x := range row.Parts {
+				if x.Over {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	without, reasons := 0, map[string]int{}
+	for seed := range uint64(20) {
+		p := staffed(seed)
+		for i := range p.Items { // nothing stands yet, and nothing may stay
+			p.Items[i].Iteration, p.Items[i].Pinned = "", false
+		}
+		now := plan.Of(p)
+		for _, aim := range []schedule.Aim{schedule.ByDates, schedule.ByOdds} {
+			o := schedule.Options{Today: sample.Today, Aim: aim, Tries: 3, FillTo: 1}
+			without += over(schedule.Place(now, schedule.Draft(now, o)))
+			o.Roles = true
+			d := schedule.Draft(now, o)
+			faults, _ := judgeDraft(p, o, d)
+			faults = slices.DeleteFunc(faults, func(f string) bool { // the judge knows no such limits
+				return strings.Contains(f, "no-role") || strings.Contains(f, "but could stand in")
+			})
+			require.Empty(t, faults)
+			require.Zero(t, over(schedule.Place(now, d)), "seed %d, %s", seed, aim)
+			for _, x := range d.Unplaced {
+				reasons[x.Why.Code]++
+			}
+			for _, x := range d.Placements {
+				if strings.Contains(x.Why.Text, "has room, but not for") {
+					reasons["part"]++
+				}
+			}
+		}
+	}
+	assert.Greater(t, without, 20, "else the limits say nothing")
+	assert.Positive(t, reasons[schedule.WhyNoRole], "nobody knows the stars")
+	assert.Positive(t, reasons["part"])
+}
+
+// What stands beyond a limit today may stay nowhere; what is done takes from it.
+func TestWhatIsDoneTakesFromItsRole(t *testing.T) {
+	p := staffed(1)
+	ten := 10.0
+	p.Items = []program.Item{
+		{Key: "D", Kind: program.Story, Team: "T0", Role: "ropes", Size: &ten, State: program.Done, Iteration: p.Teams[0].Iterations[3].Key},
+		{Key: "A", Kind: program.Story, Team: "T0", Role: "ropes", Size: &ten},
+	}
+	p.Needs, p.Milestones = nil, nil
+	for i := range p.Teams[0].Iterations {
+		p.Teams[0].Iterations[i].Capacity = &[]float64{20}[0]
+	}
+	where := func(roles bool) string {
+		return schedule.Draft(plan.Of(p), schedule.Options{Today: sample.Today, FillTo: 1, Roles: roles, Tries: 2}).Placements[0].Iteration
+	}
+	assert.Equal(t, p.Teams[0].Iterations[3].Key, where(false))
+	assert.Equal(t, p.Teams[0].Iterations[4].Key, where(true), "ropes carry 14 of the 20")
 }

@@ -24,6 +24,7 @@ type Options struct {
 	Items     []string        // only these (groups stand for their leaves) may move; empty: all
 	Releases  []string        // only what is of these releases may move; empty: of all and none
 	Teams     []string        // only what is of these teams may move; empty: of all
+	Roles     bool            // what a role, or who is assigned, can carry of an iteration is a limit too
 	Freeze    int             // so many of each team's next iterations stay as they are
 	NotBefore map[string]Date // by key of an item: it starts no earlier in this draft, whatever it says itself
 	Aim       Aim             // what makes a schedule better; empty: by dates

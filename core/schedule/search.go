@@ -178,7 +178,7 @@ func (m *model) inherit(urgency []float64, length func(int) float64) {
 // there: as many as there is room for, small ones first.
 func (m *model) staying() []int {
 	stay := make([]int, len(m.nodes))
-	room := m.emptySketch().room
+	pl := m.emptySketch()
 	bySize := make([]int, len(m.nodes))
 	for n := range bySize {
 		stay[n], bySize[n] = nowhere, n
@@ -190,8 +190,8 @@ func (m *model) staying() []int {
 			continue
 		}
 		at := &m.slots[node.team][node.now]
-		if left := room[node.team][node.now]; at.usable && at.Start >= node.notBefore && left >= -eps && left >= node.size-eps {
-			room[node.team][node.now] -= node.size
+		if at.usable && at.Start >= node.notBefore && pl.fits(m, n, node.now) {
+			pl.take(node, node.now, node.size)
 			stay[n] = node.now
 		}
 	}

@@ -2,14 +2,16 @@ package schedule
 
 import (
 	"container/heap"
+	"slices"
 
 	"jantrel/core/needs"
 )
 
 // sketch is a slot for every node, and the room that leaves in each slot.
 type sketch struct {
-	slot []int
-	room [][]float64
+	slot  []int
+	room  [][]float64
+	parts [][][]float64 // room of each part, by team and slot; nil where parts are no limits
 }
 
 func (m *model) emptySketch() sketch {
@@ -24,6 +26,14 @@ func (m *model) emptySketch() sketch {
 		pl.room[t] = make([]float64, len(m.slots[t]))
 		for s := range m.slots[t] {
 			pl.room[t][s] = m.slots[t][s].room
+		}
+	}
+	if m.parts != nil {
+		pl.parts = make([][][]float64, len(m.slots))
+		for t := range m.slots {
+			for s := range m.slots[t] {
+				pl.parts[t] = append(pl.parts[t], slices.Clone(m.slots[t][s].parts))
+			}
 		}
 	}
 	return pl
@@ -43,18 +53,34 @@ func (m *model) standing(slot []int) sketch {
 func (pl *sketch) put(m *model, n, s int) {
 	node := &m.nodes[n]
 	if old := pl.slot[n]; old != nowhere {
-		pl.room[node.team][old] += node.size
+		pl.take(node, old, -node.size)
 	}
 	pl.slot[n] = s
 	if s != nowhere {
-		pl.room[node.team][s] -= node.size
+		pl.take(node, s, node.size)
+	}
+}
+
+// take takes so much of a slot's room, of the whole and of the node's parts.
+func (pl *sketch) take(node *node, s int, size float64) {
+	pl.room[node.team][s] -= size
+	for _, k := range node.parts {
+		pl.parts[node.team][s][k] -= size
 	}
 }
 
 // fits reports whether slot s has room for node n, which does not stand there.
 func (pl *sketch) fits(m *model, n, s int) bool {
-	room := pl.room[m.nodes[n].team][s]
-	return room >= -eps && room >= m.nodes[n].size-eps
+	node := &m.nodes[n]
+	room := pl.room[node.team][s]
+	if room < -eps || room < node.size-eps {
+		return false
+	}
+	if len(node.parts) == 0 {
+		return true
+	}
+	_, full := pl.full(m, n, s)
+	return !full
 }
 
 // waits reports whether everything node n needs is placed.
@@ -108,7 +134,7 @@ func (m *model) build(urgency []float64, stay []int) sketch {
 	pl := m.emptySketch()
 	for n, s := range stay {
 		if s != nowhere {
-			pl.room[m.nodes[n].team][s] -= m.nodes[n].size
+			pl.take(&m.nodes[n], s, m.nodes[n].size)
 		}
 	}
 	open := make([]int, len(m.nodes)) // needs not yet decided
@@ -139,7 +165,7 @@ func (m *model) build(urgency []float64, stay []int) sketch {
 	}
 	for n, s := range stay {
 		if s != nowhere && !settled[n] { // behind a cycle: its room is free after all
-			pl.room[m.nodes[n].team][s] += m.nodes[n].size
+			pl.take(&m.nodes[n], s, -m.nodes[n].size)
 		}
 	}
 	m.pullForward(&pl)
@@ -151,7 +177,7 @@ func (m *model) build(urgency []float64, stay []int) sketch {
 func (m *model) settle(pl *sketch, n int, stay []int) {
 	node := &m.nodes[n]
 	if stay != nil && stay[n] != nowhere {
-		pl.room[node.team][stay[n]] += node.size // the room held for it
+		pl.take(node, stay[n], -node.size) // the room held for it
 		if node.never == nil && !pl.waits(m, n) && pl.fits(m, n, stay[n]) && pl.allowed(m, n, stay[n]) {
 			pl.put(m, n, stay[n])
 			return

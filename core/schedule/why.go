@@ -47,6 +47,7 @@ const (
 	WhyTooLarge = "too-large"
 	WhyCycle    = "cycle"
 	WhyWaitsOn  = "waits-for-unplaced"
+	WhyNoRole   = "no-role" // where roles and people are limits: nobody can do it
 	WhyNoRoom   = "no-room"
 	WhyTooLate  = "not-before-last"
 	WhyLeft     = "unplaced" // could be placed; nobody has
@@ -101,6 +102,9 @@ func (m *model) neverAlone(n int) *Why {
 	}
 	if node.size > largest+eps {
 		return &Why{Code: WhyTooLarge, Text: fmt.Sprintf("Larger than any iteration can carry: the largest takes %s", number(largest))}
+	}
+	if why := m.neverInParts(n); why != nil {
+		return why
 	}
 	if node.notBefore > lastStart {
 		return &Why{Code: WhyTooLate, Text: fmt.Sprintf("Not before %s, and the last iteration starts %s", node.notBefore.Short(), lastStart.Short())}
@@ -285,6 +289,9 @@ func (m *model) shortfall(team int) float64 {
 func (m *model) whyFull(pl *sketch, n, s int) Why {
 	node := &m.nodes[n]
 	at := &m.slots[node.team][s]
+	if x, full := pl.full(m, n, s); full && pl.room[node.team][s] >= node.size-eps {
+		return Why{Code: WhyFull, Iteration: m.iteration(n, s), Text: fmt.Sprintf("%s has room, but not for %s", m.label(n, s), m.words(x))}
+	}
 	limit := at.capacity * m.fillTo[node.team]
 	load := limit - pl.room[node.team][s]
 	text := fmt.Sprintf("%s has no room: %s of %s taken", m.label(n, s), number(load), number(limit))

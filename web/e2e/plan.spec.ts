@@ -267,7 +267,7 @@ test('undo steps past what somebody else has changed since', async ({ plan, serv
 test('what a draft leaves unplaced is listed with its reason and what mends it', async ({ plan }) => {
   await plan.keyboard.press('s')
   await expect(plan.getByText('Late as planned')).toBeVisible()
-  await plan.getByLabel('Assume a size where there is none').press('Space')
+  await plan.getByLabel('Assume missing sizes').press('Space')
   await plan.getByRole('button', { name: 'Draft again' }).press('Enter')
   const left = plan.getByRole('button', { name: /^\d+, why$/ })
   await left.press('Enter')

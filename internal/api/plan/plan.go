@@ -38,13 +38,14 @@ type DraftOptions struct {
 	Teams       []string `json:"teams,omitempty" doc:"Only what is of these teams may move"`
 	FillTo      float64  `json:"fillTo,omitempty" minimum:"0" maximum:"1" doc:"Share of capacity to use; 0 takes the program's own"`
 	Freeze      int      `json:"freeze,omitempty" minimum:"0" maximum:"100" doc:"So many of each team's next iterations stay as they are"`
+	Roles       bool     `json:"roles,omitempty" doc:"What a role, or who is assigned, can carry of an iteration is a limit too"`
 	AssumeSizes bool     `json:"assumeSizes,omitempty" doc:"Items without a size are drafted with the usual size of their team and kind"`
 }
 
 func (d DraftOptions) on(state *live.State) schedule.Options {
 	return schedule.Options{
 		Today: state.Today, Items: d.Items, Releases: d.Releases, Teams: d.Teams,
-		FillTo: d.FillTo, Freeze: d.Freeze, AssumeSizes: d.AssumeSizes,
+		FillTo: d.FillTo, Freeze: d.Freeze, Roles: d.Roles, AssumeSizes: d.AssumeSizes,
 	}
 }
 

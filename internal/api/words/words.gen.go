@@ -616,7 +616,7 @@ var choices = map[string][]string{
 	"forecast.GrowthBasis":   {"set", "measured", "assumed"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
-	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "shrink", "drop", "relax"},
+	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "split", "shrink", "drop", "relax"},
 	"needs.Status":           {"holds", "tight", "broken"},
 	"program.Agreement":      {"asked", "agreed", "declined"},
 	"program.BlockPart":      {"key", "title", "size", "assignee", "state", "tags", "checks"},

@@ -1703,6 +1703,8 @@ export interface components {
             quick?: boolean;
             /** @description Only what is of these releases may move */
             releases?: string[];
+            /** @description What a role, or who is assigned, can carry of an iteration is a limit too */
+            roles?: boolean;
             /** @description Only what is of these teams may move */
             teams?: string[];
         };
@@ -2381,6 +2383,8 @@ export interface components {
             placements: components["schemas"]["act.Placement"][];
             /** @description Only what is of these releases may move */
             releases?: string[];
+            /** @description What a role, or who is assigned, can carry of an iteration is a limit too */
+            roles?: boolean;
             rough?: components["schemas"]["act.RoughPart"][];
             /** @description Only what is of these teams may move */
             teams?: string[];
@@ -3432,7 +3436,7 @@ export interface components {
             changes: components["schemas"]["program.Change"][];
             item?: string;
             /** @enum {string} */
-            kind: "size" | "place" | "move" | "draft" | "lend" | "team" | "shrink" | "drop" | "relax";
+            kind: "size" | "place" | "move" | "draft" | "lend" | "team" | "split" | "shrink" | "drop" | "relax";
             /** @description Of the edit */
             label: string;
             /** @description Items whose iteration changes */

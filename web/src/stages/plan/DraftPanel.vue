@@ -109,6 +109,8 @@ function remedy({ item, why }: Left): { text: string; go: () => unknown } | unde
     case 'not-before-last':
     case 'cycle':
       return { text: 'See it in the backlog', go: there }
+    case 'no-role':
+      return { text: 'See the people', go: () => inSetUp('people') }
     case 'no-room':
       return { text: 'See the calendar', go: () => inSetUp('calendar') }
     case 'waits-for-unplaced':
@@ -179,9 +181,15 @@ function look(p: { item: string }): void {
           ><input v-model="draft.keepClose" type="checkbox" /> Keep close</label
         >
       </div>
-      <label title="The usual size of the team and kind; the item itself stays without one"
-        ><input v-model="draft.assumeSizes" type="checkbox" /> Assume a size where there is none</label
-      >
+      <div class="fill">
+        <label
+          title="Where there is none: the usual size of the team and kind; the item itself stays without one"
+          ><input v-model="draft.assumeSizes" type="checkbox" /> Assume missing sizes</label
+        >
+        <label title="The days of members with an item's role, and of who is assigned to it, are limits too"
+          ><input v-model="draft.roles" type="checkbox" /> Respect roles</label
+        >
+      </div>
       <div class="fill">
         Fill to
         <InputNumber

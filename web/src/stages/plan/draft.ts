@@ -52,6 +52,8 @@ export const useDraft = defineStore('draft', () => {
   /** So many of each team's next iterations stay as they are. */
   const freeze = ref(0)
   const assumeSizes = ref(true)
+  /** What a role, or who is assigned, can carry is a limit too. */
+  const roles = ref(false)
   const drafted = shallowRef<Drafted>()
   const accepted = ref<Set<string>>(new Set())
   /** What was accepted of this draft before: the rest still stands to be. */
@@ -174,6 +176,7 @@ export const useDraft = defineStore('draft', () => {
         ...(team.value ? { teams: [team.value] } : {}),
         ...(freeze.value ? { freeze: freeze.value } : {}),
         ...(assumeSizes.value ? { assumeSizes: true } : {}),
+        ...(roles.value ? { roles: true } : {}),
       }
       const params = { path: { id: program.id } }
       const asked = { keepClose: keepClose.value, aim: aim.value, ...body }
@@ -275,6 +278,7 @@ export const useDraft = defineStore('draft', () => {
     team,
     freeze,
     assumeSizes,
+    roles,
     drafted,
     accepted,
     proposals,
