@@ -76,7 +76,7 @@ func (m MoveRelease) Plan(s State) (Plan, error) {
 	}
 	days, err := m.distance(s, of.Start)
 	if err == nil {
-		err = step(days, 4000)
+		err = step(days, maxShift)
 	}
 	if err != nil {
 		return Plan{}, err

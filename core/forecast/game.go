@@ -495,7 +495,7 @@ func (f *final) take(g *game, nodeOf []int, leaf int) {
 		return
 	}
 	f.nodes = append(f.nodes, n)
-	if g.p.Items[leaf].Size == nil {
+	if g.nodes[n].sizes != nil && g.p.Items[leaf].Size == nil {
 		f.sampled++
 	}
 }

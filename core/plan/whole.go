@@ -76,6 +76,9 @@ func (p *Plan) Pieces(item, team, iteration string) (keys []string) {
 	return keys
 }
 
+// tiny is a size that comes of rounding.
+const tiny = 1e-9
+
 // Limits that keep a slip of the keyboard from making thousands of pieces.
 const (
 	mostPieces    = 24     // of a rough size
@@ -205,7 +208,7 @@ func (s *RoughState) stand(p *Plan) {
 	for i := range s.Places {
 		take(&s.Places[i], math.Inf(1))
 	}
-	s.Places = slices.DeleteFunc(s.Places, func(place program.RoughPlace) bool { return place.Size < 1e-9 })
+	s.Places = slices.DeleteFunc(s.Places, func(place program.RoughPlace) bool { return place.Size < tiny })
 	s.Loose = max(0, s.Rest-sum)
 }
 
@@ -215,59 +218,33 @@ func wholeOf(p *Plan) *Plan {
 		return p
 	}
 	tree, past := p.Tree(), PastSizes(p)
-	behind := map[int][]program.Item{} // by the position that they follow
-	of := map[int][]Piece{}
 	most := max(1, min(mostPieces, mostPiecesAll/len(states)))
+	type cut struct {
+		program.Item
+		Piece
+	}
+	behind, n := map[int][]cut{}, 0 // pieces, by the position that they follow
 	for k := range states {
 		s := &states[k]
-		if s.Rest <= 0 {
-			continue
-		}
-		group := &p.Items[s.Item]
-		like := program.Item{Kind: group.Kind, Parent: group.Key, Title: group.Title, Team: s.Rough.Team, Role: group.Role, NotBefore: group.NotBefore, State: program.Todo}
-		if group.Kind.IsGroup() {
-			like.Kind = program.Story
-		}
-		size, ok := UsualSize(past(&like))
-		if !ok || size <= 0 {
-			size = s.Rest / 10
-		}
-		size = max(size, s.Rest/float64(most))
-		shares := sharesOf(s.Rough, s.Covered)
-		after, nth := s.Item, 0
+		after := s.Item
 		if leaves := tree.Leaves(s.Item); len(leaves) > 0 {
 			after = slices.Max(leaves)
 		}
-		add := func(iteration string, amount float64) {
-			for amount > 1e-9 {
-				part := min(size, amount)
-				if amount-part < 1e-9 {
-					part = amount
-				}
-				piece := like
-				// No key of an item can have such a sign in it.
-				piece.Key = group.Key + "\x1f" + s.Rough.Team + "\x1f" + strconv.Itoa(nth)
-				piece.Size, piece.Iteration = &part, iteration
-				behind[after] = append(behind[after], piece)
-				of[after] = append(of[after], Piece{s.Item, nth, shares})
-				amount -= part
-				nth++
-			}
+		shares := sharesOf(s.Rough, s.Covered)
+		for nth, piece := range s.pieces(p, past, most) {
+			behind[after] = append(behind[after], cut{piece, Piece{s.Item, nth, shares}})
+			n++
 		}
-		for _, place := range s.Places {
-			add(place.Iteration, place.Size)
-		}
-		add("", s.Loose)
 	}
 	next := p.Program
-	next.Items = make([]program.Item, 0, len(p.Items)+len(behind))
-	at, pieces := make([]int, len(p.Items)), map[int]Piece{}
+	next.Items = make([]program.Item, 0, len(p.Items)+n)
+	at, pieces := make([]int, len(p.Items)), make(map[int]Piece, n)
 	for i := range p.Items {
 		at[i] = len(next.Items)
 		next.Items = append(next.Items, p.Items[i])
-		for k := range behind[i] {
-			pieces[len(next.Items)] = of[i][k]
-			next.Items = append(next.Items, behind[i][k])
+		for _, x := range behind[i] {
+			pieces[len(next.Items)] = x.Piece
+			next.Items = append(next.Items, x.Item)
 		}
 	}
 	for i, piece := range pieces {
@@ -277,4 +254,37 @@ func wholeOf(p *Plan) *Plan {
 	whole := Of(next)
 	whole.of, whole.pieces, whole.Gone = p, pieces, p.Gone
 	return whole
+}
+
+// pieces are what the rest is cut into, where it stands first and by time.
+func (s *RoughState) pieces(p *Plan, past func(*program.Item) []float64, most int) (pieces []program.Item) {
+	group := &p.Items[s.Item]
+	like := program.Item{Kind: group.Kind, Parent: group.Key, Title: group.Title, Team: s.Rough.Team, Role: group.Role, NotBefore: group.NotBefore, State: program.Todo}
+	if group.Kind.IsGroup() {
+		like.Kind = program.Story
+	}
+	size, ok := UsualSize(past(&like))
+	if !ok || size <= 0 {
+		size = s.Rest / 10
+	}
+	size = max(size, s.Rest/float64(most))
+	add := func(iteration string, amount float64) {
+		for amount > tiny {
+			part := min(size, amount)
+			if amount-part < tiny {
+				part = amount
+			}
+			piece := like
+			// No key of an item can have such a sign in it.
+			piece.Key = group.Key + "\x1f" + s.Rough.Team + "\x1f" + strconv.Itoa(len(pieces))
+			piece.Size, piece.Iteration = &part, iteration
+			pieces = append(pieces, piece)
+			amount -= part
+		}
+	}
+	for _, place := range s.Places {
+		add(place.Iteration, place.Size)
+	}
+	add("", s.Loose)
+	return pieces
 }

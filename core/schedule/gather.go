@@ -52,17 +52,14 @@ func (m *model) gatherPieces(pl *sketch, from, to int) {
 	if !moves || gaps() == 0 {
 		return
 	}
-	put := func(slots []int) {
+	takeOut := func() {
 		for _, n := range nodes {
 			pl.put(m, n, nowhere)
-		}
-		for i, n := range nodes {
-			pl.put(m, n, slots[i])
 		}
 	}
 	best := gaps()
 	for start := first + 1; start <= last && best > 0; start++ {
-		put(slices.Repeat([]int{nowhere}, len(nodes)))
+		takeOut()
 		reached, fits := start, true
 		for _, n := range nodes {
 			for reached <= last && !(pl.fits(m, n, usable[reached]) && pl.allowed(m, n, usable[reached])) {
@@ -80,5 +77,8 @@ func (m *model) gatherPieces(pl *sketch, from, to int) {
 			}
 		}
 	}
-	put(before)
+	takeOut()
+	for i, n := range nodes {
+		pl.put(m, n, before[i])
+	}
 }

@@ -129,7 +129,7 @@ func (m *model) neverInParts(n int) *Why {
 		case largest <= eps:
 			return &Why{Code: WhyNoRole, Text: fmt.Sprintf("%s has no time left in %s", m.words(x), m.p.Teams[node.team].Name)}
 		default:
-			return &Why{Code: WhyTooLarge, Text: fmt.Sprintf("Larger than %s can carry in any iteration: %s at most", m.words(x), number(largest))}
+			return &Why{Code: WhyTooLarge, Text: fmt.Sprintf("Larger than %s can still carry in any iteration: %s at most", m.words(x), number(largest))}
 		}
 	}
 	return nil

@@ -48,7 +48,7 @@ func (x *ItemFacts) same(as *ItemFacts) bool {
 }
 
 func (f *Facts) items(p *plan.Plan) {
-	tree, lacks := p.Tree(), ready.Check(p)
+	tree, lacks, roughs := p.Tree(), ready.Check(p), plan.Roughs(p)
 	f.Items = make([]ItemFacts, 0, len(p.Items))
 	for i := range p.Items {
 		item := &p.Items[i]
@@ -62,6 +62,11 @@ func (f *Facts) items(p *plan.Plan) {
 		if hours, estimated := item.HoursLeft(); estimated {
 			state.HoursLeft = &hours
 		}
+		for ; len(roughs) > 0 && roughs[0].Item == i; roughs = roughs[1:] {
+			s := &roughs[0]
+			state.Rough = append(state.Rough, RoughFacts{s.Rough.Team, s.Rough.Size, s.Rough.Most(), s.Covered, s.Rest, s.Over(), s.Loose, s.Places})
+			state.Unplaced = state.Unplaced || s.Loose > 1e-9
+		}
 		if len(lacks[i]) > 0 {
 			f.Counts.NotReady = append(f.Counts.NotReady, item.Key)
 		}
@@ -69,13 +74,5 @@ func (f *Facts) items(p *plan.Plan) {
 			f.Counts.Unplaced = append(f.Counts.Unplaced, item.Key)
 		}
 		f.Items = append(f.Items, state)
-	}
-	for _, s := range plan.Roughs(p) {
-		facts := &f.Items[s.Item]
-		facts.Rough = append(facts.Rough, RoughFacts{s.Rough.Team, s.Rough.Size, s.Rough.Most(), s.Covered, s.Rest, s.Over(), s.Loose, s.Places})
-		if s.Loose > 1e-9 && !facts.Unplaced {
-			facts.Unplaced = true
-			f.Counts.Unplaced = append(f.Counts.Unplaced, facts.Key)
-		}
 	}
 }

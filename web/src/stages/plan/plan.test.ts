@@ -4,6 +4,7 @@ import type { IntentOf } from '@/api/intents'
 import { toDay } from '@/ui/dates'
 import { useAxis } from '@/time/axis'
 import { usePlan } from './plan'
+import { roughKey } from './rough'
 import { useProgram } from '@/line/program'
 import { factsOf, smallProgram } from '@/line/testing'
 
@@ -89,6 +90,42 @@ describe('moving', () => {
   it('leaves items of another team where they are', async () => {
     await usePlan().placeIn(['x'], 'B', '4')
     expect(moves()).toEqual([])
+  })
+})
+
+describe('what is rough', () => {
+  it('is moved by itself beside the items, and stays selected where it goes', async () => {
+    const store = useProgram()
+    const plan = usePlan()
+    const said: unknown[] = []
+    vi.spyOn(store, 'mean').mockImplementation((intent) => {
+      said.push(intent)
+      return Promise.resolve({ ...outcome, notes })
+    })
+    const coming = plan.coming('A').map((it) => it.key)
+    const places = [{ team: 'A', iteration: coming[0], size: 4 }]
+    store.program = {
+      ...store.program,
+      items: [
+        ...(store.program.items ?? []),
+        { key: 'f', title: 'Fog', kind: 'feature', rough: [{ team: 'A', size: 4 }] },
+      ],
+    }
+    store.facts = factsOf(store.program)
+    store.facts.items = (store.facts.items ?? []).map((x) =>
+      x.key === 'f'
+        ? { ...x, leaf: false, rough: [{ team: 'A', least: 4, most: 4, covered: 0, rest: 4, places }] }
+        : x,
+    )
+    const key = roughKey('f', 'A', coming[0])
+    expect(plan.thing(key)?.size).toBe(4)
+    plan.selection = [key, 'z']
+    expect(await plan.placeIn(plan.selection, 'A', coming[1])).toBe(true)
+    expect(said).toEqual([
+      { do: 'move-rough', item: 'f', team: 'A', from: coming[0], to: coming[1] },
+      expect.objectContaining({ do: 'place', placements: [{ item: 'z', iteration: coming[1] }] }),
+    ])
+    expect(plan.selection).toEqual([roughKey('f', 'A', coming[1]), 'z'])
   })
 })
 

@@ -5,7 +5,7 @@ import { pair } from '@/line/pair'
 import { toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { isRough, roughBlocks, roughKey, type RoughBlock } from './rough'
+import { roughBlocks, roughKey, type RoughBlock } from './rough'
 import { useAxis } from '@/time/axis'
 import { usePlanView } from './usePlanView'
 
@@ -128,8 +128,10 @@ export const usePlan = defineStore('plan', () => {
     where: (item: Item) => string | undefined,
     label: string,
   ): Promise<boolean> {
-    const rough = keys.map(thing).find((x) => x && isRough(x)) as RoughBlock | undefined
-    if (rough) return placeRough(rough, where(rough))
+    for (const key of keys) {
+      const block = roughs.value.get(key)
+      if (block && !(await placeRough(block, where(block)))) return false
+    }
     const placements = keys.flatMap((key) => {
       const item = program.items.get(key)
       const iteration = item && where(item)
@@ -144,12 +146,14 @@ export const usePlan = defineStore('plan', () => {
     return !!done
   }
 
-  /** Places what is rough, one block at a time; the selection goes along. */
+  /** Places what is rough in one iteration; the selection goes along. */
   async function placeRough(block: RoughBlock, to: string | undefined): Promise<boolean> {
     if (to === undefined || to === (block.iteration ?? '')) return true
     const { of: item, team = '', iteration: from } = block
+    const were = selection.value
     const done = await program.mean({ do: 'move-rough', item, team, from, to: to || undefined })
-    if (done) select(roughKey(item, team, to))
+    const moved = roughKey(item, team, to)
+    if (done) selection.value = were.map((key) => (key === block.key ? moved : key))
     return !!done
   }
 
