@@ -9,6 +9,7 @@ import (
 	"jantrel/core/act"
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	"jantrel/internal/demo"
 	"jantrel/internal/live"
 )
 
@@ -42,6 +43,33 @@ func BenchmarkEnterWidest(b *testing.B) {
 		n++
 		enter := act.Enter{Keys: []string{fmt.Sprintf("I%d", n%20_000)}, Fields: []string{"size"}, Cells: [][]string{{fmt.Sprint(n % 9)}}}
 		_, err := l.Do(ctx, ann, live.Request{Intent: enter, Base: l.State().Revision})
+		require.NoError(b, err)
+	}
+}
+
+// Landings as they are asked for after each edit of 5,000 items of 40 teams, and of the demo.
+func BenchmarkLandings5000(b *testing.B) {
+	benchmarkLandings(b, sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 6000}), "I7")
+}
+
+func BenchmarkLandingsDemo(b *testing.B) { benchmarkLandings(b, demo.Program(sample.Today), "LC-8") }
+
+func benchmarkLandings(b *testing.B, p program.Program, item string) {
+	h := clocked(b, b.TempDir())
+	id, err := h.Create(ctx, p.Normal())
+	require.NoError(b, err)
+	l, err := h.Open(ctx, id)
+	require.NoError(b, err)
+	_, _, err = l.Landings(ctx)
+	require.NoError(b, err)
+	n := 0
+	for b.Loop() {
+		b.StopTimer()
+		n++
+		_, err := l.Apply(ctx, ann, l.State().Revision, "Size", []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: item}, "size", 1+n%9)})
+		require.NoError(b, err)
+		b.StartTimer()
+		_, _, err = l.Landings(ctx)
 		require.NoError(b, err)
 	}
 }
