@@ -11,7 +11,7 @@ import (
 // Effects are what an edit that was not made yet would do to the plan.
 type Effects struct {
 	Iterations []Redated        `json:"iterations"` // iterations with other dates or names, new ones and removed ones
-	Items      []Redated        `json:"items"`      // placed items whose dates change, or that lose or gain their place
+	Items      []Redated        `json:"items"`      // placed items, and what is rough of them for a team, whose dates change, or that lose or gain their place
 	Capacity   []CapacityChange `json:"capacity"`   // coming iterations whose capacity changes
 	Over       OverChange       `json:"over"`       // iterations over capacity
 	Broken     BrokenChange     `json:"broken"`     // broken needs
@@ -163,9 +163,27 @@ func (e *Effects) items(before, after *plan.Plan) {
 			}
 			list = append(list, x)
 		}
-		return list
+		return append(list, roughs(p)...)
 	}
 	e.Items = redated(dated(before), dated(after), false)
+}
+
+// roughs are what is rough of each item for each team, from the first iteration that it stands in to
+// the last.
+func roughs(p *plan.Plan) (list []Redated) {
+	for _, s := range plan.Roughs(p) {
+		item, team := &p.Items[s.Item], &p.Teams[s.Team]
+		x := Redated{Team: team.Key, Key: item.Key, Name: item.Title + ", rough for " + team.Name}
+		for _, place := range s.Places {
+			at, _ := p.Slot(place.Team, place.Iteration)
+			if x.After == nil {
+				x.After = &calendar.Span{Start: at.Start}
+			}
+			x.After.End = max(x.After.End, at.End)
+		}
+		list = append(list, x)
+	}
+	return list
 }
 
 func (e *Effects) capacity(before, after Facts) {

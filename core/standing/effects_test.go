@@ -77,3 +77,20 @@ func TestNoEffectAndForgetting(t *testing.T) {
 		}
 	}
 }
+
+// What is rough and moves is said, by the team that it is for.
+func TestWhatIsRoughHasOtherDates(t *testing.T) {
+	p := sample.Program(1, sample.Shape{Teams: 2, Iterations: 4, Items: 8})
+	team := p.Teams[0]
+	p.Items[0].Rough = []program.Rough{{Team: team.Key, Size: 90}}
+	p.Items[0].RoughPlaces = []program.RoughPlace{{Team: team.Key, Iteration: team.Iterations[3].Key, Size: 1}, {Team: team.Key, Iteration: team.Iterations[5].Key, Size: 1}}
+	next, _, err := program.Apply(p, program.SetTo(program.Ref{Kind: program.KindItem, Key: "F0"}, "roughPlaces", p.Items[0].RoughPlaces[:1]))
+	require.NoError(t, err)
+	e := standing.EffectsOf(plan.Of(p), plan.Of(next), sample.Today)
+	require.Len(t, e.Items, 1)
+	x := e.Items[0]
+	assert.Equal(t, "Feature, rough for "+team.Name, x.Name)
+	assert.Equal(t, calendar.Span{Start: team.Iterations[3].Start, End: team.Iterations[5].End}, *x.Before)
+	assert.Equal(t, team.Iterations[3].Span(), *x.After)
+	assert.Empty(t, e.Unplaced.New)
+}

@@ -543,7 +543,7 @@ var fields = map[string]map[string]string{
 	"standing.Effects": {
 		"Broken":     "broken needs",
 		"Capacity":   "coming iterations whose capacity changes",
-		"Items":      "placed items whose dates change, or that lose or gain their place",
+		"Items":      "placed items, and what is rough of them for a team, whose dates change, or that lose or gain their place",
 		"Iterations": "iterations with other dates or names, new ones and removed ones",
 		"Milestones": "milestones for which an item now comes too late, or comes in time again",
 		"Over":       "iterations over capacity",

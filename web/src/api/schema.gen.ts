@@ -4568,7 +4568,7 @@ export interface components {
             broken: components["schemas"]["standing.BrokenChange"];
             /** @description Coming iterations whose capacity changes */
             capacity: components["schemas"]["standing.CapacityChange"][];
-            /** @description Placed items whose dates change, or that lose or gain their place */
+            /** @description Placed items, and what is rough of them for a team, whose dates change, or that lose or gain their place */
             items: components["schemas"]["standing.Redated"][];
             /** @description Iterations with other dates or names, new ones and removed ones */
             iterations: components["schemas"]["standing.Redated"][];
