@@ -19,7 +19,7 @@ func FuzzChanges(f *testing.F) {
 	f.Add(`[{"op":"add","kind":"need","in":"I1","key":"I2","value":{"item":"I1","needs":"I2"}},{"op":"move","kind":"item","key":"I3","at":0}]`)
 	f.Add(`[{"op":"remove","kind":"iteration","in":"T0","key":"T0-1"},{"op":"set","kind":"program","field":"fillTo","value":1e308}]`)
 	f.Add(`[{"op":"add","kind":"item","key":"I\u0000","value":{"key":"I\u0000","kind":"story","size":-0}}]`)
-	p := sample.Program(7, sample.Shape{Teams: 2, Iterations: 4, Items: 8, Needs: 4, Wild: true})
+	p := sample.Program(7, sample.Shape{Teams: 2, Iterations: 4, Items: 8, Needs: 4, Wild: true, Rough: true})
 	before, err := json.Marshal(p)
 	require.NoError(f, err)
 	f.Fuzz(func(t *testing.T, text string) {

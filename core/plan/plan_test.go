@@ -20,7 +20,7 @@ import (
 func TestWhatIsRememberedIsStillTrue(t *testing.T) {
 	carried := 0
 	for seed := range uint64(20) {
-		now := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 20, Needs: 10, Wild: true}))
+		now := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 20, Needs: 10, Wild: true, Rough: true}))
 		r := rand.New(rand.NewPCG(seed, 6))
 		for range 30 {
 			standing.Of(now, sample.Today) // remembers all that facts are made of

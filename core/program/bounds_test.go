@@ -17,7 +17,7 @@ import (
 // Every number of every thing has bounds, and so has every date, wherever it stands: what
 // nobody can mean is refused. Numbers are looked for in the types, so that none is forgotten.
 func TestEveryNumberAndDateHasBounds(t *testing.T) {
-	p := sample.Program(3, sample.Shape{Teams: 3, Iterations: 4, Items: 12, Needs: 8, Wild: true})
+	p := sample.Program(3, sample.Shape{Teams: 3, Iterations: 4, Items: 12, Needs: 8, Wild: true, Rough: true})
 	p.Releases[0].Phases = []program.Phase{{Key: "f", Name: "Build", Start: sample.Today, End: sample.Today.Add(3)}}
 	p.Milestones = []program.Milestone{{Key: "m", Name: "Trial", Date: sample.Today}}
 	p.PhaseTemplates = []program.PhaseTemplate{{Key: "t", Name: "Usual", Phases: []program.TemplatePhase{{Name: "Build", Days: 3}}}}

@@ -22,7 +22,7 @@ func asJSON(t testing.TB, value any) string {
 	return string(text)
 }
 
-var wild = sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 25, Cycles: true, Wild: true}
+var wild = sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 25, Cycles: true, Wild: true, Rough: true}
 
 func TestSamplesAreValid(t *testing.T) {
 	for seed := range uint64(50) {

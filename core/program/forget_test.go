@@ -14,7 +14,7 @@ import (
 // taking it back gives the program from before.
 func TestForgettingLeavesNothingHanging(t *testing.T) {
 	for seed := range uint64(10) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 25, Needs: 20, Wild: true, Cycles: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 25, Needs: 20, Wild: true, Rough: true, Cycles: true})
 		p.Repeats[0].Parent = "F0"
 		refs := []program.Ref{{Kind: program.KindCadence, Key: "two"}}
 		for _, x := range p.Teams {

@@ -97,7 +97,7 @@ func TestEveryRule(t *testing.T) {
 // named once.
 func TestOnlyWhatIsToBeScheduledLacks(t *testing.T) {
 	for seed := range uint64(40) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true, Cycles: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true, Rough: true, Cycles: true})
 		tree := program.TreeOf(p)
 		for i, lacks := range ready.Check(plan.Of(p)) {
 			require.True(t, len(lacks) == 0 || tree.ToSchedule(i))
@@ -154,7 +154,7 @@ func TestTheMix(t *testing.T) {
 // Whatever the scope, shares of sizes and of counts add up to all, or to nothing.
 func TestSharesAddUp(t *testing.T) {
 	for seed := range uint64(30) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 40, Needs: 10, Wild: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 40, Needs: 10, Wild: true, Rough: true})
 		tree := program.TreeOf(p)
 		m := ready.MixOf(plan.Of(p), ready.Scope{In: func(i int) bool { return tree.Release(i) == "R0" }})
 		counts, sizes, items := 0.0, 0.0, 0

@@ -59,7 +59,7 @@ func TestEffectsSayWhatBreaksAndWhatMoves(t *testing.T) {
 // that keeps the rules.
 func TestNoEffectAndForgetting(t *testing.T) {
 	for seed := range uint64(25) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 20, Needs: 10, Wild: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 20, Needs: 10, Wild: true, Rough: true})
 		e := standing.EffectsOf(plan.Of(p), plan.Of(p), sample.Today)
 		require.Empty(t, e.Iterations)
 		require.Empty(t, e.Items)

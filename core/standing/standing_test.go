@@ -19,7 +19,7 @@ func ptr(x float64) *float64 { return &x }
 
 func TestCountsAreThoseOfTheEntries(t *testing.T) {
 	for seed := range uint64(40) {
-		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 30, Wild: true})
+		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 30, Wild: true, Rough: true})
 		f := standing.Of(plan.Of(p), sample.Today)
 		over, broken, notReady, unplaced := 0, 0, 0, 0
 		for _, x := range f.Iterations {
@@ -52,7 +52,7 @@ func TestCountsAreThoseOfTheEntries(t *testing.T) {
 }
 
 func TestSinceHoldsExactlyWhatDiffers(t *testing.T) {
-	shape := sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 20, Wild: true}
+	shape := sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 20, Wild: true, Rough: true}
 	p := sample.Program(2, shape)
 	before := standing.Of(plan.Of(p), sample.Today)
 	same := standing.Of(plan.Of(p), sample.Today).Since(before)

@@ -26,7 +26,7 @@ func write(t testing.TB, p program.Program) string {
 
 func TestExportThenImportIsTheSame(t *testing.T) {
 	for seed := range uint64(80) {
-		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 5, Items: 30, Needs: 20, Wild: true, Cycles: true})
+		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 5, Items: 30, Needs: 20, Wild: true, Rough: true, Cycles: true})
 		text := write(t, p)
 		read, err := exchange.ReadDocument(strings.NewReader(text))
 		require.NoError(t, err)
@@ -101,7 +101,7 @@ func TestEveryNumberHasBounds(t *testing.T) {
 }
 
 func FuzzReadDocument(f *testing.F) {
-	f.Add(write(f, sample.Program(1, sample.Shape{Teams: 2, Iterations: 2, Items: 6, Needs: 4, Wild: true})))
+	f.Add(write(f, sample.Program(1, sample.Shape{Teams: 2, Iterations: 2, Items: 6, Needs: 4, Wild: true, Rough: true})))
 	f.Add(`{"format":"jantrel-program","version":1,"name":"X","items":[{"key":"A","title":"","kind":"story","parent":"A"}]}`)
 	f.Add(`[1e999]`)
 	f.Fuzz(func(t *testing.T, text string) {

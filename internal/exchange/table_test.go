@@ -34,7 +34,7 @@ func enterable() []string {
 // program and whatever stands in its texts.
 func TestImportingAnExportChangesNothing(t *testing.T) {
 	for seed := range uint64(12) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 25, Wild: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 25, Wild: true, Rough: true})
 		for i, title := range []string{"=1+1", "'=quoted", "-", " spaced ", "a,b;c\td", "two\nlines", `"said"`, "''+x", "naïve Ünïcode"} {
 			p.Items[i].Title = title
 		}

@@ -86,7 +86,7 @@ func TestWhatIsAcceptedLasts(t *testing.T) {
 	for seed := range uint64(6) {
 		folder := t.TempDir()
 		h := hub(t, folder)
-		p := sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 14, Needs: 6, Wild: true})
+		p := sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 14, Needs: 6, Wild: true, Rough: true})
 		p.Items[0].Title, p.Milestones = "A & B", []program.Milestone{{Key: "m & n", Name: "Trial", Date: sample.Today}}
 		for i := range p.Cadences {
 			p.Cadences[i].Ahead = 0 // a start keeps iterations ahead, by an edit

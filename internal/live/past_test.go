@@ -37,7 +37,7 @@ func TestEveryRevisionCanBeSeenAgain(t *testing.T) {
 	for seed := range uint64(4) {
 		folder := t.TempDir()
 		h := clocked(t, folder)
-		id, err := h.Create(ctx, sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 14, Needs: 6, Wild: true}))
+		id, err := h.Create(ctx, sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 14, Needs: 6, Wild: true, Rough: true}))
 		require.NoError(t, err)
 		l, err := h.Open(ctx, id)
 		require.NoError(t, err)

@@ -51,7 +51,7 @@ func TestUndoingEverythingGivesTheProgramFromBefore(t *testing.T) {
 	for seed := range uint64(8) {
 		folder := t.TempDir()
 		h := hub(t, folder)
-		id, err := h.Create(ctx, sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 14, Needs: 6, Wild: true}))
+		id, err := h.Create(ctx, sample.Program(seed, sample.Shape{Teams: 2, Iterations: 4, Items: 14, Needs: 6, Wild: true, Rough: true}))
 		require.NoError(t, err)
 		p, err := h.Open(ctx, id)
 		require.NoError(t, err)
@@ -84,7 +84,7 @@ func TestUndoingEverythingGivesTheProgramFromBefore(t *testing.T) {
 // A page that merges every update into what it had knows what the server knows.
 func TestUpdatesAddUpToTheState(t *testing.T) {
 	h := hub(t, t.TempDir())
-	id, err := h.Create(ctx, sample.Program(5, sample.Shape{Teams: 3, Iterations: 4, Items: 24, Needs: 12, Wild: true}))
+	id, err := h.Create(ctx, sample.Program(5, sample.Shape{Teams: 3, Iterations: 4, Items: 24, Needs: 12, Wild: true, Rough: true}))
 	require.NoError(t, err)
 	p, err := h.Open(ctx, id)
 	require.NoError(t, err)

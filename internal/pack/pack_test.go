@@ -147,7 +147,7 @@ func check[T any](t *testing.T, list []T) []byte {
 // Whatever a program holds: packed and unpacked it is the same.
 func TestPackingLosesNothing(t *testing.T) {
 	for seed := range uint64(20) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 30, Items: 60, Needs: 40, Wild: true, Cycles: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 30, Items: 60, Needs: 40, Wild: true, Rough: true, Cycles: true})
 		facts := standing.Of(plan.Of(p), sample.Today)
 		check(t, p.Items)
 		check(t, p.Teams)
@@ -194,7 +194,7 @@ func TestPackingOddLists(t *testing.T) {
 
 // The page reads what is packed here: its tests replay these lists.
 func TestThePagesListsAreOfToday(t *testing.T) {
-	p := sample.Program(3, sample.Shape{Teams: 2, Iterations: 24, Items: 12, Needs: 6, Wild: true})
+	p := sample.Program(3, sample.Shape{Teams: 2, Iterations: 24, Items: 12, Needs: 6, Wild: true, Rough: true})
 	type vector struct {
 		Packed json.RawMessage `json:"packed"`
 		Plain  any             `json:"plain"`

@@ -45,7 +45,7 @@ var ctx = context.Background()
 func TestWhatIsStoredIsWhatIsLoaded(t *testing.T) {
 	s := open(t, t.TempDir())
 	for seed := range uint64(12) {
-		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true, Cycles: true})
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true, Rough: true, Cycles: true})
 		id, err := s.Create(ctx, p)
 		require.NoError(t, err)
 		got, revision, err := s.Load(ctx, id)
@@ -61,7 +61,7 @@ func TestWhatIsStoredIsWhatIsLoaded(t *testing.T) {
 // Every kind of change: the rows after it are those of the program after it.
 func TestCommitWritesWhatChanged(t *testing.T) {
 	s := open(t, t.TempDir())
-	p := sample.Program(3, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true})
+	p := sample.Program(3, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 20, Wild: true, Rough: true})
 	id, err := s.Create(ctx, p)
 	require.NoError(t, err)
 	need := p.Needs[0]
@@ -210,7 +210,7 @@ func TestAnEarlierDatabaseIsBroughtUpToDate(t *testing.T) {
 // The past of a line: when what was, checkpoints, and a copy that begins there.
 func TestLinesAndTheirPast(t *testing.T) {
 	s := open(t, t.TempDir())
-	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 2, Items: 8, Needs: 4, Wild: true})
+	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 2, Items: 8, Needs: 4, Wild: true, Rough: true})
 	id, err := s.Create(ctx, p)
 	require.NoError(t, err)
 	line, err := s.Live(ctx, id)
