@@ -100,18 +100,20 @@ async function addLink(): Promise<void> {
         <option value="">nobody</option>
         <option v-for="p in store.program.people" :key="p.key" :value="p.key">{{ p.name }}</option>
       </select>
-      <input
-        class="in hours"
-        type="number"
-        min="0"
-        step="0.5"
-        :value="task.done ? '' : (task.hoursLeft ?? task.hours ?? '')"
-        :disabled="!may('tasks') || task.done"
-        :aria-label="`Hours left of ${task.title}`"
-        title="Hours left"
-        @change="setTask(i, { ...task, hoursLeft: hoursOf($event) })"
-      />
-      <span class="quiet">of</span>
+      <template v-if="!task.done">
+        <input
+          class="in hours"
+          type="number"
+          min="0"
+          step="0.5"
+          :value="task.hoursLeft ?? task.hours ?? ''"
+          :disabled="!may('tasks')"
+          :aria-label="`Hours left of ${task.title}`"
+          title="Hours left"
+          @change="setTask(i, { ...task, hoursLeft: hoursOf($event) })"
+        />
+        <span class="quiet">of</span>
+      </template>
       <input
         class="in hours"
         type="number"
