@@ -34,6 +34,14 @@ watch(
 const said = computed(() => (store.program.comments ?? []).filter((c) => c.item === item.value?.key).length)
 
 const group = computed(() => item.value && !facts.value?.leaf)
+/** Groups may say roughly how much they are, and what no iteration of its team has room for. */
+const mayBeRough = computed(() => {
+  const { kind, team, size = 0 } = item.value ?? {}
+  const largest = (store.facts.iterations ?? [])
+    .filter((f) => f.team === team && f.usable)
+    .reduce((most, f) => Math.max(most, f.capacity), 0)
+  return group.value || kind === 'feature' || kind === 'initiative' || (largest > 0 && size > largest)
+})
 const fields = computed<[string, string][]>(() => [
   ['kind', 'Kind'],
   ['team', 'Team'],
@@ -45,12 +53,7 @@ const fields = computed<[string, string][]>(() => [
   ['iteration', 'Iteration'],
   ['state', 'State'],
   ['parent', 'Part of'],
-  ...(group.value ||
-  item.value?.kind === 'feature' ||
-  item.value?.kind === 'initiative' ||
-  (item.value?.size ?? 0) > 0
-    ? ([['rough', 'Rough sizes']] as [string, string][])
-    : []),
+  ...(mayBeRough.value ? ([['rough', 'Rough sizes']] as [string, string][]) : []),
   ['role', 'Role'],
   ['assignee', 'Assigned to'],
   ['tags', 'Tags'],
