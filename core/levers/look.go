@@ -34,6 +34,9 @@ func (f *finder) look() {
 		f.mendNeed()
 		return
 	}
+	if len(f.items) == 0 {
+		return // nothing of it is left to do
+	}
 	all, rough := f.concerned()
 	lacking := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return f.p.Items[i].Size != nil && f.p.Items[i].Iteration != "" })
 	for _, i := range lacking[:min(fillsTried, len(lacking))] {

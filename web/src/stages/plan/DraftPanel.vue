@@ -27,7 +27,7 @@ const { list, containerProps, wrapperProps } = useVirtualList(
 const place = (p: Proposal, key: string) => (key ? store.iterationName(p.team, key) : 'unplaced')
 /** Where all of it is to stand; of what is rough, how much in which iterations. */
 const goal = (p: Proposal) =>
-  p.places?.map((x) => `${amount(x.size)} in ${place(p, x.iteration)}`).join(', ') ?? place(p, p.to)
+  p.places?.map((x) => `${amount(x.size)} in ${place(p, x.iteration)}`).join(', ') || place(p, p.to)
 
 /** What the ticked moves would do to each release. */
 const effects = computed(() =>
