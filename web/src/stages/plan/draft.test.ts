@@ -274,3 +274,17 @@ it('keeps the first where the other is no better, or the search is stopped', asy
   expect(draft.failure).toBe('')
   expect(draft.after?.expectedLateDays).toBe(3)
 })
+
+it('keeps the first where looking for better fails', async () => {
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const body = (await request.json()) as { quick?: boolean }
+    return body.quick
+      ? Response.json(drafted)
+      : Response.json({ title: 'Busy', status: 503 }, { status: 503 })
+  })
+  const draft = useDraft()
+  await draft.draft()
+  expect(draft.failure).toBe('')
+  expect(draft.searching).toBe(false)
+  expect(draft.proposals).toHaveLength(2)
+})

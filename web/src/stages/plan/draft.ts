@@ -205,7 +205,8 @@ export const useDraft = defineStore('draft', () => {
         else better.value = found
       }
     } catch (error) {
-      if (!mine.signal.aborted) failure.value = wordsOf(error)
+      // Where only the search for better fails, the first good one stands.
+      if (!mine.signal.aborted && !searching.value) failure.value = wordsOf(error)
     } finally {
       if (search === mine) busy.value = searching.value = false
     }
