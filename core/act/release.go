@@ -63,7 +63,7 @@ func (m MoveRelease) Plan(s State) (Plan, error) {
 	if err != nil {
 		return Plan{}, err
 	}
-	next, name, of := releases.Move(r, 0), r.Name, calendar.Span{Start: r.Start, End: calendar.Latest}
+	name, of := r.Name, calendar.Span{Start: r.Start, End: calendar.Latest}
 	phase := slices.IndexFunc(r.Phases, func(p program.Phase) bool { return p.Key == m.Phase })
 	switch {
 	case m.Phase != "" && phase < 0:
@@ -81,7 +81,9 @@ func (m MoveRelease) Plan(s State) (Plan, error) {
 	if err != nil {
 		return Plan{}, err
 	}
+	next := r
 	if phase >= 0 {
+		next.Phases = slices.Clone(r.Phases)
 		next.Phases[phase].Start, next.Phases[phase].End = of.Start.Add(days), of.End.Add(days)
 	} else {
 		next = releases.Move(r, days)

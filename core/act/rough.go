@@ -2,11 +2,11 @@ package act
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/schedule"
 )
 
 // RoughPart is where what is rough of an item is to stand for a team; nowhere else.
@@ -24,7 +24,7 @@ type RoughIn struct {
 
 // rough are the changes that put what is rough where it is to stand. Places of other teams stay.
 func (x Place) rough(s State) (changes []program.Change, err error) {
-	tree, places := s.Tree(), map[int][]program.RoughPlace{}
+	tree, roughs := s.Tree(), make([]schedule.Rough, 0, len(x.Rough))
 	for _, to := range x.Rough {
 		i, ok := tree.Index[to.Item]
 		if !ok {
@@ -33,20 +33,13 @@ func (x Place) rough(s State) (changes []program.Change, err error) {
 		if !slices.ContainsFunc(s.Items[i].Rough, func(r program.Rough) bool { return r.Team == to.Team }) {
 			return nil, fmt.Errorf("%s has no rough size for %s any more", to.Item, to.Team)
 		}
-		if _, begun := places[i]; !begun {
-			places[i] = slices.Clone(s.Items[i].RoughPlaces)
-		}
-		places[i] = slices.DeleteFunc(places[i], func(p program.RoughPlace) bool { return p.Team == to.Team })
+		r := schedule.Rough{Item: to.Item, Team: to.Team}
 		for _, in := range to.Places {
-			places[i] = append(places[i], program.RoughPlace{Team: to.Team, Iteration: in.Iteration, Size: in.Size})
+			r.Places = append(r.Places, schedule.RoughPart{Iteration: in.Iteration, Size: in.Size})
 		}
+		roughs = append(roughs, r)
 	}
-	for _, i := range slices.Sorted(maps.Keys(places)) {
-		if !slices.Equal(places[i], s.Items[i].RoughPlaces) {
-			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: s.Items[i].Key}, "roughPlaces", places[i]))
-		}
-	}
-	return changes, nil
+	return schedule.RoughChanges(s.Plan, roughs), nil
 }
 
 // MoveRough moves what is rough of an item for a team from one iteration into another, or takes

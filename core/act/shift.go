@@ -90,17 +90,16 @@ func shifted(s State, moving []int, aim func(i int) (program.Date, string)) (cha
 			to[x.Item] = x.Iteration
 		}
 	}
-	places := map[string][]program.RoughPlace{} // by key of the item
-	var of []string
+	roughs := map[string]bool{} // keys of items of which something rough moves
 	for _, i := range moving {
 		item := &s.Items[i]
-		if piece, rough := s.Piece(i); rough {
+		if _, rough := s.Piece(i); rough {
 			if key := s.KeyOf(i); !finds[item.Key] {
 				if !slices.Contains(stuck, key) {
 					stuck = append(stuck, key)
 				}
-			} else if places[key] == nil {
-				of, places[key] = append(of, key), s.Items[piece.Of].RoughPlaces
+			} else {
+				roughs[key] = true
 			}
 			continue
 		}
@@ -112,17 +111,8 @@ func shifted(s State, moving []int, aim func(i int) (program.Date, string)) (cha
 			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "iteration", iteration))
 		}
 	}
-	for _, x := range drafted.Rough {
-		if before, moves := places[x.Item]; moves {
-			places[x.Item] = schedule.PlacesWith(before, x)
-		}
-	}
-	for _, key := range of {
-		if !slices.Equal(places[key], s.Items[s.Tree().Index[key]].RoughPlaces) {
-			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: key}, "roughPlaces", places[key]))
-		}
-	}
-	return changes, stuck
+	moved := slices.DeleteFunc(drafted.Rough, func(x schedule.Rough) bool { return !roughs[x.Item] })
+	return append(changes, schedule.RoughChanges(s.Plan, moved)...), stuck
 }
 
 // draft is where those items go that may move and find a place; the others are taken out of what

@@ -272,8 +272,6 @@ func (x *Index) rollup(rows []int) Rollup {
 
 // span takes in the days of something placed.
 func (r *Rollup) span(of calendar.Span) {
-	if r.Start.IsZero() || of.Start < r.Start {
-		r.Start = of.Start
-	}
-	r.End = max(r.End, of.End)
+	all := calendar.Span{Start: r.Start, End: r.End}.With(of)
+	r.Start, r.End = all.Start, all.End
 }

@@ -17,6 +17,17 @@ func (s Span) Holds(d Date) bool { return s.Start <= d && d <= s.End }
 // Meets reports whether the two spans share a day.
 func (s Span) Meets(o Span) bool { return s.Start <= o.End && o.Start <= s.End }
 
+// With is the span from the first day of the two to the last; a zero one adds nothing.
+func (s Span) With(o Span) Span {
+	switch {
+	case s.Start.IsZero():
+		return o
+	case o.Start.IsZero():
+		return s
+	}
+	return Span{min(s.Start, o.Start), max(s.End, o.End)}
+}
+
 // Weekdays is a set of days of the week; bit n stands for ISO day n (Monday 1).
 type Weekdays uint8
 

@@ -134,17 +134,9 @@ func moved(p *plan.Plan, d schedule.Schedule) (changes []program.Change, where [
 			changes, where = append(changes, set(x.Item, "iteration", x.Iteration)), append(where, iterations[at].Label())
 		}
 	}
-	tree, places := p.Tree(), map[string][]program.RoughPlace{}
-	for _, x := range d.Rough {
-		if !x.Moved {
-			continue
-		}
-		before, begun := places[x.Item]
-		if !begun {
-			before = p.Items[tree.Index[x.Item]].RoughPlaces
-		}
-		places[x.Item] = schedule.PlacesWith(before, x)
-		changes = append(changes, set(x.Item, "roughPlaces", places[x.Item]))
+	rough := slices.DeleteFunc(slices.Clone(d.Rough), func(x schedule.Rough) bool { return !x.Moved })
+	changes = append(changes, schedule.RoughChanges(p, rough)...)
+	for _, x := range rough {
 		for _, part := range x.Places {
 			if at, ok := p.Slot(x.Team, part.Iteration); ok && part.Size > part.Was {
 				where = append(where, p.Teams[at.Team].Iterations[at.Slot].Label())

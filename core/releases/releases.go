@@ -23,12 +23,7 @@ type Extent struct {
 func Of(p *plan.Plan, release string) Extent {
 	p = p.Whole()
 	var e Extent
-	take := func(s calendar.Span) {
-		if e.Start.IsZero() || s.Start < e.Start {
-			e.Start = s.Start
-		}
-		e.End = max(e.End, s.End)
-	}
+	take := func(s calendar.Span) { e.Span = e.With(s) }
 	for _, r := range p.Releases {
 		if r.Key != release {
 			continue

@@ -134,8 +134,28 @@ func (m *model) part(r *Rough, n, s int) *RoughPart {
 	return &r.Places[at]
 }
 
-// PlacesWith returns an item's rough places with those of one team as r has them.
-func PlacesWith(before []program.RoughPlace, r Rough) []program.RoughPlace {
+// RoughChanges are the changes that put what is rough of some items and teams where roughs have it, one
+// an item, in the order in which they come up; items of which all stands so already are left out.
+func RoughChanges(p *plan.Plan, roughs []Rough) (changes []program.Change) {
+	tree, places := p.Tree(), map[string][]program.RoughPlace{}
+	var order []string
+	for _, r := range roughs {
+		before, begun := places[r.Item]
+		if !begun {
+			before, order = p.Items[tree.Index[r.Item]].RoughPlaces, append(order, r.Item)
+		}
+		places[r.Item] = placesWith(before, r)
+	}
+	for _, key := range order {
+		if !slices.Equal(places[key], p.Items[tree.Index[key]].RoughPlaces) {
+			changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: key}, "roughPlaces", places[key]))
+		}
+	}
+	return changes
+}
+
+// placesWith returns an item's rough places with those of one team as r has them.
+func placesWith(before []program.RoughPlace, r Rough) []program.RoughPlace {
 	places := slices.DeleteFunc(slices.Clone(before), func(x program.RoughPlace) bool { return x.Team == r.Team })
 	for _, x := range r.Places {
 		places = append(places, program.RoughPlace{Team: r.Team, Iteration: x.Iteration, Size: x.Size})
@@ -149,7 +169,7 @@ func Place(p *plan.Plan, r Schedule) *plan.Plan {
 	next.Items = slices.Clone(p.Items)
 	for _, x := range r.Rough {
 		item := &next.Items[tree.Index[x.Item]]
-		item.RoughPlaces = PlacesWith(item.RoughPlaces, x)
+		item.RoughPlaces = placesWith(item.RoughPlaces, x)
 	}
 	for _, x := range r.Placements {
 		next.Items[tree.Index[x.Item]].Iteration = x.Iteration

@@ -174,12 +174,13 @@ func roughs(p *plan.Plan) (list []Redated) {
 	for _, s := range plan.Roughs(p) {
 		item, team := &p.Items[s.Item], &p.Teams[s.Team]
 		x := Redated{Team: team.Key, Key: item.Key, Name: item.Title + ", rough for " + team.Name}
+		var all calendar.Span
 		for _, place := range s.Places {
 			at, _ := p.Slot(place.Team, place.Iteration)
-			if x.After == nil {
-				x.After = &calendar.Span{Start: at.Start}
-			}
-			x.After.End = max(x.After.End, at.End)
+			all = all.With(at.Span)
+		}
+		if len(s.Places) > 0 {
+			x.After = &all
 		}
 		list = append(list, x)
 	}

@@ -35,15 +35,18 @@ export const inheritsRelease = (item: Item, store: Store): boolean =>
 export function entryOf(field: string, item: Item, store: Store): string {
   switch (field) {
     case 'needs':
-      return needsOf(item.key, store)
-        .map((key) => (/[,;]/.test(key) ? `"${key}"` : key))
-        .join(', ')
+      return listOf(needsOf(item.key, store))
     case 'tags':
-      return (item.tags ?? []).map((tag) => (/[,;]/.test(tag) ? `"${tag}"` : tag)).join(', ')
+      return listOf(item.tags ?? [])
     case 'size':
       return item.size === undefined ? '' : String(item.size)
     case 'rough':
-      return (item.rough ?? []).map((r) => roughEntry(r, store)).join(', ')
+      return listOf(
+        (item.rough ?? []).map(
+          (r) =>
+            `${store.teams.get(r.team)?.name ?? r.team} ${r.size}${r.upTo === undefined ? '' : `–${r.upTo}`}`,
+        ),
+      )
     case 'pinned':
     case 'keptOut':
       return item[field] ? 'yes' : 'no'
@@ -56,11 +59,9 @@ export function entryOf(field: string, item: Item, store: Store): string {
   }
 }
 
-/** "Chart Desk 12–20", in quotes where a comma would take it apart. */
-function roughEntry(r: NonNullable<Item['rough']>[number], store: Store): string {
-  const text = `${store.teams.get(r.team)?.name ?? r.team} ${r.size}${r.upTo === undefined ? '' : `–${r.upTo}`}`
-  return /[,;]/.test(text) ? `"${text}"` : text
-}
+/** A list in one cell; what a comma would take apart stands in quotes. */
+const listOf = (words: string[]): string =>
+  words.map((word) => (/[,;]/.test(word) ? `"${word}"` : word)).join(', ')
 
 const needs = new WeakMap<object, Map<string, { needs: string[]; neededBy: string[] }>>()
 

@@ -9,6 +9,7 @@ import { shortDate } from '@/ui/dates'
 import { count, sized } from '@/ui/format'
 import ItemNeeds from '@/line/ItemNeeds.vue'
 import { useLevers } from './levers'
+import MoveButtons from './MoveButtons.vue'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
 
@@ -136,32 +137,7 @@ defineExpose({ addNeed: () => needs.value?.focusAdd() })
           <option v-for="r in store.program.releases" :key="r.key" :value="r.key">{{ r.name }}</option>
         </select>
         <span class="moves">
-          <Button
-            size="small"
-            outlined
-            title="One iteration earlier ([)"
-            aria-label="Earlier"
-            :disabled="fixed('iteration')"
-            icon="pi pi-arrow-left"
-            @click="plan.shift(-1)"
-          />
-          <Button
-            size="small"
-            outlined
-            title="One iteration later (])"
-            aria-label="Later"
-            :disabled="fixed('iteration')"
-            icon="pi pi-arrow-right"
-            @click="plan.shift(1)"
-          />
-          <Button
-            size="small"
-            outlined
-            label="Unplace"
-            title="Unplace (U)"
-            :disabled="!item.iteration || fixed('iteration')"
-            @click="plan.unplace()"
-          />
+          <MoveButtons :fixed="fixed('iteration')" :placed="!!item.iteration" />
           <Button
             size="small"
             outlined

@@ -1,18 +1,16 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed } from 'vue'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { roughText } from '@/line/rollup'
 import { shortDate } from '@/ui/dates'
 import { sized } from '@/ui/format'
-import { usePlan } from './plan'
+import MoveButtons from './MoveButtons.vue'
 import type { RoughBlock } from './rough'
 
 /** What is rough and selected: of which item, how far that is covered, and where it stands. */
 const props = defineProps<{ block: RoughBlock }>()
 const store = useProgram()
-const plan = usePlan()
 const team = computed(() => store.teams.get(props.block.team ?? ''))
 const iteration = computed(() => team.value?.iterations?.find((it) => it.key === props.block.iteration))
 const where = computed(() => {
@@ -47,32 +45,7 @@ const { answer: why, failure: whyNot } = useAnswer(
       <b>{{ sized(block.size, team) }}</b> of {{ roughText(facts, store) }}
     </p>
     <div class="moves">
-      <Button
-        size="small"
-        outlined
-        title="One iteration earlier ([)"
-        aria-label="Earlier"
-        :disabled="fixed"
-        icon="pi pi-arrow-left"
-        @click="plan.shift(-1)"
-      />
-      <Button
-        size="small"
-        outlined
-        title="One iteration later (])"
-        aria-label="Later"
-        :disabled="fixed"
-        icon="pi pi-arrow-right"
-        @click="plan.shift(1)"
-      />
-      <Button
-        size="small"
-        outlined
-        label="Unplace"
-        title="Unplace (U)"
-        :disabled="!block.iteration || fixed"
-        @click="plan.unplace()"
-      />
+      <MoveButtons :fixed="fixed" :placed="!!block.iteration" />
       <RouterLink class="link" :to="{ name: 'backlog', params: { id: store.id }, query: { item: block.of } }"
         >Write its items</RouterLink
       >
