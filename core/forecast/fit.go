@@ -74,7 +74,7 @@ func AnswerFit(p *plan.Plan, q FitQuestion) Fit {
 		inTime, part, days := done.parts[worker], runs.start(worker), finishes.parts[worker]
 		return func(b *board) {
 			for i, n := range nodes {
-				if b.done[n] >= 0 && g.today.Add(int(b.day[n])) <= q.By {
+				if b.state[n].done >= 0 && g.today.Add(int(b.state[n].day)) <= q.By {
 					inTime[i]++
 				} else {
 					part.ends(i)
@@ -324,7 +324,7 @@ func Starts(p *plan.Plan, o Options) []Start {
 			for i := range waits {
 				w, free := &waits[i], true
 				for _, a := range w.needs {
-					if a.node >= 0 && b.done[a.node] >= 0 && g.inTime(b.done[a.node], w, a.lag) {
+					if a.node >= 0 && b.state[a.node].done >= 0 && g.inTime(b.state[a.node].done, w, a.lag) {
 						each[at]++
 					} else {
 						free = false

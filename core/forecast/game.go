@@ -27,7 +27,10 @@ type game struct {
 	horizon  int  // days played
 	atEnd    bool // work counts as done at the end of its iteration
 	nodes    []node
-	nodeOf   []int // by item, -1 for those that are not played
+	start    []state // of each node, before anything is drawn
+	drawn    []int   // nodes whose size is drawn
+	open     int     // how many nodes do not wait for what cannot be played
+	nodeOf   []int   // by item, -1 for those that are not played
 	teams    []team
 	periods  []period // of all teams, by start
 	groups   []group  // runs of periods with equal dates
@@ -46,8 +49,8 @@ type node struct {
 	size      float64   // what is left of it
 	sizes     []float64 // to draw a size from, or what it is multiplied by; nil where size is known
 	share     float64   // of what is drawn
-	hash      uint64
-	slot      int // slot of the team it is placed in (0 where that is over already); 0 if unplaced
+	luck      *lot      // by which a size is drawn; nil where none is
+	slot      int       // slot of the team it is placed in (0 where that is over already); 0 if unplaced
 	pinned    bool
 	notBefore Date
 	needs     []arc
@@ -62,12 +65,13 @@ type arc struct{ node, lag int }
 
 // team is two queues of nodes and the velocities it draws from.
 type team struct {
-	hash    uint64
-	planned []int // what is under way, then what is placed by slot, then by rank: none before its slot
-	ahead   []int // what has no place, and what may be taken before its own, by rank
-	small   bool  // some of these may be of no size at all
-	samples []float64
-	daily   func(calendar.Span) []float64 // member-days of each day
+	hash     uint64
+	planned  []int // what is under way, then what is placed by slot, then by rank: none before its slot
+	ahead    []int // what has no place, and what may be taken before its own, by rank
+	small    bool  // some of these may be of no size at all
+	samples  []float64
+	resample []lot                         // by which a play believes each of these
+	daily    func(calendar.Span) []float64 // member-days of each day
 }
 
 // period is an iteration of a team, or one like it after the last.
@@ -84,18 +88,6 @@ func (p *period) place() needs.Place { return needs.Place{Team: p.team, Slot: p.
 
 type group struct{ from, to int }
 
-// final is what finishes: with the last of its nodes.
-type final struct {
-	key                    string
-	due                    Date
-	nodes                  []int
-	left, sampled, leftOut int
-	rough                  int      // pieces of rough sizes
-	cannot                 []string // items that cannot be played
-	growth                 *Growth  // of a release
-	release                string   // whose growth is of it
-}
-
 func newGame(p *plan.Plan, o Options) *game {
 	p = p.Whole()
 	g := &game{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, atEnd: p.Settings.Landing == program.IterationEnd, luck: newLuck(o.Seed, o.Plays)}
@@ -107,6 +99,7 @@ func newGame(p *plan.Plan, o Options) *game {
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
 	g.addGrowth(nodeOf, o.Past.Growth)
+	g.setUp()
 	g.nodeOf = nodeOf
 	return g
 }
@@ -131,6 +124,10 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 			if len(pooled) > 0 {
 				pace.Basis, g.teams[t].samples = FromOthers, pooled
 			}
+		}
+		team := &g.teams[t]
+		for i := range team.samples {
+			team.resample = append(team.resample, g.luck.of(team.hash+ofResample, uint64(i)).tabled())
 		}
 		g.paces = append(g.paces, pace)
 	}
@@ -249,10 +246,11 @@ func (g *game) addNodes(slots [][]int, o Options) []int {
 		if !g.tree.ToSchedule(i) || !hasTeam {
 			continue
 		}
-		n := node{item: i, team: t, share: 1, grower: -1, notBefore: item.NotBefore, hash: hash(item.Key)}
+		n := node{item: i, team: t, share: 1, grower: -1, notBefore: item.NotBefore}
+		luck := hash(item.Key)
 		piece, rough := g.p.Piece(i)
 		if rough && piece.Shares != nil { // all of one rough size turn out larger or smaller together
-			n.sizes, n.share, n.hash = piece.Shares, *item.Size, hash(g.p.KeyOf(i)+item.Team)
+			n.sizes, n.share, luck = piece.Shares, *item.Size, hash(g.p.KeyOf(i)+item.Team)
 		} else if item.Size != nil {
 			n.size = *item.Size
 		} else if n.sizes = past(item); len(n.sizes) == 0 {
@@ -277,6 +275,10 @@ func (g *game) addNodes(slots [][]int, o Options) []int {
 		}
 		if placed && !underWay {
 			n.slot, n.pinned = max(0, slots[t][place.Slot]), item.Pinned
+		}
+		if n.sizes != nil {
+			of := g.luck.of(luck, ofSize).tabled()
+			n.luck = &of
 		}
 		nodeOf[i] = len(g.nodes)
 		queues := &g.teams[t]
@@ -320,6 +322,24 @@ func (g *game) addNeeds(nodeOf []int) {
 			g.nodes[b].frees = g.nodes[b].frees || shares && sameTeam
 			g.nodes[a].shares = g.nodes[a].shares || shares && (sameTeam || g.share == program.ShareAlways)
 		}
+	}
+}
+
+// setUp notes how the nodes stand before anything is drawn.
+func (g *game) setUp() {
+	g.start = make([]state, len(g.nodes))
+	for n := range g.nodes {
+		node := &g.nodes[n]
+		s := state{left: node.size, done: -1, open: int32(len(node.needs)), from: node.notBefore, slot: int32(node.slot), frees: node.frees, shares: node.shares, grown: node.item < 0}
+		if node.never {
+			s.open++ // which nothing takes away
+		} else {
+			g.open++
+		}
+		if node.sizes != nil {
+			g.drawn = append(g.drawn, n)
+		}
+		g.start[n] = s
 	}
 }
 
@@ -406,96 +426,4 @@ func mean(samples []float64) float64 {
 		sum += s / float64(len(samples))
 	}
 	return sum
-}
-
-// addFinals lists what finishes: releases, what has a due date of its own, and on demand
-// each item.
-func (g *game) addFinals(nodeOf []int, o Options) {
-	byKey := map[string]int{}
-	for _, r := range g.p.Releases {
-		if len(o.Releases) == 0 || slices.Contains(o.Releases, r.Key) {
-			byKey[r.Key] = len(g.finals)
-			g.finals = append(g.finals, final{key: r.Key, due: r.Due, release: r.Key})
-		}
-	}
-	g.releases = len(g.finals)
-	for i := range g.p.Items {
-		if f, ok := byKey[g.tree.Release(i)]; ok && g.tree.ToSchedule(i) {
-			g.finals[f].take(g, nodeOf, i)
-		}
-	}
-	for i := range g.p.Items {
-		item := &g.p.Items[i]
-		if item.Due.IsZero() || item.State == program.Done || item.KeptOut || len(o.Releases) > 0 {
-			continue
-		}
-		f := final{key: item.Key, due: item.Due}
-		for _, leaf := range g.tree.Leaves(i) {
-			if g.tree.ToSchedule(leaf) {
-				f.take(g, nodeOf, leaf)
-			}
-		}
-		g.finals = append(g.finals, f)
-	}
-	g.dated = len(g.finals) - g.releases
-	for i := range g.p.Items {
-		if _, rough := g.p.Piece(i); o.Items && !rough && g.tree.ToSchedule(i) && nodeOf[i] >= 0 {
-			f := final{key: g.p.Items[i].Key, due: g.p.Items[i].Due}
-			f.take(g, nodeOf, i)
-			g.finals = append(g.finals, f)
-		}
-	}
-	for _, set := range o.Sets {
-		f := final{key: set.Key, due: set.Due, release: set.Release}
-		for _, leaf := range g.leaves(set) {
-			f.take(g, nodeOf, leaf)
-		}
-		g.finals = append(g.finals, f)
-	}
-}
-
-// leaves are those to be scheduled that a set stands for, each once.
-func (g *game) leaves(set Set) (leaves []int) {
-	if len(set.Items) == 0 {
-		for i := range g.p.Items {
-			if set.Release != "" && g.tree.Release(i) == set.Release && g.tree.ToSchedule(i) {
-				leaves = append(leaves, i)
-			}
-		}
-		return leaves
-	}
-	seen := map[int]bool{}
-	for _, key := range set.Items {
-		if i, ok := g.tree.Index[key]; ok {
-			for _, leaf := range g.tree.Leaves(i) {
-				if g.tree.ToSchedule(leaf) && !seen[leaf] {
-					seen[leaf] = true
-					leaves = append(leaves, leaf)
-				}
-			}
-		}
-	}
-	return leaves
-}
-
-// take adds a leaf that is still to do.
-func (f *final) take(g *game, nodeOf []int, leaf int) {
-	_, rough := g.p.Piece(leaf)
-	if rough {
-		f.rough++
-	} else {
-		f.left++
-	}
-	n := nodeOf[leaf]
-	if key := g.p.KeyOf(leaf); (n < 0 || g.nodes[n].never) && !slices.Contains(f.cannot, key) {
-		f.cannot = append(f.cannot, key)
-	}
-	if n < 0 {
-		f.leftOut++
-		return
-	}
-	f.nodes = append(f.nodes, n)
-	if g.nodes[n].sizes != nil && g.p.Items[leaf].Size == nil {
-		f.sampled++
-	}
 }

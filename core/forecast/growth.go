@@ -129,11 +129,12 @@ func (g *game) grow(b *board, play uint64, of group) {
 			}
 			share := state.shares[0]
 			if len(state.shares) > 1 {
-				share = state.shares[g.luck.pick(play, state.hash+ofGrowth, p.hash, len(state.shares))]
+				of := g.luck.of(state.hash+ofGrowth, p.hash)
+				share = state.shares[of.pick(play, len(state.shares))]
 			}
-			more := max(share*p.rest*state.whole, -b.left[state.node])
+			more := max(share*p.rest*state.whole, -b.state[state.node].left)
 			state.whole += more
-			b.left[state.node] += more
+			b.state[state.node].left += more
 		}
 	}
 }
@@ -146,7 +147,7 @@ func (g *game) shrinks(b *board, n, at int) (more int) {
 		return 0
 	}
 	state := &b.growers[node.team][node.grower]
-	if state.rest--; state.rest == 0 && b.left[state.node] <= nothing {
+	if state.rest--; state.rest == 0 && b.state[state.node].left <= nothing {
 		g.finished(b, state.node, at)
 		return 1
 	}

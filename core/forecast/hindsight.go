@@ -138,7 +138,7 @@ func (h *hindsight) alone(b *board, s *sight, n int) {
 	periods := h.of[node.team]
 	start := slices.IndexFunc(periods, func(i int) bool { return h.lets(s, node, i) })
 	if start >= 0 {
-		s.done[n], s.day[n] = h.reach(b, periods, start, b.left[n])
+		s.done[n], s.day[n] = h.reach(b, periods, start, b.state[n].left)
 	}
 }
 
@@ -185,7 +185,7 @@ func (h *hindsight) together(b *board, s *sight, f int) int32 {
 	last := int32(0)
 	clear(s.load)
 	for _, n := range h.closure[f] {
-		s.load[h.nodes[n].team] += b.left[n]
+		s.load[h.nodes[n].team] += b.state[n].left
 		if h.chains {
 			last = max(last, s.day[n])
 		}

@@ -22,7 +22,7 @@ func Last(p *plan.Plan, o Options, set Set) map[string]float64 {
 		return func(b *board) {
 			last := g.finish(b, nodes)
 			for i, n := range nodes {
-				if b.done[n] < 0 || int(last) < g.horizon && b.day[n] == last {
+				if b.state[n].done < 0 || int(last) < g.horizon && b.state[n].day == last {
 					part[i]++
 				}
 			}

@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // Over the plays each number comes up as often as the others, whatever is drawn for.
@@ -13,8 +14,12 @@ func TestPicksAreStratified(t *testing.T) {
 			l := newLuck(5, plays)
 			for thing := range uint64(5) {
 				counts := make([]int, n)
+				slow := l.of(77, thing)
+				quick := slow.tabled()
 				for play := range uint64(plays) {
-					counts[l.pick(play, 77, thing, n)]++
+					picked := quick.pick(play, n)
+					require.Equal(t, slow.pick(play, n), picked, "with a table and without")
+					counts[picked]++
 				}
 				for _, c := range counts {
 					assert.InDelta(t, float64(plays)/float64(n), c, 2, "%d plays, %d numbers", plays, n)
@@ -30,8 +35,9 @@ func TestPicksAreIndependent(t *testing.T) {
 	l := newLuck(1, plays)
 	for thing := range uint64(6) {
 		var both [n][n]int
+		one, other := l.of(1, thing), l.of(1, thing+1)
 		for play := range uint64(plays) {
-			both[l.pick(play, 1, thing, n)][l.pick(play, 1, thing+1, n)]++
+			both[one.pick(play, n)][other.pick(play, n)]++
 		}
 		chi := 0.0
 		for a := range n {

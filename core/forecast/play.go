@@ -10,17 +10,28 @@ import (
 
 // board is the state of one play; a worker uses the same one again and again.
 type board struct {
-	left    []float64 // of each node, in its team's unit
-	done    []int32   // period in which it was done, -1 while it is not
-	day     []int32   // day on which it was done, in days after today; before that: no earlier than this
-	open    []int32   // how many of its needs are not done
-	from    []Date    // no iteration that starts before may take it, but for one it may share
-	planned [][]int   // nodes not done, by team
+	state   []state // of each node
+	planned [][]int // nodes not done, by team
 	ahead   [][]int
 	samples [][]float64 // what the team's velocities are drawn from in this play
 	growers [][]grower  // as they are now
 	budget  []float64   // by period
 	spent   []float64
+	luck    []lot // of each period's velocity; made when it is first asked for
+}
+
+// state is how a node stands in a play, with what of it is looked at most: half a line of a
+// processor's cache.
+type state struct {
+	left   float64 // in its team's unit
+	done   int32   // period in which it was done, -1 while it is not
+	day    int32   // day on which it was done, in days after today; before that: no earlier than this
+	open   int32   // how many of its needs are not done
+	from   Date    // no iteration that starts before may take it, but for one it may share
+	slot   int32   // as of its node
+	frees  bool    // as of its node
+	shares bool    // as of its node
+	grown  bool    // it is what a release grows by
 }
 
 // playAll plays as often as asked. Each worker looks at its plays with a function
@@ -96,20 +107,19 @@ func (g *game) countFinishes(o Options) [][]uint32 {
 func (g *game) finish(b *board, nodes []int) int32 {
 	last := int32(0)
 	for _, n := range nodes {
-		if b.done[n] < 0 {
+		if b.state[n].done < 0 {
 			return int32(g.horizon)
 		}
-		last = max(last, b.day[n])
+		last = max(last, b.state[n].day)
 	}
 	return last
 }
 
 func (g *game) newBoard() *board {
-	n := len(g.nodes)
 	b := &board{
-		left: make([]float64, n), done: make([]int32, n), day: make([]int32, n), open: make([]int32, n), from: make([]Date, n),
+		state:   make([]state, len(g.nodes)),
 		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), samples: make([][]float64, len(g.teams)),
-		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)),
+		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]lot, len(g.periods)),
 	}
 	for t := range g.growers {
 		b.growers = append(b.growers, make([]grower, len(g.growers[t])))
@@ -130,18 +140,16 @@ const (
 // deal deals the luck of a play that is the same throughout: sizes that are drawn, and the
 // paces that each team believes.
 func (g *game) deal(b *board, play uint64) {
-	for n := range g.nodes {
+	copy(b.state, g.start)
+	for _, n := range g.drawn {
 		node := &g.nodes[n]
-		b.left[n] = node.size
-		if node.sizes != nil {
-			b.left[n] = node.share * node.sizes[g.luck.pick(play, node.hash, ofSize, len(node.sizes))]
-		}
+		b.state[n].left = node.share * node.sizes[node.luck.pick(play, len(node.sizes))]
 	}
 	for t := range g.teams {
 		// A few past iterations are not the whole truth: each play believes another resample of them.
 		team := &g.teams[t]
 		for i := range b.samples[t] {
-			b.samples[t][i] = team.samples[g.luck.pick(play, team.hash+ofResample, uint64(i), len(team.samples))]
+			b.samples[t][i] = team.samples[team.resample[i].pick(play, len(team.samples))]
 		}
 	}
 }
@@ -149,23 +157,18 @@ func (g *game) deal(b *board, play uint64) {
 // draw draws what periods take.
 func (g *game) draw(b *board, play uint64, of group) {
 	for i := of.from; i < of.to; i++ {
-		p := &g.periods[i]
+		p, luck := &g.periods[i], &b.luck[i]
+		if luck.table == nil {
+			*luck = g.luck.of(g.teams[p.team].hash, p.hash).tabled()
+		}
 		samples := b.samples[p.team]
-		b.budget[i] = p.base * samples[g.luck.pick(play, g.teams[p.team].hash, p.hash, len(samples))]
+		b.budget[i] = p.base * samples[luck.pick(play, len(samples))]
 	}
 }
 
 func (g *game) play(b *board, play uint64) {
 	g.deal(b, play)
-	open := len(g.nodes)
-	for n := range g.nodes {
-		node := &g.nodes[n]
-		b.done[n], b.day[n], b.open[n], b.from[n] = -1, 0, int32(len(node.needs)), node.notBefore
-		if node.never {
-			b.open[n]++ // which nothing takes away
-			open--
-		}
-	}
+	open := g.open
 	for t := range g.teams {
 		copy(b.growers[t], g.growers[t])
 		b.planned[t] = append(b.planned[t][:0], g.teams[t].planned...)
@@ -224,20 +227,19 @@ func (g *game) playPeriod(b *board, at int) int {
 // of the same team for the same period. Of what is taken ahead, it stops where that is so.
 func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed bool) {
 	p, budget, queue := &g.periods[at], b.budget[at], *from
-	small := g.teams[p.team].small
+	small, slot := g.teams[p.team].small, int32(p.slot)
 	keep := queue[:0]
 	for i, n := range queue {
-		if b.done[n] >= 0 {
+		s := &b.state[n]
+		if s.done >= 0 {
 			continue // out of the other queue
 		}
 		spent := b.spent[at] >= budget
-		// What is looked at most comes first, and lies close together.
-		if b.open[n] > 0 && !spent {
+		if s.open > 0 && !spent {
 			keep = append(keep, n)
 			continue
 		}
-		node := &g.nodes[n]
-		if spent && !small || !ahead && node.slot > p.slot { // the queue is by slot: the rest comes later too
+		if spent && !small || !ahead && s.slot > slot { // the queue is by slot: the rest comes later too
 			if len(keep) == i {
 				keep = queue // nothing has been taken out
 			} else {
@@ -245,22 +247,22 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 			}
 			break
 		}
-		if b.open[n] > 0 || spent && b.left[n] > nothing || p.Start < b.from[n] && (!node.shares || node.notBefore > p.Start || !g.free(b, node, at)) {
+		if s.open > 0 || spent && s.left > nothing || p.Start < s.from && (!s.shares || !g.free(b, n, at)) {
 			keep = append(keep, n)
 			continue
 		}
-		use := min(b.left[n], budget-b.spent[at])
+		use := min(s.left, budget-b.spent[at])
 		if use > 0 {
-			b.left[n] -= use
+			s.left -= use
 			b.spent[at] += use
 		}
-		if b.left[n] > nothing || node.item < 0 && b.growers[p.team][node.grower].rest > 0 {
+		if s.left > nothing || s.grown && b.growers[p.team][g.nodes[n].grower].rest > 0 {
 			keep = append(keep, n)
 			continue
 		}
 		g.finished(b, n, at)
 		total += 1 + g.shrinks(b, n, at)
-		if node.frees {
+		if s.frees {
 			freed = true
 			if ahead {
 				keep = append(keep, queue[i+1:]...)
@@ -288,21 +290,25 @@ func (g *game) dayOf(p *period, spent, budget float64) int32 {
 
 // finished notes that a node got done in a period, on which day, and what that frees.
 func (g *game) finished(b *board, n, at int) {
-	p := &g.periods[at]
-	b.done[n], b.day[n] = int32(at), max(b.day[n], g.dayOf(p, b.spent[at], b.budget[at]))
+	p, s := &g.periods[at], &b.state[n]
+	s.done, s.day = int32(at), max(s.day, g.dayOf(p, b.spent[at], b.budget[at]))
 	for _, w := range g.nodes[n].wanted {
-		b.open[w.node]--
-		b.from[w.node] = max(b.from[w.node], p.End.Add(w.lag+1))
-		b.day[w.node] = max(b.day[w.node], b.day[n]) // in an iteration that they share, not before it
+		waits := &b.state[w.node]
+		waits.open--
+		waits.from = max(waits.from, p.End.Add(w.lag+1))
+		waits.day = max(waits.day, s.day) // in an iteration that they share, not before it
 	}
 }
 
-// free reports whether all that a node needs, which is done, was done early enough
-// for a period.
-func (g *game) free(b *board, node *node, at int) bool {
-	p := &g.periods[at]
+// free reports whether a node may be begun in a period: whether all that it needs, which is
+// done, was done early enough.
+func (g *game) free(b *board, n, at int) bool {
+	p, node := &g.periods[at], &g.nodes[n]
+	if node.notBefore > p.Start {
+		return false
+	}
 	for _, a := range node.needs {
-		q := &g.periods[b.done[a.node]]
+		q := &g.periods[b.state[a.node].done]
 		if !needs.Holds(g.share, q.place(), p.place(), a.lag) {
 			return false
 		}

@@ -1,0 +1,111 @@
+package forecast
+
+import (
+	"slices"
+
+	"jantrel/core/program"
+)
+
+// final is what finishes: with the last of its nodes.
+type final struct {
+	key                    string
+	due                    Date
+	nodes                  []int
+	left, sampled, leftOut int
+	rough                  int      // pieces of rough sizes
+	cannot                 []string // items that cannot be played
+	growth                 *Growth  // of a release
+	release                string   // whose growth is of it
+}
+
+// addFinals lists what finishes: releases, what has a due date of its own, and on demand
+// each item.
+func (g *game) addFinals(nodeOf []int, o Options) {
+	byKey := map[string]int{}
+	for _, r := range g.p.Releases {
+		if len(o.Releases) == 0 || slices.Contains(o.Releases, r.Key) {
+			byKey[r.Key] = len(g.finals)
+			g.finals = append(g.finals, final{key: r.Key, due: r.Due, release: r.Key})
+		}
+	}
+	g.releases = len(g.finals)
+	for i := range g.p.Items {
+		if f, ok := byKey[g.tree.Release(i)]; ok && g.tree.ToSchedule(i) {
+			g.finals[f].take(g, nodeOf, i)
+		}
+	}
+	for i := range g.p.Items {
+		item := &g.p.Items[i]
+		if item.Due.IsZero() || item.State == program.Done || item.KeptOut || len(o.Releases) > 0 {
+			continue
+		}
+		f := final{key: item.Key, due: item.Due}
+		for _, leaf := range g.tree.Leaves(i) {
+			if g.tree.ToSchedule(leaf) {
+				f.take(g, nodeOf, leaf)
+			}
+		}
+		g.finals = append(g.finals, f)
+	}
+	g.dated = len(g.finals) - g.releases
+	for i := range g.p.Items {
+		if _, rough := g.p.Piece(i); o.Items && !rough && g.tree.ToSchedule(i) && nodeOf[i] >= 0 {
+			f := final{key: g.p.Items[i].Key, due: g.p.Items[i].Due}
+			f.take(g, nodeOf, i)
+			g.finals = append(g.finals, f)
+		}
+	}
+	for _, set := range o.Sets {
+		f := final{key: set.Key, due: set.Due, release: set.Release}
+		for _, leaf := range g.leaves(set) {
+			f.take(g, nodeOf, leaf)
+		}
+		g.finals = append(g.finals, f)
+	}
+}
+
+// leaves are those to be scheduled that a set stands for, each once.
+func (g *game) leaves(set Set) (leaves []int) {
+	if len(set.Items) == 0 {
+		for i := range g.p.Items {
+			if set.Release != "" && g.tree.Release(i) == set.Release && g.tree.ToSchedule(i) {
+				leaves = append(leaves, i)
+			}
+		}
+		return leaves
+	}
+	seen := map[int]bool{}
+	for _, key := range set.Items {
+		if i, ok := g.tree.Index[key]; ok {
+			for _, leaf := range g.tree.Leaves(i) {
+				if g.tree.ToSchedule(leaf) && !seen[leaf] {
+					seen[leaf] = true
+					leaves = append(leaves, leaf)
+				}
+			}
+		}
+	}
+	return leaves
+}
+
+// take adds a leaf that is still to do.
+func (f *final) take(g *game, nodeOf []int, leaf int) {
+	_, rough := g.p.Piece(leaf)
+	if rough {
+		f.rough++
+	} else {
+		f.left++
+	}
+	n := nodeOf[leaf]
+	if key := g.p.KeyOf(leaf); (n < 0 || g.nodes[n].never) && !slices.Contains(f.cannot, key) {
+		f.cannot = append(f.cannot, key)
+	}
+	if n < 0 {
+		f.leftOut++
+		return
+	}
+	f.nodes = append(f.nodes, n)
+	if g.nodes[n].sizes != nil && g.p.Items[leaf].Size == nil {
+		f.sampled++
+	}
+}
