@@ -28,6 +28,7 @@ type Options struct {
 	Past    forecast.Past
 	Seed    uint64 // of the plays: that of the standing strip, so that both say the same
 	Workers int
+	Quick   bool        // only the first that come to mind, in a fraction of the time
 	Stop    func() bool // asked between levers; true ends the search early. Nil never does
 }
 
@@ -90,6 +91,7 @@ type Answer struct {
 	Due    Date    `json:"due,omitzero"`
 	Now    Stand   `json:"now"`
 	Levers []Lever `json:"levers"`
+	Ended  bool    `json:"ended,omitempty"` // the search was ended before all had been tried
 }
 
 // Date is a civil date.
@@ -114,6 +116,7 @@ func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 	f.plays = max(100, min(300, o.Plays/5))
 	f.now = f.stand(p)
 	f.look()
+	ended := f.stopped()
 	slices.SortStableFunc(f.found, f.compare)
 	f.found = f.found[:min(most, len(f.found))]
 	f.plays = o.Plays
@@ -124,7 +127,7 @@ func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 		}
 	}
 	slices.SortStableFunc(f.found, f.compare)
-	return Answer{Plays: o.Plays, Name: f.name, Due: f.set.Due, Now: f.now, Levers: f.found}, nil
+	return Answer{Plays: o.Plays, Name: f.name, Due: f.set.Due, Now: f.now, Levers: f.found, Ended: ended}, nil
 }
 
 // finder looks for the levers of one question.

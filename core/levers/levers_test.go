@@ -161,13 +161,18 @@ func TestWhatIsNotThereCannotBeMended(t *testing.T) {
 // What a lever promises is what the plan with it plays, whatever the program; and it is no more
 // than its changes.
 func TestLeversKeepWhatTheyPromise(t *testing.T) {
-	tried := 0
+	tried, quick := 0, 0
 	for seed := range uint64(12) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 15, Wild: seed%2 == 0}))
 		o := levers.Options{Today: sample.Today, Plays: 200, Seed: 3, Workers: 2}
 		a, err := levers.Find(p, levers.Question{Release: "R0"}, o)
 		require.NoError(t, err)
-		for _, l := range a.Levers {
+		o.Quick = true
+		first, err := levers.Find(p, levers.Question{Release: "R0"}, o)
+		require.NoError(t, err)
+		assert.Equal(t, a.Now, first.Now)
+		quick += len(first.Levers)
+		for _, l := range append(a.Levers, first.Levers...) {
 			tried++
 			next, _, err := gate.Try(p, l.Changes)
 			require.NoError(t, err, l.Text)
@@ -183,6 +188,17 @@ func TestLeversKeepWhatTheyPromise(t *testing.T) {
 		}
 	}
 	assert.Greater(t, tried, 20)
+	assert.Positive(t, quick, "some come to mind at once")
+}
+
+// A search that is ended says so: others may be better.
+func TestASearchThatIsEndedSaysSo(t *testing.T) {
+	p := plan.Of(lamp(story("A", "LC", 10, "LC3"), story("X", "LC", 10, "LC4"), story("B", "LC", 4, "LC5")))
+	a, err := levers.Find(p, levers.Question{Release: "R"}, levers.Options{Today: monday, Stop: func() bool { return true }})
+	require.NoError(t, err)
+	assert.True(t, a.Ended)
+	assert.Empty(t, a.Levers)
+	assert.NotNil(t, a.Now.Chance)
 }
 
 func ExampleFind() {

@@ -26,6 +26,7 @@ const (
 	itemsTried = 8 // that are done last most often
 	teamsTried = 2 // that do these
 	aheadTried = 4 // iterations of such a team
+	quickTried = 2 // of each of the first two, where it has to be quick: no draft, and nobody lent
 )
 
 // look tries what may mend it.
@@ -39,18 +40,24 @@ func (f *finder) look() {
 	}
 	all, rough := f.concerned()
 	lacking := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return f.p.Items[i].Size != nil && f.p.Items[i].Iteration != "" })
-	for _, i := range lacking[:min(fillsTried, len(lacking))] {
+	fills, items, teamsTried := fillsTried, itemsTried, teamsTried
+	if f.o.Quick {
+		fills, items, teamsTried = quickTried, quickTried, 0
+	}
+	for _, i := range lacking[:min(fills, len(lacking))] {
 		f.fill(i)
 	}
-	for _, s := range rough[:min(fillsTried, len(rough))] {
+	for _, s := range rough[:min(fills, len(rough))] {
 		f.placeRough(s)
 	}
-	f.draft()
+	if !f.o.Quick {
+		f.draft()
+	}
 	last := forecast.Last(f.p, f.playing(), f.set)
 	share := func(i int) float64 { return last[f.p.Items[i].Key] }
 	ranked := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return share(i) < 0.01 })
 	slices.SortStableFunc(ranked, func(a, b int) int { return cmp.Compare(share(b), share(a)) })
-	for _, i := range ranked[:min(itemsTried, len(ranked))] {
+	for _, i := range ranked[:min(items, len(ranked))] {
 		f.mendItem(i)
 	}
 	weights := map[string]float64{}

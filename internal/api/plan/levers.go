@@ -11,7 +11,13 @@ import (
 
 type leversRequest struct {
 	door.Reading
-	Body levers.Question
+	Body leversAsked
+}
+
+// leversAsked is what is to be mended, and how soon an answer is wanted.
+type leversAsked struct {
+	levers.Question
+	Quick bool `json:"quick,omitempty" doc:"The first that come to mind, in a fraction of the time"`
 }
 
 // leversFound are the levers of a question, on a revision.
@@ -21,7 +27,7 @@ type leversFound struct {
 }
 
 // leversTime is how long levers may be looked for.
-const leversTime = 5 * time.Second
+const leversTime = 20 * time.Second
 
 // levers finds what mends a release, a milestone or a need. The plays are those of the standing
 // strip, so that it reads what a lever promised once that is applied.
@@ -32,8 +38,8 @@ func (s stage) levers(ctx context.Context, in *leversRequest) (*door.Answered[le
 		if err != nil {
 			return leversFound{}, err
 		}
-		found, err := levers.Find(state.Plan, in.Body, levers.Options{
-			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Past: playing.Past,
+		found, err := levers.Find(state.Plan, in.Body.Question, levers.Options{
+			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Past: playing.Past, Quick: in.Body.Quick,
 			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
 		})
 		if err != nil {

@@ -318,7 +318,8 @@ var fields = map[string]map[string]string{
 		"Parent": "what the top lines are part of",
 	},
 	"levers.Answer": {
-		"Name": "of what is to be mended",
+		"Ended": "the search was ended before all had been tried",
+		"Name":  "of what is to be mended",
 	},
 	"levers.Lever": {
 		"Label": "of the edit",

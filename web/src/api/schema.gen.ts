@@ -3452,11 +3452,6 @@ export interface components {
             team: string;
             to?: string;
         };
-        "levers.Question": {
-            milestone?: string;
-            need?: components["schemas"]["standing.NeedRef"];
-            release?: string;
-        };
         "levers.Stand": {
             /**
              * Format: int64
@@ -3604,8 +3599,17 @@ export interface components {
              */
             unplaced: number;
         };
+        "plan.LeversAsked": {
+            milestone?: string;
+            need?: components["schemas"]["standing.NeedRef"];
+            /** @description The first that come to mind, in a fraction of the time */
+            quick?: boolean;
+            release?: string;
+        };
         "plan.LeversFound": {
             due?: string;
+            /** @description The search was ended before all had been tried */
+            ended?: boolean;
             levers: components["schemas"]["levers.Lever"][];
             /** @description Of what is to be mended */
             name: string;
@@ -9061,7 +9065,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["levers.Question"];
+                "application/json": components["schemas"]["plan.LeversAsked"];
             };
         };
         responses: {

@@ -5,8 +5,14 @@ import { useAnswer } from './useAnswer'
 
 /** A question whose answers come when the test says so. */
 function asked() {
-  const open: { about: string; answer: (x: string) => void; fail: (e: Error) => void }[] = []
-  const ask = (about: string) => new Promise<string>((answer, fail) => open.push({ about, answer, fail }))
+  const open: {
+    about: string
+    answer: (x: string) => void
+    fail: (e: Error) => void
+    signal?: AbortSignal
+  }[] = []
+  const ask = (about: string, signal?: AbortSignal) =>
+    new Promise<string>((answer, fail) => open.push({ about, answer, fail, signal }))
   return { open, ask }
 }
 
@@ -17,9 +23,10 @@ describe('useAnswer', () => {
     const { open, ask } = asked()
     const about = ref('a')
     const scope = effectScope()
-    const { answer, asking } = scope.run(() => useAnswer(() => ask(about.value), [about]))!
+    const { answer, asking } = scope.run(() => useAnswer((signal) => ask(about.value, signal), [about]))!
     about.value = 'b'
     await nextTick()
+    expect(open.map((x) => x.signal?.aborted)).toEqual([true, false])
     expect(open.map((x) => x.about)).toEqual(['a', 'b'])
     open[1].answer('of b')
     await settled()
@@ -30,6 +37,7 @@ describe('useAnswer', () => {
     await nextTick()
     expect([answer.value, asking.value]).toEqual(['of b', true])
     scope.stop()
+    expect(open[2].signal?.aborted).toBe(true)
     open[2].answer('of c')
     await settled()
     expect(answer.value).toBe('of b')

@@ -25,10 +25,11 @@ export interface Asking<T> {
 /**
  * Asks the server a question at once and again whenever something that it depends on
  * changes (among which should be the revision). An answer that a later question overtook
- * is dropped; a question of undefined is none, and clears the answer.
+ * is dropped, and the question it belongs to withdrawn by the signal that it was asked with; a
+ * question of undefined is none, and clears the answer.
  */
 export function useAnswer<T>(
-  ask: () => Promise<T> | undefined,
+  ask: (overtaken: AbortSignal) => Promise<T> | undefined,
   deps: WatchSource[],
   { wait, forget, then }: Asking<T> = {},
 ): Answer<T> {
@@ -36,10 +37,13 @@ export function useAnswer<T>(
   const failure = ref('')
   const asking = ref(false)
   let latest = 0
+  let open = new AbortController()
 
   function put(): void {
     const mine = ++latest
-    const asked = ask()
+    open.abort()
+    open = new AbortController()
+    const asked = ask(open.signal)
     failure.value = ''
     asking.value = !!asked
     if (!asked) answer.value = undefined
@@ -66,6 +70,9 @@ export function useAnswer<T>(
     },
     { immediate: true },
   )
-  onScopeDispose(() => latest++)
+  onScopeDispose(() => {
+    latest++
+    open.abort()
+  })
   return { answer, failure, asking, refresh: () => void refresh() }
 }

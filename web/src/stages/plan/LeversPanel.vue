@@ -68,12 +68,16 @@ function show(lever: Lever): void {
         Each is a small change, tried on the plan and played. Nothing changes before you apply one.
       </p>
       <span class="gap" />
+      <template v-if="levers.found && !levers.failure">
+        <p v-if="levers.asking" class="small" role="status">Trying what else would mend it…</p>
+        <p v-else-if="levers.found.ended" class="small">The time for trying was up: there may be others.</p>
+      </template>
       <div><Button size="small" outlined label="Close" title="Esc" @click="levers.close()" /></div>
     </div>
     <div class="list">
       <p v-if="levers.failure" role="alert" class="failure">{{ levers.failure }}</p>
       <p v-else-if="!levers.found" role="status">Trying what would mend it…</p>
-      <p v-else-if="!levers.found.levers.length" role="status">
+      <p v-else-if="!levers.found.levers.length && !levers.asking" role="status">
         No small change was found that would mend it further.
       </p>
       <ul v-else :aria-busy="levers.asking" aria-label="Levers, the best first">
@@ -97,7 +101,7 @@ function show(lever: Lever): void {
             outlined
             label="Apply"
             :aria-label="`Apply: ${l.text}`"
-            :disabled="levers.asking || !store.connected || !levers.may(l)"
+            :disabled="levers.found.revision !== store.revision || !store.connected || !levers.may(l)"
             @click="levers.apply(l)"
           />
         </li>

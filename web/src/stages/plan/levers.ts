@@ -14,20 +14,22 @@ export const useLevers = defineStore('levers', () => {
   const question = shallowRef<LeverQuestion>()
   /** The lever that is shown on the plan, by its words; nothing has changed. */
   const tried = ref('')
-  const found = useAnswer(
-    () =>
-      question.value &&
-      answer(
-        client.POST('/api/v1/programs/{id}/levers', {
-          params: { path: { id: program.id } },
-          body: question.value,
-        }),
-      ),
-    [question, () => program.revision],
-    { wait: 100, forget: ([now], [before]) => now !== before },
-  )
+  const ask = (signal: AbortSignal, quick?: boolean) =>
+    question.value &&
+    answer(
+      client.POST('/api/v1/programs/{id}/levers', {
+        params: { path: { id: program.id } },
+        body: { ...question.value, quick },
+        signal,
+      }),
+    )
+  const asked = { wait: 100, forget: ([now]: unknown[], [before]: unknown[]) => now !== before }
+  /** The first that come to mind, to be read while all are tried: asked for where none are in view. */
+  const first = useAnswer((signal) => ask(signal, true), [question], asked)
+  const all = useAnswer((signal) => ask(signal), [question, () => program.revision], asked)
+  const found = computed(() => all.answer.value ?? first.answer.value)
 
-  const trying = computed(() => found.answer.value?.levers.find((l) => l.text === tried.value))
+  const trying = computed(() => found.value?.levers.find((l) => l.text === tried.value))
   /** Where the lever that is tried would put items. */
   const moves = computed(() => trying.value?.moves ?? [])
   const moving = computed(() => new Set(moves.value.map((m) => m.item)))
@@ -60,9 +62,9 @@ export const useLevers = defineStore('levers', () => {
     tried,
     moves,
     moving,
-    found: found.answer,
-    failure: found.failure,
-    asking: found.asking,
+    found,
+    failure: all.failure,
+    asking: all.asking,
     open,
     close,
     toggle,
