@@ -51,6 +51,8 @@ func all() map[string]act.Intent {
 		"agree velocity":   act.AgreeVelocity{Team: "LC", Velocity: &twenty},
 		"add people":       act.AddPeople{Text: "Ada Ng, LC 50%"},
 		"close iteration":  act.CloseIteration{OfTeam: lc("LC-i10")},
+		"close, said how":  act.CloseIteration{OfTeam: lc("LC-i10"), Unfinished: []cadence.Unfinished{{Item: "LC-5", Goes: cadence.Back}}},
+		"reopen iteration": act.ReopenIteration{OfTeam: lc("LC-i9")},
 		"resize iteration": act.ResizeIteration{OfTeam: lc("LC-i11"), End: calendar.MustParse("2027-03-28"), Along: true},
 		"insert iteration": act.InsertIteration{OfTeam: lc("LC-i12"), Name: "Hardening", Days: 7},
 		"move iteration":   act.MoveIteration{OfTeam: lc("LC-i12"), Days: 7},

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 
 	"jantrel/core/cadence"
 	"jantrel/core/program"
@@ -35,13 +36,59 @@ func (x StartIteration) Plan(s State) (Plan, error) {
 	return made("Start "+x.label(s.Program), changes, err)
 }
 
+// Start is an iteration to be started.
+type Start struct {
+	OfTeam
+	Goal string `json:"goal,omitempty"` // what it is for, in a sentence; empty: as it is
+}
+
+// StartIterations opens iterations, of several teams at once if wanted, as one edit.
+type StartIterations struct {
+	Iterations []Start `json:"iterations"`
+}
+
+// Plan implements Intent.
+func (x StartIterations) Plan(s State) (Plan, error) {
+	var all []program.Change
+	var names []string
+	for i, start := range x.Iterations {
+		if slices.ContainsFunc(x.Iterations[:i], func(other Start) bool { return other.Team == start.Team }) {
+			return Plan{}, fmt.Errorf("only one iteration of a team is started at once; %s is named twice", start.Team)
+		}
+		changes, err := cadence.Start(s.Program, start.Team, start.Key)
+		if err != nil {
+			return Plan{}, err
+		}
+		all, names = append(all, changes...), append(names, start.label(s.Program))
+		if goal := strings.TrimSpace(start.Goal); goal != "" {
+			all = append(all, program.SetTo(program.Ref{Kind: program.KindIteration, In: start.Team, Key: start.Key}, "goal", goal))
+		}
+	}
+	if len(names) == 0 {
+		return Plan{}, fmt.Errorf("say which iterations are to be started")
+	}
+	return made("Start "+strings.Join(names, ", "), all, nil)
+}
+
+// ReopenIteration opens the last closed iteration of a team again.
+type ReopenIteration struct{ OfTeam }
+
+// Plan implements Intent.
+func (x ReopenIteration) Plan(s State) (Plan, error) {
+	changes, err := cadence.Reopen(s.Program, x.Team, x.Key)
+	return made("Open "+x.label(s.Program)+" again", changes, err)
+}
+
 // CloseIteration closes an iteration: what it completed is kept, what is not done goes on
-// where the cadence says so.
-type CloseIteration struct{ OfTeam }
+// where the cadence says so, or as is said of it.
+type CloseIteration struct {
+	OfTeam
+	Unfinished []cadence.Unfinished `json:"unfinished,omitempty"` // where items that are not done go instead
+}
 
 // Plan implements Intent.
 func (x CloseIteration) Plan(s State) (Plan, error) {
-	changes, endings, err := cadence.Close(s.Program, s.Today, x.Team, x.Key)
+	changes, endings, err := cadence.Close(s.Program, s.Today, x.Team, x.Key, x.Unfinished)
 	p, err := made("Close "+x.label(s.Program), changes, err)
 	return p.with(nil, told(s.Program, endings)), err
 }
@@ -68,11 +115,11 @@ func told(p program.Program, endings []cadence.Ending) []string {
 	for _, e := range endings {
 		t := p.Teams[slices.IndexFunc(p.Teams, func(t program.Team) bool { return t.Key == e.Team })]
 		note := fmt.Sprintf("%s: completed %s of %s %s", e.Name, amount(e.Completed), amount(e.Committed), t.Unit)
-		switch {
-		case e.Open > 0 && e.Into != "":
-			note += fmt.Sprintf("; %s in %s", goesOn(e.Open), e.IntoName)
-		case e.Open > 0:
-			note += fmt.Sprintf("; %s not done and unplaced", are(e.Open))
+		if e.On > 0 {
+			note += fmt.Sprintf("; %s in %s", goesOn(e.On), e.IntoName)
+		}
+		if e.Back > 0 {
+			note += fmt.Sprintf("; %s not done and unplaced", are(e.Back))
 		}
 		notes = append(notes, note)
 	}

@@ -105,7 +105,7 @@ func TestKeepDoesNotBridgeYears(t *testing.T) {
 func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 	p := harbour()
 	last := day("2027-03-28")
-	changes, _, err := cadence.Close(p, last, "A", "A-i2")
+	changes, _, err := cadence.Close(p, last, "A", "A-i2", nil)
 	next := apply(t, p, changes, err)
 	its := next.Teams[0].Iterations
 	assert.Equal(t, program.Closed, its[1].State)
@@ -118,11 +118,70 @@ func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 
 	p.Cadences[0].CarryOver = false
 	p.Teams[0].Iterations[1].Committed = number(12)
-	changes, _, err = cadence.Close(p, today, "A", "A-i2")
+	changes, _, err = cadence.Close(p, today, "A", "A-i2", nil)
 	next = apply(t, p, changes, err)
 	assert.Equal(t, 12.0, *next.Teams[0].Iterations[1].Committed, "what was committed at the start stays")
 	assert.Empty(t, next.Items[1].Iteration, "without carry-over unfinished items are unplaced")
 	assert.Equal(t, program.Planned, next.Teams[0].Iterations[2].State, "the next starts in days only")
+}
+
+// y goes back, z is split at what is done of it: 1 of 2 counts, and the other goes on with the
+// task that is not done; what needs z needs that.
+func TestCloseGoesByWhatIsSaidOfUnfinishedItems(t *testing.T) {
+	p := harbour()
+	p.Items[2].State = program.Doing
+	p.Items[2].Tasks = []program.Task{{Title: "Wire", Done: true}, {Title: "Test"}}
+	p.Items = append(p.Items, program.Item{Key: "w", Title: "w", Kind: program.Story, Team: "A", Size: number(1)})
+	p.Needs = []program.Need{{Item: "w", Needs: "z"}}
+	said := []cadence.Unfinished{{Item: "y", Goes: cadence.Back}, {Item: "z", Goes: cadence.Divided, Done: 1}}
+	changes, endings, err := cadence.Close(p, today, "A", "A-i2", said)
+	next := apply(t, p, changes, err)
+	assert.Equal(t, []cadence.Ending{{Team: "A", Iteration: "A-i2", Name: "A·2", Committed: 10, Completed: 6, On: 1, Back: 1, Into: "A-i3", IntoName: "A·3"}}, endings)
+	assert.Equal(t, 6.0, *next.Teams[0].Iterations[1].Completed)
+	at := map[string]program.Item{}
+	for _, i := range next.Items {
+		at[i.Key] = i
+	}
+	assert.Empty(t, at["y"].Iteration)
+	done, rest := at["z"], next.Items[3]
+	assert.Equal(t, []any{program.Done, 1.0, "A-i2", []program.Task{{Title: "Wire", Done: true}}}, []any{done.State, *done.Size, done.Iteration, done.Tasks})
+	assert.Equal(t, []any{program.Doing, 1.0, "A-i3", []program.Task{{Title: "Test"}}}, []any{rest.State, *rest.Size, rest.Iteration, rest.Tasks})
+	assert.Equal(t, []program.Need{{Item: "w", Needs: rest.Key}}, next.Needs)
+
+	p.Cadences[0].CarryOver = false
+	_, endings, err = cadence.Close(p, today, "A", "A-i2", []cadence.Unfinished{{Item: "y", Goes: cadence.On}})
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 1}, []int{endings[0].On, endings[0].Back}, "the rest by the cadence's rule")
+
+	for say, u := range map[string][]cadence.Unfinished{
+		"x is not one of the unfinished items of A·2":        {{Item: "x", Goes: cadence.On}},
+		"it is said twice where y goes":                      {{Item: "y", Goes: cadence.On}, {Item: "y", Goes: cadence.Back}},
+		`y cannot go "away"; say on, back or split`:          {{Item: "y", Goes: "away"}},
+		"what is done of y lies between 0 and its size of 3": {{Item: "y", Goes: cadence.Divided, Done: 3}},
+	} {
+		_, _, err := cadence.Close(p, today, "A", "A-i2", u)
+		assert.EqualError(t, err, say)
+	}
+}
+
+// What was closed is opened again: what it noted is gone, and the one opened after it waits.
+func TestReopenTakesBackWhatWasNoted(t *testing.T) {
+	p := harbour()
+	changes, _, err := cadence.Close(p, day("2027-03-28"), "A", "A-i2", nil)
+	closed := apply(t, p, changes, err)
+	changes, err = cadence.Reopen(closed, "A", "A-i2")
+	next := apply(t, closed, changes, err)
+	its := next.Teams[0].Iterations
+	assert.Equal(t, []program.IterationState{program.Open, program.Planned}, []program.IterationState{its[1].State, its[2].State})
+	assert.Equal(t, 10.0, *its[1].Committed, "what was committed at the start stays")
+	assert.Nil(t, its[1].Completed)
+	assert.Nil(t, its[1].CompletedItems)
+	assert.Nil(t, its[2].Committed)
+	assert.Equal(t, "A-i3", next.Items[1].Iteration, "items stay where they went")
+	_, err = cadence.Reopen(next, "A", "A-i2")
+	assert.EqualError(t, err, "A·2 is not closed")
+	_, err = cadence.Reopen(closed, "A", "A-i1")
+	assert.EqualError(t, err, "A·2 was closed after it; open that one first")
 }
 
 // only drops what is told of the iterations that are closed.
@@ -161,7 +220,7 @@ func TestCloseEndedGoesOnInTheOneUnderWay(t *testing.T) {
 	// One by one it comes to the same places.
 	one := apply(t, p, changes, nil)
 	for _, key := range []string{"A-i2", "A-i3"} {
-		c, _, err := cadence.Close(one, later, "A", key)
+		c, _, err := cadence.Close(one, later, "A", key, nil)
 		one = apply(t, one, c, err)
 	}
 	for i := range next.Items {
@@ -175,9 +234,9 @@ func TestStartAndCloseAreRefusedOutOfOrder(t *testing.T) {
 		do   func() ([]program.Change, error)
 		says string
 	}{
-		"closing a closed one": {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i1")) }, "A·1 is closed already"},
-		"closing ahead":        {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i3")) }, "A·3 starts 2027-03-29"},
-		"leaving one out":      {func() ([]program.Change, error) { return only(cadence.Close(p, day("2027-04-13"), "A", "A-i3")) }, "A·2, which ended earlier"},
+		"closing a closed one": {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i1", nil)) }, "A·1 is closed already"},
+		"closing ahead":        {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i3", nil)) }, "A·3 starts 2027-03-29"},
+		"leaving one out":      {func() ([]program.Change, error) { return only(cadence.Close(p, day("2027-04-13"), "A", "A-i3", nil)) }, "A·2, which ended earlier"},
 		"starting two":         {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i3") }, "A·2 is still open"},
 		"no such team":         {func() ([]program.Change, error) { return cadence.Start(p, "B", "A-i3") }, `no team "B"`},
 		"no such iteration":    {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i9") }, `no iteration "A-i9"`},
@@ -290,7 +349,7 @@ func TestAnyRowOfStepsKeepsTheCalendarWhole(t *testing.T) {
 			var err error
 			switch (int(seed) + step*3) % 7 {
 			case 0:
-				changes, _, err = cadence.Close(p, day, team.Key, pick)
+				changes, _, err = cadence.Close(p, day, team.Key, pick, nil)
 			case 1:
 				changes, err = cadence.Resize(p, day, team.Key, pick, day.Add(9+step*4), step%2 == 0)
 			case 2:

@@ -142,6 +142,7 @@ var Kinds = []KindInfo{
 		{Name: "state", Title: "State", Sort: Choice, Values: words(iterationStates), By: Leads},
 		{Name: "committed", Title: "Committed", Sort: Number, By: Leads},
 		{Name: "completed", Title: "Completed", Sort: Number, By: Leads},
+		{Name: "goal", Title: "Goal", Sort: Text, By: Leads},
 		{Name: "capacityNote", Title: "Why the capacity", Sort: Text, By: Leads},
 		{Name: "committedItems", Title: "Items committed", Sort: Number, By: Leads},
 		{Name: "completedItems", Title: "Items completed", Sort: Number, By: Leads},

@@ -153,6 +153,7 @@ type Iteration struct {
 	Committed *float64       `json:"committed,omitempty"`
 	Completed *float64       `json:"completed,omitempty"`
 
+	Goal           string `json:"goal,omitempty"`           // what it is for, in a sentence
 	CapacityNote   string `json:"capacityNote,omitempty"`   // why the capacity was set by hand
 	CommittedItems *int   `json:"committedItems,omitempty"` // the same as committed and completed, in number of items
 	CompletedItems *int   `json:"completedItems,omitempty"`

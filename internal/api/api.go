@@ -28,6 +28,7 @@ import (
 	"jantrel/internal/api/programs"
 	"jantrel/internal/api/server"
 	"jantrel/internal/api/setup"
+	"jantrel/internal/api/track"
 	"jantrel/internal/api/words"
 	"jantrel/internal/backups"
 	"jantrel/internal/feeds"
@@ -113,6 +114,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	setup.Register(api, d, o.Feeds)
 	backlog.Register(api, d)
 	plan.Register(api, d)
+	track.Register(api, d)
 	forecast.Register(api, d)
 	server.Register(api, d, o.Backups)
 	words.Describe(api.OpenAPI())

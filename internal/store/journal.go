@@ -318,3 +318,42 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 	}
 	return last, nil
 }
+
+// TrackedEdits returns the edits since a time and up to a revision, the oldest first, with those of
+// their changes that say what stands in iterations: of items' sizes, states and places, of items that
+// come and go, of iterations that are opened or closed. Edits without such changes are left out.
+func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, to int64) ([]Edit, error) {
+	var rows []struct {
+		journalRow
+		At     string `db:"at"`
+		Actor  string `db:"actor"`
+		Label  string `db:"label"`
+		Format int    `db:"format"`
+	}
+	if err := s.db.SelectContext(ctx, &rows, `
+		SELECT j.*, e.at, e.actor, e.label, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
+		WHERE e.line_id = ? AND e.at >= ? AND e.revision <= ? AND (
+			j.kind = 'item' AND (j.op = 'set' AND j.field IN ('size', 'state', 'iteration', 'team', 'keptOut') OR j.op IN ('add', 'remove'))
+			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
+		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), to); err != nil {
+		return nil, err
+	}
+	var edits []Edit
+	for i := range rows {
+		row := &rows[i]
+		change, err := upgrade(row.Format, row.applied())
+		if err != nil {
+			return nil, err
+		}
+		if n := len(edits); n == 0 || edits[n-1].Revision != row.Revision {
+			at, err := time.Parse(time.RFC3339Nano, row.At)
+			if err != nil {
+				return nil, err
+			}
+			edits = append(edits, Edit{Revision: row.Revision, At: at, Actor: row.Actor, Label: row.Label})
+		}
+		last := &edits[len(edits)-1]
+		last.Changes = append(last.Changes, change)
+	}
+	return edits, nil
+}

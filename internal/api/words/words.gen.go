@@ -29,6 +29,9 @@ var fields = map[string]map[string]string{
 	"act.CloseEnded": {
 		"Teams": "of which",
 	},
+	"act.CloseIteration": {
+		"Unfinished": "where items that are not done go instead",
+	},
 	"act.Delete": {
 		"Below": "what is below groups goes too; else it goes up",
 	},
@@ -117,6 +120,9 @@ var fields = map[string]map[string]string{
 		"Chain": "each part needs the one before it",
 		"Parts": "the first is the item itself",
 	},
+	"act.Start": {
+		"Goal": "what it is for, in a sentence; empty: as it is",
+	},
 	"act.TakeIn": {
 		"Columns":     "the field of each column; empty for one that is left out",
 		"MakeParents": "features are made for parents that do not exist",
@@ -174,6 +180,9 @@ var fields = map[string]map[string]string{
 		"Before":  "the iteration that ends",
 		"Overlap": "they share days; else days are left out",
 	},
+	"cadence.Unfinished": {
+		"Done": "of one that is split: how much of its size is done",
+	},
 	"capacity.Away": {
 		"Days": "working days lost, times the person's share",
 		"Who":  "the person's name, or the holiday's",
@@ -228,6 +237,9 @@ var fields = map[string]map[string]string{
 		"Pace":    "mean pace, units a member-day",
 		"Samples": "closed iterations that count",
 		"Spread":  "standard deviation of pace that was reckoned with",
+	},
+	"forecast.Amount": {
+		"Size": "in the team's unit; items without a size add nothing",
 	},
 	"forecast.Dated": {
 		"Chance": "chance, 0 to 1, that the date really carries",
@@ -401,6 +413,7 @@ var fields = map[string]map[string]string{
 		"Capacity":       "set by hand, in the team's unit",
 		"CapacityNote":   "why the capacity was set by hand",
 		"CommittedItems": "the same as committed and completed, in number of items",
+		"Goal":           "what it is for, in a sentence",
 		"LeftOut":        "why measured velocity leaves it out; empty: it counts",
 	},
 	"program.Link": {
@@ -603,6 +616,37 @@ var fields = map[string]map[string]string{
 	"starting.Template": {
 		"Says": "what is in it, in a sentence",
 	},
+	"track.Course": {
+		"Added": "it came after the start",
+		"Back":  "how often it went from review back to work",
+		"Since": "when it came into its state; none: before the journal tells",
+	},
+	"track.Iteration": {
+		"Courses": "of what stands in it, by rank",
+	},
+	"track.Pace": {
+		"Days":  "on which somebody of the team works",
+		"Gone":  "of these, up to today and with it",
+		"Ideal": "what would be left at an even pace over the member-days, of the start's size",
+	},
+	"track.Run": {
+		"Added":      "since then",
+		"DoneBefore": "of what stood in it at the start",
+		"From":       "when it was started, as far as the journal reaches back",
+		"Grown":      "of what stays in it: size alone, no items",
+		"Start":      "what stood in it then",
+		"Steps":      "the oldest first",
+		"Total":      "now",
+	},
+	"track.Step": {
+		"From":     "of one whose state changed",
+		"Revision": "of the edit",
+		"Size":     "of the item then; of one that has grown or shrunk by how much",
+		"Total":    "of the run, after it",
+	},
+	"track.Usual": {
+		"Of": "how many iterations tell",
+	},
 }
 
 // choices are the texts that a value of a type may be.
@@ -610,6 +654,7 @@ var choices = map[string][]string{
 	"act.Along":              {"along", "stay"},
 	"act.Joining":            {"adds", "included"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
+	"cadence.Goes":           {"on", "back", "split"},
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
@@ -640,4 +685,5 @@ var choices = map[string][]string{
 	"roles.Reach":            {"never", "own", "any"},
 	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
 	"schedule.Aim":           {"dates", "odds"},
+	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved"},
 }

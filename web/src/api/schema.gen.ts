@@ -861,6 +861,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/reopen-iteration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open the last closed iteration of a team again */
+        post: operations["do-reopen-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/repeat": {
         parameters: {
             query?: never;
@@ -991,6 +1008,23 @@ export interface paths {
         put?: never;
         /** Start an iteration */
         post: operations["do-start-iteration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/start-iterations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start iterations, with what each is for */
+        post: operations["do-start-iterations"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1556,6 +1590,23 @@ export interface paths {
         post?: never;
         /** End a token */
         delete: operations["remove-token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/under-way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the iterations under way stand */
+        get: operations["get-under-way"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2188,6 +2239,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestReopenIterationBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.ReopenIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestRepeatBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2308,6 +2375,22 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.StartIteration"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestStartIterationsBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.StartIterations"];
             /** @description Dry: say when releases would land, too */
             landings?: boolean;
             /**
@@ -2493,6 +2576,8 @@ export interface components {
             /** @description The iteration's */
             key: string;
             team: string;
+            /** @description Where items that are not done go instead */
+            unfinished?: components["schemas"]["cadence.Unfinished"][];
         };
         "act.Delete": {
             /** @description What is below groups goes too; else it goes up */
@@ -2617,6 +2702,11 @@ export interface components {
             key: string;
             team: string;
         };
+        "act.ReopenIteration": {
+            /** @description The iteration's */
+            key: string;
+            team: string;
+        };
         "act.Repeat": {
             /** @description Of the repeated items: which */
             keys: string[];
@@ -2680,10 +2770,20 @@ export interface components {
             /** @description The first is the item itself */
             parts: components["schemas"]["backlog.SplitPart"][];
         };
+        "act.Start": {
+            /** @description What it is for, in a sentence; empty: as it is */
+            goal?: string;
+            /** @description The iteration's */
+            key: string;
+            team: string;
+        };
         "act.StartIteration": {
             /** @description The iteration's */
             key: string;
             team: string;
+        };
+        "act.StartIterations": {
+            iterations: components["schemas"]["act.Start"][];
         };
         "act.TakeIn": {
             /** @description The field of each column; empty for one that is left out */
@@ -2962,6 +3062,16 @@ export interface components {
             team: string;
             text: string;
         };
+        "cadence.Unfinished": {
+            /**
+             * Format: double
+             * @description Of one that is split: how much of its size is done
+             */
+            done?: number;
+            /** @enum {string} */
+            goes: "on" | "back" | "split";
+            item: string;
+        };
         "calendar.Span": {
             end: string;
             start: string;
@@ -3160,6 +3270,15 @@ export interface components {
             redo: string;
             /** @description What undo would take back; empty for nothing */
             undo: string;
+        };
+        "forecast.Amount": {
+            /** Format: int64 */
+            odds: number;
+            /**
+             * Format: double
+             * @description In the team's unit; items without a size add nothing
+             */
+            size: number;
         };
         "forecast.Dated": {
             /**
@@ -3786,6 +3905,8 @@ export interface components {
             /** Format: int64 */
             completedItems?: number;
             end: string;
+            /** @description What it is for, in a sentence */
+            goal?: string;
             key: string;
             /** @description Why measured velocity leaves it out; empty: it counts */
             leftOut?: string;
@@ -4863,6 +4984,124 @@ export interface components {
             /** @enum {string} */
             role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
             usedAt?: string;
+        };
+        "track.Chance": {
+            /**
+             * Format: double
+             * @description 0 to 1
+             */
+            chance: number;
+            item: string;
+        };
+        "track.Course": {
+            /** @description It came after the start */
+            added?: boolean;
+            /**
+             * Format: int64
+             * @description How often it went from review back to work
+             */
+            back?: number;
+            item: string;
+            /**
+             * Format: date-time
+             * @description When it came into its state; none: before the journal tells
+             */
+            since?: string;
+        };
+        "track.Point": {
+            day: string;
+            /** Format: double */
+            left: number;
+        };
+        "track.Step": {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            done: components["schemas"]["track.Sum"];
+            /**
+             * @description Of one whose state changed
+             * @enum {string}
+             */
+            from?: "todo" | "doing" | "review" | "done";
+            item: string;
+            /**
+             * Format: int64
+             * @description Of the edit
+             */
+            revision: number;
+            /**
+             * Format: double
+             * @description Of the item then; of one that has grown or shrunk by how much
+             */
+            size: number;
+            /** @enum {string} */
+            to?: "todo" | "doing" | "review" | "done";
+            /** @description Of the run, after it */
+            total: components["schemas"]["track.Sum"];
+            /** @enum {string} */
+            what: "added" | "removed" | "grown" | "shrunk" | "finished" | "reopened" | "moved";
+        };
+        "track.Sum": {
+            /** Format: int64 */
+            items: number;
+            /** Format: double */
+            size: number;
+        };
+        "track.Tracked": {
+            /** @description One a team, in the order of the teams; none of a team without any */
+            iterations: components["schemas"]["track.UnderWay"][];
+            /** Format: int64 */
+            revision: number;
+        };
+        "track.UnderWay": {
+            /** @description Since then */
+            added: components["schemas"]["track.Sum"];
+            /** @description Of items still to do, by rank */
+            chances: components["schemas"]["track.Chance"][];
+            /** @description Of what stands in it, by rank */
+            courses: components["schemas"]["track.Course"][];
+            /** @description On which somebody of the team works */
+            days: string[];
+            done: components["schemas"]["track.Sum"];
+            /** @description Of what stood in it at the start */
+            doneBefore: components["schemas"]["track.Sum"];
+            /**
+             * Format: date-time
+             * @description When it was started, as far as the journal reaches back
+             */
+            from: string;
+            /**
+             * Format: int64
+             * @description Of these, up to today and with it
+             */
+            gone: number;
+            /** @description Of what stays in it: size alone, no items */
+            grown: components["schemas"]["track.Sum"];
+            /** @description What would be left at an even pace over the member-days, of the start's size */
+            ideal: components["schemas"]["track.Point"][];
+            iteration: string;
+            left: components["schemas"]["track.Sum"];
+            /** @description Sizes likely to be done by its last day, with those done already, in the team's unit */
+            likely: components["schemas"]["forecast.Amount"][];
+            removed: components["schemas"]["track.Sum"];
+            shrunk: components["schemas"]["track.Sum"];
+            /** @description What stood in it then */
+            start: components["schemas"]["track.Sum"];
+            /** @description The oldest first */
+            steps: components["schemas"]["track.Step"][];
+            team: string;
+            /** @description Now */
+            total: components["schemas"]["track.Sum"];
+            usual?: components["schemas"]["track.Usual"];
+        };
+        "track.Usual": {
+            /**
+             * Format: int64
+             * @description How many iterations tell
+             */
+            of: number;
+            /** Format: double */
+            share: number;
         };
     };
     responses: never;
@@ -7899,6 +8138,81 @@ export interface operations {
             };
         };
     };
+    "do-reopen-iteration": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestReopenIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-repeat": {
         parameters: {
             query?: never;
@@ -8440,6 +8754,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestStartIterationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-start-iterations": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestStartIterationsBody"];
             };
         };
         responses: {
@@ -9912,6 +10301,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-under-way": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Tracked"];
+                };
             };
             /** @description Error */
             default: {

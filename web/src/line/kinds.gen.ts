@@ -236,6 +236,10 @@ export const kinds = {
         "title": "End",
         "sort": "day"
       },
+      "goal": {
+        "title": "Goal",
+        "sort": "text"
+      },
       "key": {
         "title": "Key",
         "sort": "text"

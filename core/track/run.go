@@ -1,0 +1,275 @@
+package track
+
+import (
+	"time"
+
+	"jantrel/core/program"
+)
+
+// Asked says which iteration is asked about.
+type Asked struct {
+	Team, Iteration string
+	From            time.Time // from when on it runs where the journal does not tell of its start: its first moment
+}
+
+// Run is how an iteration went since it was started. Sizes are in its team's unit. Always
+// Start + Added − Removed + Grown − Shrunk = Total, and Done + Left = Total, in items and in size.
+type Run struct {
+	Team      string `json:"team"`
+	Iteration string `json:"iteration"`
+
+	From    time.Time `json:"from"`  // when it was started, as far as the journal reaches back
+	Start   Sum       `json:"start"` // what stood in it then
+	Added   Sum       `json:"added"` // since then
+	Removed Sum       `json:"removed"`
+	Grown   Sum       `json:"grown"` // of what stays in it: size alone, no items
+	Shrunk  Sum       `json:"shrunk"`
+	Total   Sum       `json:"total"` // now
+	Done    Sum       `json:"done"`
+	Left    Sum       `json:"left"`
+
+	DoneBefore Sum    `json:"doneBefore"` // of what stood in it at the start
+	Steps      []Step `json:"steps"`      // the oldest first
+}
+
+// Sum is a number of items and their size.
+type Sum struct {
+	Items int     `json:"items"`
+	Size  float64 `json:"size"`
+}
+
+func (s Sum) plus(t Sum) Sum  { return Sum{s.Items + t.Items, s.Size + t.Size} }
+func (s Sum) minus(t Sum) Sum { return Sum{s.Items - t.Items, s.Size - t.Size} }
+
+// What is what happened to an item of a run.
+type What string
+
+// What may happen.
+const (
+	Added    What = "added"    // to the iteration
+	Removed  What = "removed"  // from it
+	Grown    What = "grown"    // in size
+	Shrunk   What = "shrunk"   // in size
+	Finished What = "finished" // is done
+	Reopened What = "reopened" // is no longer done
+	Moved    What = "moved"    // to another state, neither of which is done
+)
+
+// Step is one thing that happened to one item.
+type Step struct {
+	Revision int64             `json:"revision"` // of the edit
+	At       time.Time         `json:"at"`
+	By       string            `json:"by"`
+	Item     string            `json:"item"`
+	What     What              `json:"what"`
+	Size     float64           `json:"size"`           // of the item then; of one that has grown or shrunk by how much
+	From     program.ItemState `json:"from,omitempty"` // of one whose state changed
+	To       program.ItemState `json:"to,omitempty"`
+	Total    Sum               `json:"total"` // of the run, after it
+	Done     Sum               `json:"done"`
+}
+
+// Course is how an item of a run has come along.
+type Course struct {
+	Item  string    `json:"item"`
+	Since time.Time `json:"since,omitzero"`  // when it came into its state; none: before the journal tells
+	Back  int       `json:"back,omitempty"`  // how often it went from review back to work
+	Added bool      `json:"added,omitempty"` // it came after the start
+}
+
+// Runs folds edits, the oldest first, that led to a program, into what became of iterations. The
+// edits may reach back further than any of these. An iteration runs from the edit that opened it
+// on, where these tell of one, else from when Asked says; not from before the first of all edits
+// that there are, began. Several changes of an item in one edit count as what they come to.
+//
+// Time is linear in items and changes.
+func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]Run, map[string]Course) {
+	f := fold{cards: cardsOf(p), runs: make([]Run, len(asked)), of: map[place]int{}, courses: map[string]Course{}, begun: make([]bool, len(asked))}
+	for i := len(events) - 1; i >= 0; i-- {
+		for k := len(events[i].Changes) - 1; k >= 0; k-- {
+			f.cards.make(&events[i].Changes[k].Inverse)
+		}
+	}
+	opened := openings(events)
+	for i, a := range asked {
+		from := a.From
+		if at, ok := opened[place{a.Team, a.Iteration}]; ok {
+			from = at
+		}
+		if from.Before(began) {
+			from = began
+		}
+		f.of[place{a.Team, a.Iteration}] = i
+		f.runs[i] = Run{Team: a.Team, Iteration: a.Iteration, From: from, Steps: []Step{}}
+	}
+	for _, c := range f.cards {
+		if i, ok := f.of[c.at()]; ok {
+			f.runs[i].take(c)
+		}
+	}
+	for i := range events {
+		f.event(&events[i])
+	}
+	for i := range f.runs {
+		run := &f.runs[i]
+		if !f.begun[i] {
+			run.begin()
+		}
+		run.Left = run.Total.minus(run.Done)
+	}
+	for key, c := range f.courses {
+		if _, ok := f.of[f.cards[key].at()]; !ok {
+			delete(f.courses, key)
+		} else {
+			c.Item = key
+			f.courses[key] = c
+		}
+	}
+	return f.runs, f.courses
+}
+
+// openings are the times at which iterations were opened last.
+func openings(events []Event) map[place]time.Time {
+	at := map[place]time.Time{}
+	for i := range events {
+		for k := range events[i].Changes {
+			c := &events[i].Changes[k].Change
+			if c.Kind == program.KindIteration && c.Op == program.Set && c.Field == "state" && read[program.IterationState](c.Value) == program.Open {
+				at[place{c.In, c.Key}] = events[i].At
+			}
+		}
+	}
+	return at
+}
+
+// fold is the state of the walk through the journal.
+type fold struct {
+	cards   cards
+	runs    []Run
+	of      map[place]int // the run of an iteration
+	courses map[string]Course
+	begun   []bool // whether each run has been started by then
+}
+
+// begin notes what stands in a run as it is started.
+func (r *Run) begin() { r.Start, r.DoneBefore = r.Total, r.Done }
+
+// take counts an item that stands in the run.
+func (r *Run) take(c card) {
+	r.Total = r.Total.plus(c.sum())
+	if c.state == program.Done {
+		r.Done = r.Done.plus(c.sum())
+	}
+}
+
+func (c card) sum() Sum { return Sum{1, c.size} }
+
+// event takes an edit in.
+func (f *fold) event(e *Event) {
+	for i := range f.runs {
+		if !f.begun[i] && !e.At.Before(f.runs[i].From) {
+			f.begun[i] = true
+			f.runs[i].begin()
+		}
+	}
+	before := cards{}
+	var touched []string
+	for k := range e.Changes {
+		c := &e.Changes[k].Change
+		if c.Kind != program.KindItem {
+			continue
+		}
+		if _, seen := before[c.Key]; !seen {
+			before[c.Key] = f.cards[c.Key]
+			touched = append(touched, c.Key)
+		}
+		f.cards.make(c)
+	}
+	for _, key := range touched {
+		f.item(e, key, before[key], f.cards[key])
+	}
+}
+
+// item takes in what an edit made of an item.
+func (f *fold) item(e *Event, key string, was, is card) {
+	from, leaves := f.of[was.at()]
+	to, comes := f.of[is.at()]
+	if was.there && is.there && was.state != is.state {
+		course := f.courses[key]
+		course.Since = e.At
+		if was.state == program.Review && is.state == program.Doing {
+			course.Back++
+		}
+		f.courses[key] = course
+	} else if !was.there && is.there {
+		f.courses[key] = Course{Since: e.At}
+	}
+	if leaves && comes && from == to {
+		f.within(e, from, key, was, is)
+		return
+	}
+	if leaves {
+		f.step(e, from, Step{Item: key, What: Removed, Size: was.size}, was, card{})
+	}
+	if comes {
+		f.step(e, to, Step{Item: key, What: Added, Size: is.size}, card{}, is)
+	}
+}
+
+// within takes in what an edit made of an item that stays in its run: one step for its size, one
+// for its state.
+func (f *fold) within(e *Event, run int, key string, was, is card) {
+	if was.size != is.size {
+		now := was
+		now.size = is.size
+		s := Step{Item: key, What: Grown, Size: is.size - was.size}
+		if s.Size < 0 {
+			s.What, s.Size = Shrunk, -s.Size
+		}
+		f.step(e, run, s, was, now)
+		was = now
+	}
+	if was.state != is.state {
+		s := Step{Item: key, What: Moved, Size: is.size, From: was.state, To: is.state}
+		switch {
+		case is.state == program.Done:
+			s.What = Finished
+		case was.state == program.Done:
+			s.What = Reopened
+		}
+		f.step(e, run, s, was, is)
+	}
+}
+
+// step makes a step of a run: from one state of an item to another, of which one may be none.
+func (f *fold) step(e *Event, run int, s Step, was, is card) {
+	r := &f.runs[run]
+	if was.there {
+		r.Total = r.Total.minus(was.sum())
+		if was.state == program.Done {
+			r.Done = r.Done.minus(was.sum())
+		}
+	}
+	if is.there {
+		r.take(is)
+	}
+	if !f.begun[run] {
+		return
+	}
+	course := f.courses[s.Item]
+	switch s.What {
+	case Added:
+		r.Added = r.Added.plus(is.sum())
+		course.Added = true
+	case Removed:
+		r.Removed = r.Removed.plus(was.sum())
+		course.Added = false
+	case Grown:
+		r.Grown = r.Grown.plus(Sum{0, s.Size})
+	case Shrunk:
+		r.Shrunk = r.Shrunk.plus(Sum{0, s.Size})
+	}
+	f.courses[s.Item] = course
+	s.Revision, s.At, s.By, s.Total, s.Done = e.Revision, e.At, e.By, r.Total, r.Done
+	r.Steps = append(r.Steps, s)
+}

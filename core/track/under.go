@@ -1,0 +1,150 @@
+package track
+
+import (
+	"slices"
+	"time"
+
+	"jantrel/core/calendar"
+	"jantrel/core/capacity"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// UnderWay is the position of the iteration that a team is in: the open one; else the one of
+// today, which has not been started; else the first of those that are over and not closed.
+// False where there is none.
+func UnderWay(t *program.Team, today program.Date) (at int, ok bool) {
+	at = -1
+	rank := func(it *program.Iteration) int {
+		switch {
+		case it.State == program.Closed || it.State != program.Open && it.Start > today:
+			return 0
+		case it.State == program.Open:
+			return 3
+		case it.End >= today:
+			return 2
+		}
+		return 1
+	}
+	for i := range t.Iterations {
+		it := &t.Iterations[i]
+		if r := rank(it); r > 0 && (at < 0 || r > rank(&t.Iterations[at]) || r == rank(&t.Iterations[at]) && it.Start < t.Iterations[at].Start) {
+			at = i
+		}
+	}
+	return at, at >= 0
+}
+
+// Following is the position of the first iteration of a team that starts after another and is not
+// closed; false where there is none.
+func Following(t *program.Team, after int) (at int, ok bool) {
+	at = -1
+	for i := range t.Iterations {
+		it := &t.Iterations[i]
+		if it.State != program.Closed && it.Start > t.Iterations[after].Start && (at < 0 || it.Start < t.Iterations[at].Start) {
+			at = i
+		}
+	}
+	return at, at >= 0
+}
+
+// Pace is how an iteration goes by its days.
+type Pace struct {
+	Days  []program.Date `json:"days"`  // on which somebody of the team works
+	Gone  int            `json:"gone"`  // of these, up to today and with it
+	Ideal []Point        `json:"ideal"` // what would be left at an even pace over the member-days, of the start's size
+	Usual *Usual         `json:"usual,omitempty"`
+}
+
+// Point is what is left at the end of a day.
+type Point struct {
+	Day  program.Date `json:"day"`
+	Left float64      `json:"left"`
+}
+
+// Usual is what iterations of the team had done by the end of as many of their days as are over,
+// yesterday's included: the median of done ÷ what stood in them at the start.
+type Usual struct {
+	Share float64 `json:"share"`
+	Of    int     `json:"of"` // how many iterations tell
+}
+
+// PaceOf is how an iteration goes by its days, of those before it which the journal tells of from
+// their start on. Where nobody works in it at all, it has no days.
+func PaceOf(p *plan.Plan, team, iteration int, today program.Date, run *Run, past []Run) Pace {
+	daily := capacity.Daily(p, team)
+	it := &p.Teams[team].Iterations[iteration]
+	pace := Pace{Days: workdays(daily, it.Span()), Ideal: []Point{{it.Start.Add(-1), run.Start.Size - run.DoneBefore.Size}}}
+	for _, day := range pace.Days {
+		if day <= today {
+			pace.Gone++
+		}
+	}
+	all, worked := 0.0, daily(it.Span())
+	for _, w := range worked {
+		all += w
+	}
+	left := 1.0
+	for i, w := range worked {
+		if all > 0 {
+			left -= w / all
+		}
+		pace.Ideal = append(pace.Ideal, Point{it.Start.Add(i), max(0, left) * pace.Ideal[0].Left})
+	}
+	over := pace.Gone // days that are over
+	if over > 0 && pace.Days[over-1] == today {
+		over--
+	}
+	var shares []float64
+	for i := range past {
+		r := &past[i]
+		at := slices.IndexFunc(p.Teams[team].Iterations, func(it program.Iteration) bool { return it.Key == r.Iteration })
+		if at < 0 || r.Start.Size <= 0 || len(pace.Days) == 0 {
+			continue
+		}
+		span := p.Teams[team].Iterations[at].Span()
+		if calendar.OfTime(r.From) > span.Start { // the journal does not reach back to its start
+			continue
+		}
+		days := workdays(daily, span)
+		if n := (over*len(days) + len(pace.Days)/2) / len(pace.Days); n == 0 {
+			shares = append(shares, 0)
+		} else if n <= len(days) {
+			shares = append(shares, r.DoneBy(days[n-1]).Size/r.Start.Size)
+		}
+	}
+	if len(shares) > 0 {
+		slices.Sort(shares)
+		n := len(shares)
+		pace.Usual = &Usual{(shares[(n-1)/2] + shares[n/2]) / 2, n}
+	}
+	return pace
+}
+
+func workdays(daily func(calendar.Span) []float64, span calendar.Span) []program.Date {
+	days := []program.Date{}
+	for i, w := range daily(span) {
+		if w > 0 {
+			days = append(days, span.Start.Add(i))
+		}
+	}
+	return days
+}
+
+// DoneBy is what of a run was done at the end of a day, as its times have it.
+func (r *Run) DoneBy(day program.Date) Sum {
+	done := r.DoneBefore
+	for i := range r.Steps {
+		if calendar.OfTime(r.Steps[i].At) > day {
+			break
+		}
+		done = r.Steps[i].Done
+	}
+	return done
+}
+
+// Midnight is the first moment of a day somewhere.
+func Midnight(day program.Date, in *time.Location) time.Time {
+	t := day.Time()
+	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, in)
+}
