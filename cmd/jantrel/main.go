@@ -69,10 +69,20 @@ func (d *dateFlag) Set(text string) error {
 	return err
 }
 
+// now returns the machine's clock, on the day that the flag fixes: what is edited then stands in the
+// journal on the day on which the plan is seen.
+func (d *dateFlag) now() func() time.Time {
+	if d.date.IsZero() {
+		return time.Now
+	}
+	return func() time.Time {
+		now := time.Now()
+		return now.AddDate(0, 0, int(d.date-calendar.OfTime(now)))
+	}
+}
+
 // clock returns today as the flag fixes it, or else as the machine has it.
 func (d *dateFlag) clock() func() program.Date {
-	if !d.date.IsZero() {
-		return func() program.Date { return d.date }
-	}
-	return func() program.Date { return calendar.OfTime(time.Now()) }
+	now := d.now()
+	return func() program.Date { return calendar.OfTime(now()) }
 }

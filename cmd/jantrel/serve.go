@@ -184,7 +184,7 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 		return err
 	}
 	defer func() { _ = db.Close() }()
-	hub := live.NewHub(db, time.Now, f.today.clock())
+	hub := live.NewHub(db, f.today.now(), f.today.clock())
 	accounts := account.New(db, time.Now)
 	o, err := prepare(ctx, hub, accounts, listener)
 	if err != nil {

@@ -11,20 +11,22 @@ import (
 )
 
 // UnderWay is the position of the iteration that a team is in: the open one; else the one of
-// today, which has not been started; else the first of those that are over and not closed.
-// False where there is none.
+// today, which has not been started; else the first of those that are over and not closed; else
+// the next one. False where all are closed.
 func UnderWay(t *program.Team, today program.Date) (at int, ok bool) {
 	at = -1
 	rank := func(it *program.Iteration) int {
 		switch {
-		case it.State == program.Closed || it.State != program.Open && it.Start > today:
+		case it.State == program.Closed:
 			return 0
 		case it.State == program.Open:
-			return 3
+			return 4
+		case it.Start > today:
+			return 1
 		case it.End >= today:
-			return 2
+			return 3
 		}
-		return 1
+		return 2
 	}
 	for i := range t.Iterations {
 		it := &t.Iterations[i]
@@ -35,24 +37,11 @@ func UnderWay(t *program.Team, today program.Date) (at int, ok bool) {
 	return at, at >= 0
 }
 
-// Following is the position of the first iteration of a team that starts after another and is not
-// closed; false where there is none.
-func Following(t *program.Team, after int) (at int, ok bool) {
-	at = -1
-	for i := range t.Iterations {
-		it := &t.Iterations[i]
-		if it.State != program.Closed && it.Start > t.Iterations[after].Start && (at < 0 || it.Start < t.Iterations[at].Start) {
-			at = i
-		}
-	}
-	return at, at >= 0
-}
-
 // Pace is how an iteration goes by its days.
 type Pace struct {
 	Days  []program.Date `json:"days"`  // on which somebody of the team works
 	Gone  int            `json:"gone"`  // of these, up to today and with it
-	Ideal []Point        `json:"ideal"` // what would be left at an even pace over the member-days, of the start's size
+	Ideal []Point        `json:"ideal"` // what would be left at an even pace over the member-days, of what was to do at the start
 	Usual *Usual         `json:"usual,omitempty"`
 }
 
@@ -74,7 +63,11 @@ type Usual struct {
 func PaceOf(p *plan.Plan, team, iteration int, today program.Date, run *Run, past []Run) Pace {
 	daily := capacity.Daily(p, team)
 	it := &p.Teams[team].Iterations[iteration]
-	pace := Pace{Days: workdays(daily, it.Span()), Ideal: []Point{{it.Start.Add(-1), run.Start.Size - run.DoneBefore.Size}}}
+	begin := run.Start.Size
+	if calendar.OfTime(run.From) <= it.Start { // else what was done before may have been done in it
+		begin -= run.DoneBefore.Size
+	}
+	pace := Pace{Days: workdays(daily, it.Span()), Ideal: []Point{{it.Start.Add(-1), begin}}}
 	for _, day := range pace.Days {
 		if day <= today {
 			pace.Gone++

@@ -24,7 +24,8 @@ func TestWhichIterationIsUnderWay(t *testing.T) {
 		"the open one before that of today":   {[3]program.IterationState{program.Open, "", ""}, "2027-03-02", 0},
 		"that of today":                       {[3]program.IterationState{"", "", ""}, "2027-03-02", 1},
 		"the first that is over":              {[3]program.IterationState{"", "", program.Closed}, "2027-03-20", 0},
-		"none where all are closed or ahead":  {[3]program.IterationState{program.Closed, program.Closed, ""}, "2027-03-02", -1},
+		"the next one":                        {[3]program.IterationState{program.Closed, program.Closed, ""}, "2027-03-02", 2},
+		"none where all are closed":           {[3]program.IterationState{program.Closed, program.Closed, program.Closed}, "2027-03-02", -1},
 		"one that was opened before its time": {[3]program.IterationState{program.Closed, program.Closed, program.Open}, "2027-03-02", 2},
 	} {
 		team := lamp().Teams[0]

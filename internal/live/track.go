@@ -13,9 +13,12 @@ func (l *Line) UnderWay(ctx context.Context, s *State) ([]track.Iteration, error
 	if err != nil {
 		return nil, err
 	}
-	began, _, err := l.hub.store.MadeAt(ctx, l.id, 1) // nothing was edited yet: from the beginning
+	began, edited, err := l.hub.store.MadeAt(ctx, l.id, 1)
 	if err != nil {
 		return nil, err
+	}
+	if !edited { // what came with the program came from nobody knows when
+		began = l.hub.clock()
 	}
 	events := make([]track.Event, len(edits))
 	for i, e := range edits {

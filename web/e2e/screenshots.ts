@@ -1,4 +1,4 @@
-import { block, enter, test } from './server'
+import { block, enter, expect, test } from './server'
 
 // Not a test: the pictures in docs/screenshots. Run with `make screenshots`.
 
@@ -95,6 +95,24 @@ test('an item of the backlog, as a tree', async ({ plan, server }) => {
   await plan.locator('[data-item="LC-5"] .cell.title').click()
   await plan.locator('strong', { hasText: 'night profile' }).waitFor()
   await plan.screenshot({ path: to('item') })
+})
+
+test('track', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/track`)
+  const at = (key: string) => plan.locator(`li[data-item="${key}"]`)
+  const along = async (key: string, ...keys: string[]) => {
+    await at(key).focus()
+    for (const k of keys) {
+      const before = await at(key).getAttribute('aria-label')
+      await plan.keyboard.press(k)
+      await expect(at(key)).not.toHaveAttribute('aria-label', before!)
+    }
+  }
+  await along('LC-4', 'ArrowLeft', 'ArrowRight', 'ArrowRight')
+  await along('LC-5', 'ArrowRight')
+  await along('TW-3', 'ArrowRight', 'ArrowRight')
+  await plan.getByRole('button', { name: /event/ }).first().click()
+  await plan.screenshot({ path: to('track') })
 })
 
 test('import', async ({ plan, server }) => {

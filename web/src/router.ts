@@ -13,6 +13,7 @@ export const stages = [
   { name: 'set-up', title: 'Set up' },
   { name: 'backlog', title: 'Backlog' },
   { name: 'plan', title: 'Plan' },
+  { name: 'track', title: 'Track' },
 ] as const
 
 export const router = createRouter({
@@ -56,6 +57,11 @@ export const router = createRouter({
       path: '/programs/:id(\\d+)/backlog/import',
       name: 'backlog-import',
       component: () => import('./stages/backlog/ImportPage.vue'),
+    },
+    {
+      path: '/programs/:id(\\d+)/track',
+      name: 'track',
+      component: () => import('./stages/track/TrackStage.vue'),
     },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

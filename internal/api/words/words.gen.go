@@ -627,7 +627,7 @@ var fields = map[string]map[string]string{
 	"track.Pace": {
 		"Days":  "on which somebody of the team works",
 		"Gone":  "of these, up to today and with it",
-		"Ideal": "what would be left at an even pace over the member-days, of the start's size",
+		"Ideal": "what would be left at an even pace over the member-days, of what was to do at the start",
 	},
 	"track.Run": {
 		"Added":      "since then",

@@ -5077,7 +5077,7 @@ export interface components {
             gone: number;
             /** @description Of what stays in it: size alone, no items */
             grown: components["schemas"]["track.Sum"];
-            /** @description What would be left at an even pace over the member-days, of the start's size */
+            /** @description What would be left at an even pace over the member-days, of what was to do at the start */
             ideal: components["schemas"]["track.Point"][];
             iteration: string;
             left: components["schemas"]["track.Sum"];

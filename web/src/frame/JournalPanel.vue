@@ -4,7 +4,7 @@ import Drawer from 'primevue/drawer'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client } from '@/api/client'
 import type { JournalEntry } from '@/api/types'
-import { timeText } from '@/ui/dates'
+import { asDate, timeText } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
@@ -57,7 +57,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     <ol class="entries">
       <li v-for="entry in entries" :key="entry.revision">
         <h3>{{ sorts[entry.sort] }}{{ entry.label }}</h3>
-        <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</p>
+        <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at, asDate(store.todayDay)) }}</p>
         <ul>
           <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">
             {{ describeChange(change, names) }}

@@ -4,7 +4,7 @@ import { answer, client } from '@/api/client'
 import type { Item } from '@/api/types'
 import { Names, describeChange } from '@/line/describeChange'
 import { useAnswer } from '@/line/useAnswer'
-import { timeText } from '@/ui/dates'
+import { asDate, timeText } from '@/ui/dates'
 import { useProgram } from '@/line/program'
 
 /** What was changed of an item, newest first, as the journal has it. */
@@ -32,7 +32,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
   <ol v-else>
     <li v-for="entry in entries" :key="entry.revision">
       <b>{{ sorts[entry.sort] }}{{ entry.label }}</b>
-      <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at) }}</span>
+      <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at, asDate(store.todayDay)) }}</span>
       <span v-for="(change, i) in entry.changes" :key="i">{{ describeChange(change, names) }}</span>
     </li>
   </ol>

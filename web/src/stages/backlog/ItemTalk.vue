@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Item } from '@/api/types'
-import { timeText } from '@/ui/dates'
+import { asDate, timeText } from '@/ui/dates'
 import { markdown } from '@/ui/markdown'
 import { useProgram } from '@/line/program'
 
@@ -37,7 +37,7 @@ const remove = (key: string) =>
     <article v-for="c in comments" :key="c.key">
       <header>
         <b>{{ c.by }}</b>
-        <span class="quiet">{{ c.at ? timeText(c.at) : '' }}</span>
+        <span class="quiet">{{ c.at ? timeText(c.at, asDate(store.todayDay)) : '' }}</span>
         <span class="gap" />
         <button
           v-if="store.may({ op: 'remove', kind: 'comment', in: item.key, key: c.key })"

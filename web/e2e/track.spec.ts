@@ -1,0 +1,153 @@
+import { type Page } from '@playwright/test'
+import { noViolations } from './axe'
+import { drag, enter, expect, test, type Server } from './server'
+
+async function track(page: Page, server: Server, query = ''): Promise<void> {
+  await page.goto(`${server.url}/programs/1/track${query}`)
+  await expect(page.getByRole('heading', { name: /^Lamp Control LC·10/ })).toBeVisible()
+}
+
+const row = (page: Page, key: string) => page.locator(`li[data-item="${key}"]`)
+const section = (page: Page, team: string) => page.getByRole('region', { name: team, exact: true })
+const number = (text: string | null): number => Number(/[\d.]+/.exec(text ?? '')?.[0])
+
+test('items go along their course by key and by drag, and the burndown tells it', async ({ plan }) => {
+  await plan.getByRole('link', { name: 'Track', exact: true }).click()
+  await plan.getByRole('button', { name: 'Courses of: All teams' }).click()
+  for (const team of ['Tide & Weather', 'Chart Desk', 'Mariner App', 'Field Works'])
+    await plan.getByRole('checkbox', { name: team }).click()
+  await plan.keyboard.press('Escape')
+  await expect(plan).toHaveURL(/teams=LC,KC/)
+  const lamp = section(plan, 'Lamp Control')
+  const items = lamp.locator('li[data-item]')
+  const first = await items.first().getAttribute('data-item')
+  const open = lamp.locator('li[data-item]:not([aria-label*=", done,"])')
+  const key = (await open.first().getAttribute('data-item'))!
+  await row(plan, first!).focus()
+  while ((await plan.evaluate(() => (document.activeElement as HTMLElement).dataset.item)) !== key)
+    await plan.keyboard.press('ArrowDown')
+  // To the end of its course, as far as it takes.
+  for (const at of ['doing', 'in review', 'done']) {
+    const label = (await row(plan, key).getAttribute('aria-label'))!
+    const steps = ['to do', 'doing', 'in review', 'done']
+    if (steps.findIndex((s) => label.includes(`, ${s},`)) >= steps.indexOf(at)) continue
+    await plan.keyboard.press('ArrowRight')
+    await expect(row(plan, key)).toHaveAttribute('aria-label', new RegExp(`, ${at},`))
+  }
+  await expect(row(plan, key)).toBeFocused()
+  await lamp.getByRole('button', { name: /event/ }).click()
+  const events = lamp.getByRole('list', { name: /^Events of LC·10/ })
+  await expect(events.getByRole('listitem').first()).toContainText(`Matthias Ferreol: ${key} done`)
+  // The burndown is read by key, and says what the list says.
+  await lamp.getByRole('img', { name: /^Burndown:/ }).focus()
+  await plan.keyboard.press('End')
+  await expect(lamp.locator('.tip')).toContainText(`Matthias Ferreol: ${key} done`)
+  const leftInList = number(
+    (await events.getByRole('listitem').first().locator('.quiet').last().textContent()) ?? '',
+  )
+  expect(number(/; (.*) left/.exec((await lamp.locator('.tip').textContent())!)![1])).toBe(leftInList)
+
+  // Sent back by drag: the pebble is put down at another step.
+  const pebble = row(plan, key).locator('.pebble')
+  await drag(plan, pebble, lamp.locator(`li[data-item="${key}"] .step`).nth(2))
+  await expect(row(plan, key)).toHaveAttribute('aria-label', /, in review,/)
+  await row(plan, key).focus()
+  await plan.keyboard.press('ArrowLeft')
+  await expect(row(plan, key)).toHaveAttribute('aria-label', /, doing,.*sent back once/)
+  await plan.keyboard.press('Control+z')
+  await expect(row(plan, key)).toHaveAttribute('aria-label', /, in review,/)
+  await plan.keyboard.press('Enter')
+  await expect(plan).toHaveURL(/backlog/)
+  await expect(plan.getByRole('region', { name: `Item ${key}` })).toBeVisible()
+})
+
+test('an iteration is closed item by item, the next begins, and it is opened again', async ({
+  plan,
+  server,
+}) => {
+  await track(plan, server, '?teams=LC')
+  const lamp = section(plan, 'Lamp Control')
+  const keys = await lamp
+    .locator('li[data-item]:not([aria-label*=", done,"])')
+    .evaluateAll((rows) => rows.map((r) => (r as HTMLElement).dataset.item!))
+  expect(keys.length).toBeGreaterThanOrEqual(2)
+  await lamp.getByRole('button', { name: 'Say what it is for' }).click()
+  await plan.keyboard.type('The great lens dims by itself')
+  await plan.keyboard.press('Enter')
+  await expect(lamp.getByText('Goal: The great lens dims by itself')).toBeVisible()
+
+  await lamp.getByRole('button', { name: 'Close LC·10…' }).click()
+  const dialog = plan.getByRole('dialog', { name: 'Close LC·10' })
+  const before = number(await dialog.locator('b').first().textContent())
+  await noViolations(plan)
+  await dialog.getByRole('combobox', { name: `Where ${keys[0]} goes` }).selectOption('split at what is done')
+  const done = dialog.getByRole('spinbutton', { name: `What is done of ${keys[0]}` })
+  await done.press('Control+a')
+  await plan.keyboard.type('0')
+  await expect(dialog.getByRole('alert')).toContainText('lies between nothing and its size')
+  await expect(dialog.getByRole('button', { name: 'Close LC·10…' })).toBeDisabled()
+  await done.press('Control+a')
+  await plan.keyboard.type('1')
+  await expect(dialog.locator('b').first()).toHaveText(`${before + 1} pt`)
+  await dialog.getByRole('combobox', { name: `Where ${keys[1]} goes` }).selectOption('back to the backlog')
+  await dialog.getByRole('button', { name: 'Close LC·10…' }).press('Enter')
+  const shown = plan.getByRole('dialog', { name: 'Close LC·10' })
+  await expect(shown.getByText(`LC·10: completed ${before + 1} of`)).toBeVisible()
+  await shown.getByRole('button', { name: 'Apply' }).press('Enter')
+  await expect(plan.getByRole('heading', { name: /^Lamp Control LC·11 · begins 29 Mar/ })).toBeVisible()
+  await expect(lamp.locator('li[data-item]').first()).toBeVisible()
+  await expect(row(plan, keys[1])).toHaveCount(0)
+  await lamp.getByRole('button', { name: 'Open LC·10 again…' }).press('Enter')
+  await plan.getByRole('dialog').getByRole('button', { name: 'Apply' }).press('Enter')
+  await expect(plan.getByRole('heading', { name: /^Lamp Control LC·10/ })).toBeVisible()
+})
+
+test('several teams start at once, and another sees it at once', async ({ plan, server, browser }) => {
+  await track(plan, server)
+  for (const team of ['Lamp Control', "Keepers' Console"]) {
+    await section(plan, team)
+      .getByRole('button', { name: /^Close .+·10…/ })
+      .click()
+    await plan
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Close .+…$/ })
+      .press('Enter')
+    await plan.getByRole('dialog').getByRole('button', { name: 'Apply' }).press('Enter')
+    await expect(section(plan, team).getByRole('heading')).toContainText('·11 · begins 29 Mar')
+  }
+  await server.stop()
+  server.today = '2027-03-29'
+  await server.start()
+  await plan.goto(`${server.url}/programs/1/track?teams=LC,KC`)
+  await expect(plan.getByRole('heading', { name: /^Lamp Control LC·11 · not started/ })).toBeVisible()
+  const other = await (await browser.newContext()).newPage()
+  await enter(other, server, 'ingrid')
+  await other.goto(`${server.url}/programs/1/track`)
+  await expect(other.getByRole('heading', { name: /^Keepers' Console KC·11 · not started/ })).toBeVisible()
+
+  await section(plan, 'Lamp Control').getByRole('button', { name: 'Start LC·11…' }).press('Enter')
+  const dialog = plan.getByRole('dialog', { name: 'Start iterations' })
+  await expect(dialog.getByText(/ of .* pt/).first()).toBeVisible()
+  await noViolations(plan)
+  await dialog.getByRole('checkbox', { name: /^Keepers' Console KC·11/ }).press('Space')
+  await dialog.getByRole('textbox').nth(1).click()
+  await plan.keyboard.type('Watches hand over without paper')
+  await expect(dialog.getByRole('button', { name: 'Start 2 iterations' })).toBeEnabled()
+  await plan.keyboard.press('Enter')
+  await expect(dialog).toHaveCount(0)
+  for (const page of [plan, other]) {
+    await expect(page.getByRole('heading', { name: /^Lamp Control LC·11 · day 1 of/ })).toBeVisible()
+    await expect(page.getByText('Goal: Watches hand over without paper')).toBeVisible()
+  }
+  await expect(plan.getByRole('button', { name: 'Undo : Start LC·11, KC·11' })).toBeEnabled()
+  await other.context().close()
+})
+
+for (const colorScheme of ['light', 'dark'] as const)
+  test.describe(colorScheme, () => {
+    test.use({ colorScheme })
+    test('nobody is kept out of the track stage', async ({ plan, server }) => {
+      await track(plan, server)
+      await noViolations(plan)
+    })
+  })

@@ -1,0 +1,224 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import type { Team, UnderWay } from '@/api/types'
+import { asDate, shortDate, toDay } from '@/ui/dates'
+import { sized } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { isScope, stepText, whenText } from './words'
+
+/** What is left of an iteration, step by step in true time, with what is likely by its end. */
+const props = defineProps<{ under: UnderWay; team?: Team; start: string; end: string }>()
+const store = useProgram()
+
+const box = ref<HTMLElement>()
+const { width } = useElementSize(box, { width: 480, height: 0 })
+const HEIGHT = 92
+const TOP = 6
+const MS = 86_400_000
+
+/** A moment as a number of days, by the clock of who looks. */
+const moment = (at: string): number => {
+  const when = new Date(at)
+  return (when.getTime() - when.getTimezoneOffset() * 60_000) / MS
+}
+const from = computed(() => toDay(props.start))
+const to = computed(() => toDay(props.end) + 1)
+const left = (s: { total: { size: number }; done: { size: number } }) => s.total.size - s.done.size
+const begin = computed(() => props.under.start.size - props.under.doneBefore.size)
+const most = computed(() => Math.max(begin.value, ...props.under.steps.map(left), left(props.under), 1))
+const x = (at: number) =>
+  ((Math.min(Math.max(at, from.value), to.value) - from.value) / (to.value - from.value)) * width.value
+const y = (size: number) => TOP + (1 - size / most.value) * HEIGHT
+
+/** Up to when the line is known: now, within today. */
+const now = computed(() => {
+  const last = props.under.steps.at(-1)
+  const today = store.todayDay + 0.5
+  return Math.min(to.value, Math.max(today, last ? moment(last.at) : 0, moment(props.under.from)))
+})
+const points = computed(() => {
+  const list: [number, number][] = [[moment(props.under.from), begin.value]]
+  for (const step of props.under.steps) {
+    const at = moment(step.at)
+    list.push([at, list[list.length - 1][1]], [at, left(step)])
+  }
+  list.push([now.value, left(props.under)])
+  return list
+})
+const line = computed(() => points.value.map(([at, size]) => `${x(at)},${y(size)}`).join(' '))
+const water = computed(() => `${x(points.value[0][0])},${y(0)} ${line.value} ${x(now.value)},${y(0)}`)
+const ideal = computed(() => props.under.ideal.map((p) => `${x(toDay(p.day) + 1)},${y(p.left)}`).join(' '))
+/** From what is left now to what is likely to be left at the end: at 95 % down to 50 %. */
+const fan = computed(() => {
+  const of = (odds: number) => props.under.likely.find((l) => l.odds === odds)?.size
+  const [half, most95] = [of(50), of(95)]
+  if (half === undefined || most95 === undefined || now.value >= to.value) return ''
+  const total = props.under.total.size
+  return `${x(now.value)},${y(left(props.under))} ${x(to.value)},${y(total - most95)} ${x(to.value)},${y(total - half)}`
+})
+const off = computed(() => {
+  const works = new Set(props.under.days)
+  const days = []
+  for (let day = from.value; day < to.value; day++)
+    if (!works.has(asDate(day).toISOString().slice(0, 10))) days.push(day)
+  return days
+})
+const marks = computed(() =>
+  props.under.steps.map((step, i) => ({ step, i, x: x(moment(step.at)), y: y(left(step)) })),
+)
+
+/** The step that is read, by hover or the arrow keys. */
+const at = ref<number>()
+const read = computed(() => (at.value === undefined ? undefined : marks.value[at.value]))
+const readText = computed(() =>
+  read.value
+    ? `${whenText(read.value.step.at)} ${read.value.step.by}: ${stepText(read.value.step, props.team)}; ${sized(left(read.value.step), props.team)} left`
+    : '',
+)
+function key(event: KeyboardEvent): void {
+  const last = marks.value.length - 1
+  if (last < 0) return
+  const to = {
+    ArrowLeft: Math.max(0, (at.value ?? last + 1) - 1),
+    ArrowRight: Math.min(last, (at.value ?? -1) + 1),
+    Home: 0,
+    End: last,
+  }[event.key]
+  if (to === undefined) return
+  event.preventDefault()
+  at.value = to
+}
+function hover(event: MouseEvent): void {
+  const px = event.clientX - (event.currentTarget as Element).getBoundingClientRect().left
+  let best: number | undefined
+  for (const m of marks.value)
+    if (best === undefined || Math.abs(m.x - px) < Math.abs(marks.value[best].x - px)) best = m.i
+  at.value = best
+}
+const says = computed(
+  () =>
+    `Burndown: ${sized(begin.value, props.team)} to do at the start, ${sized(left(props.under), props.team)} left. The arrow keys read its ${props.under.steps.length} events.`,
+)
+</script>
+
+<template>
+  <div ref="box" class="burn">
+    <svg
+      :width="width"
+      :height="HEIGHT + TOP + 18"
+      role="img"
+      :aria-label="says"
+      tabindex="0"
+      @keydown="key"
+      @mousemove="hover"
+      @mouseleave="at = undefined"
+      @blur="at = undefined"
+    >
+      <polygon class="water" :points="water" />
+      <rect
+        v-for="day in off"
+        :key="day"
+        class="off"
+        :x="x(day)"
+        :y="TOP"
+        :width="Math.max(0, x(day + 1) - x(day))"
+        :height="HEIGHT"
+      />
+      <polygon v-if="fan" class="fan" :points="fan" />
+      <polyline class="ideal" :points="ideal" />
+      <polyline class="line" :points="line" />
+      <template v-for="m in marks" :key="m.i">
+        <circle v-if="isScope(m.step)" class="scope" :cx="m.x" :cy="m.y" r="3.5" />
+      </template>
+      <circle v-if="read" class="read" :cx="read.x" :cy="read.y" r="5" />
+      <line
+        class="today"
+        :x1="x(store.todayDay + 0.5)"
+        :x2="x(store.todayDay + 0.5)"
+        :y1="TOP"
+        :y2="TOP + HEIGHT"
+      />
+      <line class="floor" :x1="0" :x2="width" :y1="y(0)" :y2="y(0)" />
+      <text x="2" :y="HEIGHT + TOP + 14">{{ shortDate(start, store.todayDay) }}</text>
+      <text :x="width - 2" text-anchor="end" :y="HEIGHT + TOP + 14">
+        {{ shortDate(end, store.todayDay) }}
+      </text>
+      <text :x="width - 4" text-anchor="end" :y="TOP + 11">{{ sized(most, team) }}</text>
+    </svg>
+    <p class="tip small" aria-live="polite">{{ readText }}</p>
+  </div>
+</template>
+
+<style scoped>
+.burn {
+  min-width: 0;
+}
+
+svg {
+  display: block;
+  background: var(--panel);
+}
+
+svg:focus-visible {
+  outline: 2px solid var(--focus);
+  outline-offset: 2px;
+}
+
+.off {
+  fill: var(--edge);
+  opacity: 0.12;
+}
+
+.water {
+  fill: var(--basin);
+}
+
+.fan {
+  fill: var(--water);
+  fill-opacity: 0.3;
+  stroke: var(--water);
+  stroke-opacity: 0.6;
+}
+
+.line {
+  fill: none;
+  stroke: var(--water);
+  stroke-width: 2.5;
+}
+
+.ideal {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-dasharray: 3 4;
+}
+
+.scope {
+  fill: var(--panel);
+  stroke: var(--needs);
+  stroke-width: 2;
+}
+
+.read {
+  fill: var(--focus);
+}
+
+.today {
+  stroke: var(--ink);
+  stroke-dasharray: 2 3;
+}
+
+.floor {
+  stroke: var(--rule);
+}
+
+text {
+  fill: var(--quiet);
+  font-size: 11px;
+}
+
+.tip {
+  min-height: 16px;
+  margin: 4px 0 0;
+}
+</style>

@@ -1,0 +1,212 @@
+<script setup lang="ts">
+import { computed, ref, useTemplateRef } from 'vue'
+import { asDate } from '@/ui/dates'
+import { count, percent, sized } from '@/ui/format'
+import { usePointerDrag } from '@/ui/usePointerDrag'
+import { useProgram } from '@/line/program'
+import { steps, useTrack, type Row } from './track'
+import { daysSince, whenText } from './words'
+
+/** An item on its course through the steps: taken along it by drag or by the arrow keys. */
+const props = defineProps<{ row: Row; held: boolean }>()
+const emit = defineEmits<{ key: [event: KeyboardEvent] }>()
+const store = useProgram()
+const track = useTrack()
+
+const lane = useTemplateRef<HTMLElement>('lane')
+const item = computed(() => props.row.item)
+const team = computed(() => store.teams.get(item.value.team ?? ''))
+const may = computed(() => track.mayMove(item.value))
+const who = computed(
+  () => store.program.people?.find((p) => p.key === item.value.assignee)?.name ?? 'nobody yet',
+)
+/** What it waits for that is not done. */
+const waits = computed(() => {
+  const open = (store.program.needs ?? [])
+    .filter((n) => n.item === item.value.key && store.items.get(n.needs)?.state !== 'done')
+    .map((n) => n.needs)
+  return open.length && item.value.state !== 'done' ? `waits for ${open.join(', ')}` : ''
+})
+const notes = computed(() => {
+  const { course, chance } = props.row
+  return [
+    waits.value,
+    course.back ? `sent back ${course.back === 1 ? 'once' : count(course.back, 'time')}` : '',
+    course.added ? 'added since the start' : '',
+    chance === undefined ? '' : `${percent(chance)} by the end`,
+  ].filter(Boolean)
+})
+const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })
+/** What stands on the course: how long it has been at its step. */
+const says = computed(() => {
+  const title = steps[props.row.at].title
+  const since = props.row.course.since
+  if (!since) return title
+  const days = daysSince(since, store.todayDay)
+  if (item.value.state === 'done')
+    return days < 7 ? `done ${weekday.format(asDate(store.todayDay - days))}` : 'done'
+  return days ? `${count(days, 'day')} here` : `since ${whenText(since).split(' ')[1]}`
+})
+
+/** Where it would go while it is dragged. */
+const over = ref<number>()
+const at = computed(() => over.value ?? props.row.at)
+const stepAt = (clientX: number): number => {
+  const box = lane.value!.getBoundingClientRect()
+  return Math.min(
+    steps.length - 1,
+    Math.max(0, Math.floor(((clientX - box.left) / box.width) * steps.length)),
+  )
+}
+const { press } = usePointerDrag<true>({
+  begin: () => may.value,
+  move: (_, event) => (over.value = stepAt(event.clientX)),
+  drop: (_, event) => void track.move(props.row, stepAt(event.clientX)),
+  end: () => (over.value = undefined),
+})
+const label = computed(
+  () =>
+    `${item.value.key} ${item.value.title}, ${sized(item.value.size, team.value)}, ${steps[props.row.at].title}, ${who.value}${notes.value.length ? ', ' + notes.value.join(', ') : ''}`,
+)
+</script>
+
+<template>
+  <li
+    class="row"
+    :class="{ held }"
+    :data-item="item.key"
+    :tabindex="held ? 0 : -1"
+    :aria-label="label"
+    @keydown="emit('key', $event)"
+    @focus="track.cursor = item.key"
+  >
+    <span class="what" :title="item.title">
+      <RouterLink
+        class="key"
+        tabindex="-1"
+        :to="{ name: 'backlog', params: { id: store.id }, query: { item: item.key } }"
+        >{{ item.key }}</RouterLink
+      >
+      <span class="title">{{ item.title }}</span>
+      <span class="quiet small">{{ sized(item.size, team) }}</span>
+    </span>
+    <span ref="lane" class="lane" aria-hidden="true">
+      <span v-for="(s, i) in steps" :key="s.state" class="step" :style="{ left: `${i * 25}%` }" />
+      <span class="wake" :style="{ width: `calc(${at * 25}% + 6px)` }" />
+      <span
+        class="pebble"
+        :class="[steps[at].state, { may, moving: over !== undefined }]"
+        :style="{ left: `calc(${at * 25}% + 8px)` }"
+        @pointerdown="press(true, $event)"
+        >{{ over === undefined ? says : steps[over].title }}</span
+      >
+    </span>
+    <span class="who small" :title="notes.join(' · ')"
+      ><b>{{ who }}</b> <span class="quiet">{{ notes.join(' · ') }}</span></span
+    >
+  </li>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 330px minmax(260px, 1fr) 230px;
+  gap: 0 20px;
+  align-items: center;
+  height: 34px;
+  padding: 0 16px;
+  border-bottom: 1px solid var(--rule);
+  background: var(--panel);
+}
+
+.row:focus-visible {
+  outline: 2px solid var(--focus);
+  outline-offset: -2px;
+}
+
+.what {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  min-width: 0;
+}
+
+.key {
+  flex: none;
+  min-width: 52px;
+  color: inherit;
+  font-weight: 600;
+  text-decoration: none;
+}
+
+.key:hover {
+  text-decoration: underline;
+}
+
+.title,
+.who {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.lane {
+  position: relative;
+  align-self: stretch;
+}
+
+.step {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 1px solid var(--rule);
+}
+
+.wake {
+  position: absolute;
+  top: 14px;
+  left: 6px;
+  height: 6px;
+  border-radius: 3px;
+  background: var(--water);
+  opacity: 0.35;
+}
+
+.pebble {
+  position: absolute;
+  top: 5px;
+  padding: 2px 12px 2px 10px;
+  border-radius: 12px 4px 4px 12px;
+  background: var(--c0);
+  color: var(--on-block);
+  font-size: 12px;
+  line-height: 20px;
+  white-space: nowrap;
+  user-select: none;
+  touch-action: none;
+}
+
+.pebble.may {
+  cursor: grab;
+}
+
+.pebble.todo {
+  background: var(--c5);
+}
+
+.pebble.review {
+  background: var(--c1);
+}
+
+.pebble.done {
+  border: 1px solid var(--edge);
+  background: var(--tint);
+  color: var(--ink);
+  line-height: 18px;
+}
+
+.pebble.moving {
+  outline: 2px solid var(--focus);
+  cursor: grabbing;
+}
+</style>

@@ -1,0 +1,223 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { shortDate } from '@/ui/dates'
+import { amount, count, sized } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useProposals } from '@/line/proposals'
+import BurnDown from './BurnDown.vue'
+import type { Section } from './track'
+import { stepText, whenText } from './words'
+
+/** An iteration under way in one strip: its goal, how far it is, its burndown and what happened. */
+const props = defineProps<{ section: Section }>()
+const emit = defineEmits<{ start: []; close: [] }>()
+const store = useProgram()
+const proposals = useProposals()
+
+const team = computed(() => store.teams.get(props.section.team))
+const under = computed(() => props.section.under)
+const it = computed(() => team.value?.iterations?.find((x) => x.key === under.value.iteration))
+const label = computed(() => it.value?.name || it.value?.key || '')
+const facts = computed(() => store.iterationFacts.get(props.section.team, under.value.iteration))
+const open = computed(() => it.value?.state === 'open')
+const ended = computed(() => !!it.value && it.value.end < store.today)
+const may = computed(() =>
+  store.may({
+    op: 'set',
+    kind: 'iteration',
+    in: props.section.team,
+    key: under.value.iteration,
+    field: 'state',
+  }),
+)
+const day = computed(() => {
+  if (ended.value) return `ended ${shortDate(it.value!.end, store.todayDay)}`
+  if (!open.value)
+    return it.value && it.value.start > store.today
+      ? `begins ${shortDate(it.value.start, store.todayDay)}`
+      : 'not started'
+  return under.value.gone ? `day ${under.value.gone} of ${under.value.days.length}` : 'begins soon'
+})
+const usual = computed(() => {
+  const u = under.value.usual
+  return u && `usual by now ${amount(u.share * under.value.start.size)}`
+})
+const likely = computed(() => {
+  const at = under.value.likely.find((l) => l.odds === 85)
+  if (!at || ended.value || !under.value.left.items) return ''
+  return `85 % odds of ${sized(at.size, team.value)} or more by ${shortDate(it.value!.end, store.todayDay)}`
+})
+/** What has changed since the start, in words; sizes add up to what there is now. */
+const ledger = computed(() => {
+  const u = under.value
+  const of = (sum: { items: number; size: number }, sign: string, what: string) =>
+    sum.items ? `${sign}${count(sum.items, 'item')}, ${sign}${sized(sum.size, team.value)} ${what}` : ''
+  return [
+    of(u.added, '+', 'in'),
+    of(u.removed, '−', 'out'),
+    u.grown.size ? `+${sized(u.grown.size, team.value)} grown` : '',
+    u.shrunk.size ? `−${sized(u.shrunk.size, team.value)} smaller` : '',
+  ].filter(Boolean)
+})
+/** The journal may begin within the iteration. */
+const begins = computed(() => {
+  const from = new Date(under.value.from)
+  const day = `${from.getFullYear()}-${String(from.getMonth() + 1).padStart(2, '0')}-${String(from.getDate()).padStart(2, '0')}`
+  return it.value && day > it.value.start ? shortDate(day, store.todayDay) : ''
+})
+const listed = ref(false)
+/** The last closed one, which can be opened again. */
+const closed = computed(() => team.value?.iterations?.filter((x) => x.state === 'closed').at(-1))
+
+const editing = ref<string>()
+async function keepGoal(): Promise<void> {
+  const goal = (editing.value ?? '').trim()
+  editing.value = undefined
+  if (!it.value || goal === (it.value.goal ?? '')) return
+  await store.apply(`Goal of ${label.value}`, [
+    {
+      op: 'set',
+      kind: 'iteration',
+      in: props.section.team,
+      key: it.value.key,
+      field: 'goal',
+      value: goal || null,
+    },
+  ])
+}
+const vFocus = { mounted: (e: HTMLElement) => e.focus() }
+</script>
+
+<template>
+  <div class="strip">
+    <div class="say">
+      <h2>
+        {{ team?.name }} <span class="which">{{ label }} · {{ day }}</span>
+      </h2>
+      <form v-if="editing !== undefined" @submit.prevent="keepGoal">
+        <input
+          v-model="editing"
+          v-focus
+          class="in"
+          maxlength="300"
+          :aria-label="`Goal of ${label}`"
+          @keydown.esc.stop="editing = undefined"
+          @blur="keepGoal"
+        />
+      </form>
+      <p v-else class="goal quiet">
+        <template v-if="it?.goal">Goal: {{ it.goal }}</template>
+        <button v-if="may" class="link" @click="editing = it?.goal ?? ''">
+          {{ it?.goal ? 'change' : 'Say what it is for' }}
+          <span class="visually-hidden">: goal of {{ label }}</span>
+        </button>
+      </p>
+      <p>
+        <b>{{ amount(under.done.size) }}</b> of {{ sized(under.total.size, team) }} done,
+        {{ under.done.items }} of {{ count(under.total.items, 'item')
+        }}<template v-if="usual"> · {{ usual }}</template>
+      </p>
+      <p v-if="!open && facts" class="quiet">
+        Carries {{ sized(facts.load, team) }} of {{ sized(facts.capacity, team)
+        }}<template v-if="facts.unsized"> and {{ count(facts.unsized, 'item') }} without a size</template>
+      </p>
+      <p v-if="likely">{{ likely }}</p>
+      <div v-if="may" class="do">
+        <Button v-if="!open && !ended" size="small" :label="`Start ${label}…`" @click="emit('start')" />
+        <Button v-else size="small" outlined :label="`Close ${label}…`" @click="emit('close')" />
+        <button
+          v-if="closed"
+          class="link small"
+          @click="proposals.propose({ do: 'reopen-iteration', team: section.team, key: closed.key })"
+        >
+          Open {{ closed.name || closed.key }} again…
+        </button>
+      </div>
+    </div>
+    <BurnDown
+      v-if="it && (open || it.start <= store.today)"
+      class="picture"
+      :under="under"
+      :team="team"
+      :start="it.start"
+      :end="it.end"
+    />
+    <p v-else class="quiet">It has not begun.</p>
+    <div class="since small">
+      <b>Since the start</b>
+      <p v-if="begins" class="quiet">The journal begins {{ begins }}; what was before is not known.</p>
+      <p v-for="text in ledger" :key="text">{{ text }}</p>
+      <p v-if="!ledger.length" class="quiet">Nothing was added or taken out.</p>
+      <button v-if="under.steps.length" class="link" :aria-expanded="listed" @click="listed = !listed">
+        {{ listed ? 'Hide events' : count(under.steps.length, 'event') }}
+      </button>
+    </div>
+    <ol v-if="listed" class="events small" :aria-label="`Events of ${label}, the newest first`">
+      <li v-for="(step, i) in [...under.steps].reverse()" :key="i">
+        <span class="quiet">{{ whenText(step.at) }}</span> {{ step.by }}:
+        <RouterLink :to="{ name: 'backlog', params: { id: store.id }, query: { item: step.item } }">{{
+          stepText(step, team)
+        }}</RouterLink>
+        <span class="quiet"> · {{ sized(step.total.size - step.done.size, team) }} left</span>
+      </li>
+    </ol>
+  </div>
+</template>
+
+<style scoped>
+.strip {
+  display: grid;
+  grid-template-columns: 330px minmax(260px, 1fr) 230px;
+  gap: 6px 20px;
+  padding: 10px 16px;
+  border-top: 2px solid var(--edge);
+  background: var(--panel);
+}
+
+h2 {
+  margin: 0;
+  font-size: 17px;
+}
+
+.which {
+  font-family: var(--text);
+  font-size: 14px;
+  font-weight: 600;
+}
+
+p {
+  margin: 2px 0;
+}
+
+.goal {
+  overflow-wrap: anywhere;
+}
+
+.do {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-top: 6px;
+}
+
+.since {
+  overflow-wrap: anywhere;
+}
+
+.events a {
+  color: inherit;
+}
+
+.events {
+  display: grid;
+  grid-column: 1 / -1;
+  gap: 2px;
+  max-height: 180px;
+  margin: 0;
+  padding: 6px 0 0;
+  border-top: 1px solid var(--rule);
+  overflow-y: auto;
+  list-style: none;
+}
+</style>

@@ -1,0 +1,47 @@
+import type { Team, TrackStep } from '@/api/types'
+import { sized } from '@/ui/format'
+import { steps } from './track'
+
+const titleOf = (state: string | undefined): string =>
+  steps.find((s) => s.state === (state || 'todo'))?.title ?? ''
+
+/** What happened to an item, in a few words: "LC-61 added, 5 pt". */
+export function stepText(step: TrackStep, team: Team | undefined): string {
+  const size = sized(step.size, team)
+  switch (step.what) {
+    case 'added':
+      return `${step.item} added, ${size}`
+    case 'removed':
+      return `${step.item} taken out, ${size}`
+    case 'grown':
+      return `${step.item} has grown by ${size}`
+    case 'shrunk':
+      return `${step.item} is smaller by ${size}`
+    case 'finished':
+      return `${step.item} done, ${size}`
+    case 'reopened':
+      return `${step.item} is no longer done, ${size}`
+    default:
+      return step.from === 'review' && step.to === 'doing'
+        ? `${step.item} sent back`
+        : `${step.item} ${titleOf(step.to)}`
+  }
+}
+
+/** Whether a step changes how much there is to do, rather than how much of it is done. */
+export const isScope = (step: TrackStep): boolean =>
+  step.what === 'added' || step.what === 'removed' || step.what === 'grown' || step.what === 'shrunk'
+
+const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit' })
+
+/** "Tue 14:20". */
+export const whenText = (at: string): string => weekday.format(new Date(at)).replace(',', '')
+
+/** How long ago something was, in whole days of the calendar: "since today", "3 days". */
+export function daysSince(at: string, today: number): number {
+  const when = new Date(at)
+  return Math.max(
+    0,
+    today - Math.floor(Date.UTC(when.getFullYear(), when.getMonth(), when.getDate()) / 86_400_000),
+  )
+}
