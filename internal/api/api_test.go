@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/calendar"
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/sample"
@@ -38,6 +39,12 @@ import (
 var client *http.Client
 
 // serve serves one program as number 1.
+// onToday is the machine's clock on the day on which the tests see plans.
+func onToday() time.Time {
+	now := time.Now()
+	return now.AddDate(0, 0, int(sample.Today-calendar.OfTime(now)))
+}
+
 func serve(t testing.TB, p program.Program) *httptest.Server {
 	t.Helper()
 	h := newHarbour(t, p)
@@ -59,7 +66,7 @@ func newHarbour(t testing.TB, p program.Program, alter ...func(*api.Options)) *h
 	t.Helper()
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
-	h := &harbour{hub: live.NewHub(s, time.Now, func() program.Date { return sample.Today }), accounts: account.New(s, time.Now), log: &bytes.Buffer{}}
+	h := &harbour{hub: live.NewHub(s, onToday, func() program.Date { return sample.Today }), accounts: account.New(s, time.Now), log: &bytes.Buffer{}}
 	_, err = h.hub.Create(t.Context(), p)
 	require.NoError(t, err)
 	calendars := httptest.NewServer(standin.Calendars(p, sample.Today))
