@@ -17,10 +17,12 @@ import (
 	"sync"
 	"syscall"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/calendar"
 	"jantrel/core/sample"
 	"jantrel/internal/demo"
 	"jantrel/internal/exchange"
@@ -309,6 +311,15 @@ func TestTheDemoIsKeptInANamedFolder(t *testing.T) {
 	}
 }
 
+// past is how many edits, and changes, a demo begins with.
+func past() (edits, changes int) {
+	_, made := demo.Past(calendar.OfTime(time.Now()), time.Local)
+	for _, e := range made {
+		changes += len(e.Changes)
+	}
+	return len(made), changes
+}
+
 // A folder can be checked while a server runs on it; what is wrong is named, and nothing made.
 func TestCheck(t *testing.T) {
 	folder := t.TempDir()
@@ -321,7 +332,8 @@ func TestCheck(t *testing.T) {
 	require.NoError(t, response.Body.Close())
 	out, errs, code := run(t, "", "check", "--data", folder)
 	assert.Zero(t, code, errs)
-	assert.Contains(t, out, "program 1, A & B: revision 1, 1 changes gone through")
+	edits, changes := past()
+	assert.Contains(t, out, fmt.Sprintf("program 1, A & B: revision %d, %d changes gone through", edits+1, changes+1))
 	assert.Contains(t, out, "all is well")
 	_, errs, code = run(t, "", "check", "--data", "nowhere")
 	assert.Equal(t, 1, code)
@@ -353,8 +365,9 @@ func TestBackupAndRestore(t *testing.T) {
 		require.Less(t, response.StatusCode, 300, path)
 		require.NoError(t, response.Body.Close())
 	}
+	before, _ := past()
 	rename := func(n int) {
-		post(url, "/api/v1/programs/1/changes", fmt.Sprintf(`{"client":"a","revision":%d,"label":"Name","changes":[{"op":"set","kind":"program","field":"name","value":"Name %d"}]}`, n, n+1), "application/json")
+		post(url, "/api/v1/programs/1/changes", fmt.Sprintf(`{"client":"a","revision":%d,"label":"Name","changes":[{"op":"set","kind":"program","field":"name","value":"Name %d"}]}`, before+n, n+1), "application/json")
 	}
 	for n := range 20 {
 		rename(n)
@@ -409,8 +422,8 @@ func TestBackupAndRestore(t *testing.T) {
 	}
 	require.NoError(t, json.NewDecoder(response.Body).Decode(&restored))
 	require.NoError(t, response.Body.Close())
-	assert.GreaterOrEqual(t, restored.Revision, 20)
-	assert.Equal(t, fmt.Sprint("Name ", restored.Revision), restored.Program.Name)
+	assert.GreaterOrEqual(t, restored.Revision, before+20)
+	assert.Equal(t, fmt.Sprint("Name ", restored.Revision-before), restored.Program.Name)
 	response, err = client.Get(url + "/api/v1/programs/1/attachments/1")
 	require.NoError(t, err)
 	text, err := io.ReadAll(response.Body)

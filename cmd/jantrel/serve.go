@@ -14,6 +14,8 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"jantrel/core/calendar"
+	"jantrel/core/program"
 	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/api/door"
@@ -110,6 +112,31 @@ func demoCommand() *cobra.Command {
 	return cmd
 }
 
+// makeDemo makes the demo program: as it was when the iterations under way began, and then edit by
+// edit, each at its time.
+func makeDemo(ctx context.Context, db *store.Store, today program.Date) (int64, error) {
+	first, edits := demo.Past(today, time.Local)
+	var now time.Time
+	hub := live.NewHub(db, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
+	defer hub.Close()
+	now = edits[0].At
+	id, err := hub.Create(ctx, first)
+	if err != nil {
+		return 0, err
+	}
+	line, err := hub.Open(ctx, id)
+	if err != nil {
+		return 0, err
+	}
+	for _, e := range edits {
+		now = e.At
+		if _, err := line.Apply(ctx, live.Author{Actor: e.By}, line.State().Revision, e.Label, e.Changes); err != nil {
+			return 0, fmt.Errorf("the demo's past, %s: %w", e.Label, err)
+		}
+	}
+	return id, nil
+}
+
 // prepareDemo makes the demo program and its accounts where they are missing, and
 // starts the stand-in calendars.
 func prepareDemo(ctx context.Context, hub *live.Hub, accounts *account.Service, listener net.Listener) (api.Options, error) {
@@ -122,7 +149,7 @@ func prepareDemo(ctx context.Context, hub *live.Hub, accounts *account.Service, 
 		return o, err
 	}
 	if len(list) == 0 {
-		id, err := hub.Create(ctx, demo.Program(hub.Today()))
+		id, err := makeDemo(ctx, hub.Store(), hub.Today())
 		if err != nil {
 			return o, err
 		}

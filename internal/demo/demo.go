@@ -37,6 +37,7 @@ func Program(today program.Date) program.Program {
 	d.roughen()
 	d.agree()
 	d.backlog()
+	d.commit()
 	return d.p
 }
 

@@ -246,10 +246,11 @@ test('undo steps past what somebody else has changed since', async ({ plan, serv
   await block(plan, 'LC-19').click()
   await plan.keyboard.press('u')
   await expect(plan.locator('[data-row="LC-19"]')).toBeVisible()
+  const { revision } = await (await plan.request.get(`${server.url}/api/v1/programs/1/outline`)).json()
   const place = await plan.request.post(`${server.url}/api/v1/programs/1/do/place`, {
     data: {
       client: 'other',
-      revision: 2,
+      revision,
       intent: { label: 'Place', placements: [{ item: 'LC-19', iteration: 'LC-i17' }] },
     },
   })

@@ -48,6 +48,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     header="What changed"
     position="right"
     class="journal"
+    :pt="{ content: { tabindex: 0 } }"
     :style="{ width: '430px' }"
   >
     <p v-if="failure" role="alert">{{ failure }}</p>

@@ -31,9 +31,9 @@ const notes = computed(() => {
   const { course, chance } = props.row
   return [
     waits.value,
+    chance === undefined ? '' : `${percent(chance)} by the end`,
     course.back ? `sent back ${course.back === 1 ? 'once' : count(course.back, 'time')}` : '',
     course.added ? 'added since the start' : '',
-    chance === undefined ? '' : `${percent(chance)} by the end`,
   ].filter(Boolean)
 })
 const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })

@@ -116,7 +116,8 @@ const vFocus = { mounted: (e: HTMLElement) => e.focus() }
       <p>
         <b>{{ amount(under.done.size) }}</b> of {{ sized(under.total.size, team) }} done,
         {{ under.done.items }} of {{ count(under.total.items, 'item')
-        }}<template v-if="usual"> · {{ usual }}</template>
+        }}<template v-if="it?.committed !== undefined"> · {{ sized(it.committed, team) }} committed</template
+        ><template v-if="usual"> · {{ usual }}</template>
       </p>
       <p v-if="!open && facts" class="quiet">
         Carries {{ sized(facts.load, team) }} of {{ sized(facts.capacity, team)

@@ -1,0 +1,206 @@
+package demo
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"jantrel/core/cadence"
+	"jantrel/core/calendar"
+	"jantrel/core/gate"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// Edit is an edit of the demo's past.
+type Edit struct {
+	At      time.Time
+	By      string
+	Label   string
+	Changes []program.Change
+}
+
+// Past is the demo as it was before the iterations that are under way today began, and the edits
+// since then, the oldest first, that make Program(today) of it: iterations started, work begun,
+// reviewed and sent back, scope that came and went. Days begin as they do in a place.
+func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
+	p := Program(today)
+	steps := stepsTo(p, today)
+	edits := make([]Edit, len(steps))
+	for i, s := range steps {
+		day := s.day.Time()
+		edits[i] = Edit{time.Date(day.Year(), day.Month(), day.Day(), s.hour, s.minute, 0, 0, in), s.by, s.label, s.changes(func(w was) any { return w.to })}
+	}
+	return before(p, steps), edits
+}
+
+// step is an edit with what was before it.
+type step struct {
+	day          program.Date
+	hour, minute int
+	by, label    string
+	sets         []was
+}
+
+// was is a field that a step sets, with its value before and after.
+type was struct {
+	ref      program.Ref
+	field    string
+	from, to any
+}
+
+func (s step) changes(value func(was) any) []program.Change {
+	var changes []program.Change
+	for _, w := range s.sets {
+		changes = append(changes, program.SetTo(w.ref, w.field, value(w)))
+	}
+	return changes
+}
+
+// before takes steps back, the last first.
+func before(p program.Program, steps []step) program.Program {
+	var back []program.Change
+	for _, s := range slices.Backward(steps) {
+		changes := s.changes(func(w was) any { return w.from })
+		slices.Reverse(changes)
+		back = append(back, changes...)
+	}
+	first, _, err := gate.Try(plan.Of(p), back)
+	if err != nil {
+		panic("the demo's past: " + err.Error())
+	}
+	return first.Program
+}
+
+// commit notes what the teams committed to when their iterations under way were started.
+func (d *demo) commit() {
+	first := before(d.p, stepsTo(d.p, d.today))
+	for t := range d.p.Teams {
+		team := &d.p.Teams[t]
+		i := slices.IndexFunc(team.Iterations, func(it program.Iteration) bool { return it.State == program.Open })
+		changes, err := cadence.Start(first, team.Key, team.Iterations[i].Key)
+		if err != nil {
+			panic("the demo's past: " + err.Error())
+		}
+		next, _, err := gate.Try(plan.Of(first), changes)
+		if err != nil {
+			panic("the demo's past: " + err.Error())
+		}
+		started := &next.Teams[t].Iterations[i]
+		team.Iterations[i].Committed, team.Iterations[i].CommittedItems = started.Committed, started.CommittedItems
+	}
+}
+
+// stepsTo are the steps since the iterations under way began, in the order of time.
+func stepsTo(p program.Program, today program.Date) []step {
+	var steps []step
+	for t := range p.Teams {
+		team := &p.Teams[t]
+		i := slices.IndexFunc(team.Iterations, func(it program.Iteration) bool { return it.State == program.Open })
+		o := &ongoing{p: &p, team: team, it: &team.Iterations[i], next: &team.Iterations[i+1], n: t}
+		for day := o.it.Start; day < today; day++ {
+			if calendar.MondayToFriday.Has(day) {
+				o.days = append(o.days, day)
+			}
+		}
+		o.went()
+		steps = append(steps, o.steps...)
+	}
+	slices.SortStableFunc(steps, func(a, b step) int {
+		return int(a.day-b.day)*10_000 + (a.hour-b.hour)*100 + a.minute - b.minute
+	})
+	return steps
+}
+
+// ongoing is an iteration under way.
+type ongoing struct {
+	p        *program.Program
+	team     *program.Team
+	it, next *program.Iteration
+	n        int            // which team: each does things at other times
+	days     []program.Date // of work since it was started, today excluded
+	steps    []step
+}
+
+func (o *ongoing) went() {
+	ref := program.Ref{Kind: program.KindIteration, In: o.team.Key, Key: o.it.Key}
+	o.step(0, 9, o.lead(), "Start "+o.it.Label(), was{ref, "state", program.Planned, program.Open},
+		was{ref, "committed", nil, o.it.Committed}, was{ref, "committedItems", nil, o.it.CommittedItems})
+	var waiting []*program.Item
+	for i := range o.p.Items {
+		item := &o.p.Items[i]
+		if item.Team == o.team.Key && item.Iteration == o.it.Key {
+			if !item.State.UnderWay() {
+				waiting = append(waiting, item)
+			}
+			o.begun(item)
+		}
+	}
+	for i := range o.p.Items {
+		item := &o.p.Items[i]
+		if o.n%2 == 0 && item.Team == o.team.Key && item.Iteration == o.next.Key && !item.Pinned {
+			o.step(3, 15, o.lead(), fmt.Sprintf("Move %s to %s", item.Key, o.next.Label()), o.set(item, "iteration", o.it.Key, o.next.Key))
+			break
+		}
+	}
+	if n := len(waiting); n > 1 {
+		late := waiting[n-1]
+		o.step(4, 11, o.lead(), fmt.Sprintf("Place %s in %s", late.Key, o.it.Label()), o.set(late, "iteration", nil, o.it.Key))
+		if size := waiting[0].Size; size != nil && *size > 2 {
+			o.step(2, 14, o.who(waiting[0]), "Size of "+waiting[0].Key, o.set(waiting[0], "size", *size-1, *size))
+		}
+	}
+}
+
+// begun says how an item that is under way got there: one of every second team was sent back once.
+func (o *ongoing) begun(item *program.Item) {
+	move := func(day, hour int, from, to program.ItemState) {
+		o.step(day, hour, o.who(item), fmt.Sprintf("%s %s", item.Key, map[program.ItemState]string{program.Doing: "doing", program.Review: "in review"}[to]), o.set(item, "state", from, to))
+	}
+	switch {
+	case item.State == program.Review:
+		move(0, 10, program.Todo, program.Doing)
+		move(4, 16, program.Doing, program.Review)
+	case item.State == program.Doing && o.n%2 == 0:
+		move(1, 9, program.Todo, program.Doing)
+		move(3, 11, program.Doing, program.Review)
+		move(4, 10, program.Review, program.Doing)
+	case item.State == program.Doing:
+		move(2, 9, program.Todo, program.Doing)
+	}
+}
+
+// step notes a step on one of the days, the last where there are not so many.
+func (o *ongoing) step(day, hour int, by, label string, sets ...was) {
+	o.steps = append(o.steps, step{o.days[min(day, len(o.days)-1)], hour, (7 + 13*o.n + 5*len(o.steps)) % 60, by, label, sets})
+}
+
+func (o *ongoing) set(item *program.Item, field string, from, to any) was {
+	return was{program.Ref{Kind: program.KindItem, Key: item.Key}, field, from, to}
+}
+
+// lead is the name of the team's lead.
+func (o *ongoing) lead() string {
+	i := slices.IndexFunc(o.team.Members, func(m program.Member) bool { return slices.Contains(m.Roles, "lead") })
+	return o.name(o.team.Members[i].Person)
+}
+
+// who is the name of who does an item: its assignee, or one of the team.
+func (o *ongoing) who(item *program.Item) string {
+	if item.Assignee != "" {
+		return o.name(item.Assignee)
+	}
+	names := []string{}
+	for _, m := range o.team.Members {
+		if name := o.name(m.Person); !strings.HasPrefix(name, "Open seat") {
+			names = append(names, name)
+		}
+	}
+	return names[len(o.steps)%len(names)]
+}
+
+func (o *ongoing) name(key string) string {
+	i := slices.IndexFunc(o.p.People, func(person program.Person) bool { return person.Key == key })
+	return o.p.People[i].Name
+}

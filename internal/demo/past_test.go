@@ -1,0 +1,61 @@
+package demo_test
+
+import (
+	"encoding/json"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/calendar"
+	"jantrel/core/gate"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/core/track"
+	"jantrel/internal/demo"
+)
+
+// Whatever day it is: the past leads to today's demo, to the byte, by edits in the order of time and
+// before today; and the iterations under way tell of their starts, of scope that came and went, and
+// of what was sent back.
+func TestThePastLeadsToTheDemo(t *testing.T) {
+	for d := range 10 {
+		today := calendar.MustParse("2027-03-23").Add(d * 37)
+		first, edits := demo.Past(today, time.UTC)
+		require.Empty(t, program.Validate(first), today)
+		at := plan.Of(first)
+		var events []track.Event
+		for i, e := range edits {
+			next, applied, err := gate.Try(at, e.Changes)
+			require.NoError(t, err, "%s: %s", today, e.Label)
+			assert.NotEmpty(t, e.By)
+			assert.Less(t, calendar.OfTime(e.At), today)
+			if i > 0 {
+				assert.False(t, e.At.Before(edits[i-1].At), e.Label)
+			}
+			at = next
+			events = append(events, track.Event{Revision: int64(i + 1), At: e.At, By: e.By, Label: e.Label, Changes: applied})
+		}
+		want, err := json.Marshal(demo.Program(today))
+		require.NoError(t, err)
+		got, err := json.Marshal(at.Program)
+		require.NoError(t, err)
+		require.Equal(t, string(want), string(got), today)
+
+		added, removed, grown, back := 0, 0, 0.0, 0
+		for _, it := range track.Now(at, today, events, edits[0].At, time.UTC) {
+			assert.NotEmpty(t, it.Steps, it.Run.Team)
+			team, _ := at.Teams[at.TeamAt()[it.Run.Team]].Find(it.Run.Iteration)
+			assert.Equal(t, *team.Committed, it.Start.Size, "what was committed is what stood in it at the start")
+			assert.Equal(t, *team.CommittedItems, it.Start.Items)
+			added, removed, grown = added+it.Added.Items, removed+it.Removed.Items, grown+it.Grown.Size
+			for _, c := range it.Courses {
+				back += c.Back
+			}
+		}
+		for _, n := range []int{added, removed, int(grown), back} {
+			assert.Positive(t, n, today)
+		}
+	}
+}
