@@ -188,6 +188,7 @@ var Kinds = []KindInfo{
 		{Name: "noRelease", Title: "No release", Sort: Flag, Enter: true, By: Leads},
 		{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Enter: true, By: Leads},
 		{Name: "state", Title: "State", Sort: Choice, Values: words(itemStates), Enter: true, By: Doers},
+		{Name: "blocked", Title: "Blocked", Sort: Text, Enter: true, By: Doers},
 		{Name: "tags", Title: "Tags", Sort: Many, Enter: true, By: Doers},
 		{Name: "notBefore", Title: "Not before", Sort: Day, Enter: true, By: Leads},
 		{Name: "due", Title: "Due", Sort: Day, Enter: true, By: Leads},

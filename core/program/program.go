@@ -346,6 +346,7 @@ type Item struct {
 	KeptOut   bool      `json:"keptOut,omitempty"`
 	NoRelease bool      `json:"noRelease,omitempty"` // belongs to no release although its parents do; Release wins over it
 	DoneOn    Date      `json:"doneOn,omitzero"`
+	Blocked   string    `json:"blocked,omitempty"` // why it cannot go on; empty: it can
 
 	// Rough is how large its work is thought to be, by team, before it is broken down; what has
 	// it is planned by the pieces that come of it and by the items below. See plan.Plan.Whole.

@@ -66,7 +66,7 @@ var (
 		"add comment", "set comment *", "remove comment",
 	}
 	leadOthers = []string{"set need agreement", "add comment"} // the needed item is theirs
-	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
+	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
 		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item attachments",
 		"add comment", "set comment *", "remove comment"}
 	memberOthers = []string{"add comment"}

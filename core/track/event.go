@@ -30,6 +30,7 @@ type card struct {
 	size      float64 // in the team's unit; 0 where it has none
 	state     program.ItemState
 	keptOut   bool
+	blocked   bool
 }
 
 // at is the iteration that the item counts in; none where it has no place.
@@ -41,7 +42,7 @@ func (c card) at() place {
 }
 
 func cardOf(item *program.Item) card {
-	c := card{there: true, team: item.Team, iteration: item.Iteration, state: item.State, keptOut: item.KeptOut}
+	c := card{there: true, team: item.Team, iteration: item.Iteration, state: item.State, keptOut: item.KeptOut, blocked: item.Blocked != ""}
 	if item.Size != nil {
 		c.size = *item.Size
 	}
@@ -89,6 +90,8 @@ func (cs cards) make(c *program.Change) {
 			}
 		case "keptOut":
 			item.keptOut = read[bool](c.Value)
+		case "blocked":
+			item.blocked = read[string](c.Value) != ""
 		}
 		cs[c.Key] = item
 	}

@@ -53,6 +53,8 @@ const (
 	Finished What = "finished" // is done
 	Reopened What = "reopened" // is no longer done
 	Moved    What = "moved"    // to another state, neither of which is done
+	Blocked  What = "blocked"  // cannot go on
+	Freed    What = "freed"    // is no longer blocked
 )
 
 // Step is one thing that happened to one item.
@@ -75,6 +77,8 @@ type Course struct {
 	Since time.Time `json:"since,omitzero"`  // when it came into its state; none: before the journal tells
 	Back  int       `json:"back,omitempty"`  // how often it went from review back to work
 	Added bool      `json:"added,omitempty"` // it came after the start
+	// Blocked is since when it is blocked; none: it is not, or has been since before the journal tells.
+	Blocked time.Time `json:"blocked,omitzero"`
 }
 
 // Runs folds edits, the oldest first, that led to a program, into what became of iterations. The
@@ -194,6 +198,14 @@ func (f *fold) event(e *Event) {
 func (f *fold) item(e *Event, key string, was, is card) {
 	from, leaves := f.of[was.at()]
 	to, comes := f.of[is.at()]
+	if was.blocked != is.blocked {
+		course := f.courses[key]
+		course.Blocked = time.Time{}
+		if is.blocked {
+			course.Blocked = e.At
+		}
+		f.courses[key] = course
+	}
 	if was.there && is.there && was.state != is.state {
 		course := f.courses[key]
 		course.Since = e.At
@@ -202,7 +214,9 @@ func (f *fold) item(e *Event, key string, was, is card) {
 		}
 		f.courses[key] = course
 	} else if !was.there && is.there {
-		f.courses[key] = Course{Since: e.At}
+		course := f.courses[key]
+		course.Since = e.At
+		f.courses[key] = course
 	}
 	if leaves && comes && from == to {
 		f.within(e, from, key, was, is)
@@ -217,7 +231,7 @@ func (f *fold) item(e *Event, key string, was, is card) {
 }
 
 // within takes in what an edit made of an item that stays in its run: one step for its size, one
-// for its state.
+// for its state, one for what blocks it.
 func (f *fold) within(e *Event, run int, key string, was, is card) {
 	if was.size != is.size {
 		now := was
@@ -238,6 +252,13 @@ func (f *fold) within(e *Event, run int, key string, was, is card) {
 			s.What = Reopened
 		}
 		f.step(e, run, s, was, is)
+	}
+	if was.blocked != is.blocked {
+		s := Step{Item: key, What: Freed, Size: is.size}
+		if is.blocked {
+			s.What = Blocked
+		}
+		f.step(e, run, s, is, is)
 	}
 }
 

@@ -80,6 +80,7 @@ func TestWhatBecameOfAnIteration(t *testing.T) {
 	j.must(set("B", "iteration", "LC11"))                                                                                // 17:00
 	j.must(set("A", "state", program.Doing))                                                                             // 18:00
 	j.must(set("A", "state", program.Done))                                                                              // 19:00
+	j.must(set("D", "blocked", "No lamp to try it on"))                                                                  // 20:00
 	runs, courses := track.Runs(j.p, []track.Asked{{Team: "LC", Iteration: "LC10", From: noon}}, j.events, time.Time{})
 	r := runs[0]
 	assert.Equal(t, noon.Add(time.Hour), r.From, "when it was opened")
@@ -98,9 +99,9 @@ func TestWhatBecameOfAnIteration(t *testing.T) {
 	}
 	assert.Equal(t, []string{
 		"D moved 8: 17 left", "A grown 1: 18 left", "A finished 6: 12 left", "E added 1: 13 left",
-		"B removed 4: 9 left", "A reopened 6: 15 left", "A finished 6: 9 left",
+		"B removed 4: 9 left", "A reopened 6: 15 left", "A finished 6: 9 left", "D blocked 8: 9 left",
 	}, told)
-	assert.Equal(t, track.Course{Item: "D", Since: noon.Add(2 * time.Hour), Back: 1}, courses["D"])
+	assert.Equal(t, track.Course{Item: "D", Since: noon.Add(2 * time.Hour), Back: 1, Blocked: noon.Add(8 * time.Hour)}, courses["D"])
 	assert.Equal(t, track.Course{Item: "E", Since: noon.Add(4 * time.Hour), Added: true}, courses["E"])
 	assert.NotContains(t, courses, "B", "stands elsewhere")
 	assert.Equal(t, track.Sum{Items: 1, Size: 2}, r.DoneBy(day("2027-03-01")))
@@ -212,7 +213,9 @@ func wildEdit(r *rand.Rand, p program.Program) []program.Change {
 	i := p.Items[r.IntN(len(p.Items))]
 	states := []program.ItemState{program.Todo, program.Doing, program.Review, program.Done}
 	one := func() program.Change {
-		switch r.IntN(6) {
+		switch r.IntN(7) {
+		case 6:
+			return set(i.Key, "blocked", []string{"", "No boat"}[r.IntN(2)])
 		case 0:
 			return set(i.Key, "size", r.IntN(9))
 		case 1, 2:

@@ -320,8 +320,8 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 }
 
 // TrackedEdits returns the edits since a time and up to a revision, the oldest first, with those of
-// their changes that say what stands in iterations: of items' sizes, states and places, of items that
-// come and go, of iterations that are opened or closed. Edits without such changes are left out.
+// their changes that say what stands in iterations and how it goes: of items' sizes, states, places
+// and what blocks them, of items that come and go, of iterations that are opened or closed. Edits without such changes are left out.
 func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, to int64) ([]Edit, error) {
 	var rows []struct {
 		journalRow
@@ -333,7 +333,7 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, t
 	if err := s.db.SelectContext(ctx, &rows, `
 		SELECT j.*, e.at, e.actor, e.label, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
 		WHERE e.line_id = ? AND e.at >= ? AND e.revision <= ? AND (
-			j.kind = 'item' AND (j.op = 'set' AND j.field IN ('size', 'state', 'iteration', 'team', 'keptOut') OR j.op IN ('add', 'remove'))
+			j.kind = 'item' AND (j.op = 'set' AND j.field IN ('size', 'state', 'iteration', 'team', 'keptOut', 'blocked') OR j.op IN ('add', 'remove'))
 			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
 		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), to); err != nil {
 		return nil, err

@@ -52,13 +52,43 @@ test('items go along their course by key and by drag, and the burndown tells it'
   await drag(plan, pebble, lamp.locator(`li[data-item="${key}"] .step`).nth(2))
   await expect(row(plan, key)).toHaveAttribute('aria-label', /, in review,/)
   await row(plan, key).focus()
+  const backBefore = Number(
+    /sent back (\d+)/.exec((await row(plan, key).getAttribute('aria-label'))!)?.[1] ?? 0,
+  )
   await plan.keyboard.press('ArrowLeft')
-  await expect(row(plan, key)).toHaveAttribute('aria-label', /, doing,.*sent back once/)
+  await expect(plan.getByLabel('Sent back, why')).toBeFocused()
+  await plan.keyboard.type('The lamp flickers at dusk')
+  await plan.keyboard.press('Enter')
+  await expect(row(plan, key)).toHaveAttribute(
+    'aria-label',
+    backBefore ? /, doing,.*sent back \d/ : /, doing,.*sent back once/,
+  )
+  await expect(row(plan, key)).toBeFocused()
   await plan.keyboard.press('Control+z')
   await expect(row(plan, key)).toHaveAttribute('aria-label', /, in review,/)
+  await plan.keyboard.press('Control+Shift+z')
+  await expect(row(plan, key)).toHaveAttribute('aria-label', /, doing,/)
+  // Blocked, and free again.
+  await plan.keyboard.press('b')
+  await plan.keyboard.type('No lamp to try it on')
+  await plan.keyboard.press('Enter')
+  await expect(row(plan, key).locator('.pebble')).toHaveText('blocked: No lamp to try it on')
+  await expect(lamp.getByText(/^1 blocked/)).toBeVisible()
+  await noViolations(plan)
+  await plan.keyboard.press('b')
+  await plan.keyboard.press('Control+a')
+  await plan.keyboard.press('Delete')
+  await plan.keyboard.press('Enter')
+  await expect(row(plan, key).locator('.pebble')).not.toContainText('blocked')
+  await expect(events.getByRole('listitem').first()).toContainText(`${key} no longer blocked`)
+  await plan.keyboard.press('b')
+  await plan.keyboard.press('Escape')
+  await expect(row(plan, key)).toBeFocused()
   await plan.keyboard.press('Enter')
   await expect(plan).toHaveURL(/backlog/)
   await expect(plan.getByRole('region', { name: `Item ${key}` })).toBeVisible()
+  await plan.getByRole('tab', { name: /^Comments \(\d+\)/ }).click()
+  await expect(plan.getByText('Sent back: The lamp flickers at dusk')).toBeVisible()
 })
 
 test('an iteration is closed item by item, the next begins, and it is opened again', async ({

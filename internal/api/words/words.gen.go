@@ -400,6 +400,7 @@ var fields = map[string]map[string]string{
 		"Item":    "the item that produces it",
 	},
 	"program.Item": {
+		"Blocked":     "why it cannot go on; empty: it can",
 		"Description": "Markdown",
 		"FixedIn":     "of a defect: where it is mended",
 		"FoundIn":     "of a defect: where it was seen",
@@ -685,5 +686,5 @@ var choices = map[string][]string{
 	"roles.Reach":            {"never", "own", "any"},
 	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
 	"schedule.Aim":           {"dates", "odds"},
-	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved"},
+	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved", "blocked", "freed"},
 }

@@ -3842,6 +3842,8 @@ export interface components {
         };
         "program.Item": {
             assignee?: string;
+            /** @description Why it cannot go on; empty: it can */
+            blocked?: string;
             checks?: components["schemas"]["program.Check"][];
             /** @description Markdown */
             description?: string;
@@ -5001,6 +5003,8 @@ export interface components {
              * @description How often it went from review back to work
              */
             back?: number;
+            /** Format: date-time */
+            blocked?: string;
             item: string;
             /**
              * Format: date-time
@@ -5039,7 +5043,7 @@ export interface components {
             /** @description Of the run, after it */
             total: components["schemas"]["track.Sum"];
             /** @enum {string} */
-            what: "added" | "removed" | "grown" | "shrunk" | "finished" | "reopened" | "moved";
+            what: "added" | "removed" | "grown" | "shrunk" | "finished" | "reopened" | "moved" | "blocked" | "freed";
         };
         "track.Sum": {
             /** Format: int64 */

@@ -77,6 +77,10 @@ export const kinds = {
         "sort": "choice",
         "names": "person"
       },
+      "blocked": {
+        "title": "Blocked",
+        "sort": "text"
+      },
       "checks": {
         "title": "Checks",
         "sort": "parts"

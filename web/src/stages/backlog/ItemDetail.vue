@@ -52,6 +52,7 @@ const fields = computed<[string, string][]>(() => [
   ['release', 'Release'],
   ['iteration', 'Iteration'],
   ['state', 'State'],
+  ...(group.value ? [] : ([['blocked', 'Blocked, why']] as [string, string][])),
   ['parent', 'Part of'],
   ...(mayBeRough.value ? ([['rough', 'Rough sizes']] as [string, string][]) : []),
   ['role', 'Role'],

@@ -27,9 +27,12 @@ const waits = computed(() => {
     .map((n) => n.needs)
   return open.length && item.value.state !== 'done' ? `waits for ${open.join(', ')}` : ''
 })
+const blocked = computed(() => (item.value.state === 'done' ? '' : (item.value.blocked ?? '')))
 const notes = computed(() => {
   const { course, chance } = props.row
+  const blockedDays = course.blocked ? daysSince(course.blocked, store.todayDay) : 0
   return [
+    blocked.value ? (blockedDays ? `blocked for ${count(blockedDays, 'day')}` : 'blocked') : '',
     waits.value,
     chance === undefined ? '' : `${percent(chance)} by the end`,
     course.back ? `sent back ${course.back === 1 ? 'once' : count(course.back, 'time')}` : '',
@@ -39,6 +42,7 @@ const notes = computed(() => {
 const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })
 /** What stands on the course: how long it has been at its step. */
 const says = computed(() => {
+  if (blocked.value) return `blocked: ${blocked.value}`
   const title = steps[props.row.at].title
   const since = props.row.course.since
   if (!since) return title
@@ -47,6 +51,16 @@ const says = computed(() => {
     return days < 7 ? `done ${weekday.format(asDate(store.todayDay - days))}` : 'done'
   return days ? `${count(days, 'day')} here` : `since ${whenText(since).split(' ')[1]}`
 })
+
+const asked = computed(() => (track.asked?.item === item.value.key ? track.asked : undefined))
+const vFocus = { mounted: (e: HTMLElement) => e.focus() }
+/** The row takes the focus again, whatever was answered. */
+async function answered(make: boolean): Promise<void> {
+  const row = lane.value?.closest('li')
+  if (make) await track.reply()
+  else track.asked = undefined
+  row?.focus()
+}
 
 /** Where it would go while it is dragged. */
 const over = ref<number>()
@@ -92,18 +106,44 @@ const label = computed(
     </span>
     <span ref="lane" class="lane" aria-hidden="true">
       <span v-for="(s, i) in steps" :key="s.state" class="step" :style="{ left: `${i * 25}%` }" />
-      <span class="wake" :style="{ width: `calc(${at * 25}% + 6px)` }" />
+      <span class="wake" :class="{ blocked }" :style="{ width: `calc(${at * 25}% + 6px)` }" />
       <span
         class="pebble"
-        :class="[steps[at].state, { may, moving: over !== undefined }]"
+        :class="[
+          steps[at].state,
+          { may, moving: over !== undefined, blocked: blocked && over === undefined },
+        ]"
         :style="{ left: `calc(${at * 25}% + 8px)` }"
         @pointerdown="press(true, $event)"
         >{{ over === undefined ? says : steps[over].title }}</span
       >
     </span>
-    <span class="who small" :title="notes.join(' · ')"
+    <form v-if="asked" class="ask" @submit.prevent="answered(true)">
+      <label :for="`ask-${item.key}`" class="small">{{
+        asked.what === 'blocked' ? 'Blocked by (empty: it is not)' : 'Sent back, why'
+      }}</label>
+      <input
+        :id="`ask-${item.key}`"
+        v-model="asked.text"
+        v-focus
+        class="in"
+        maxlength="300"
+        @keydown.esc.stop="answered(false)"
+      />
+      <button type="submit" class="go">{{ asked.what === 'blocked' ? 'Keep' : 'Send back' }}</button>
+    </form>
+    <span v-else class="who small" :title="notes.join(' · ')"
       ><b>{{ who }}</b> <span class="quiet">{{ notes.join(' · ') }}</span></span
     >
+    <button
+      v-if="!asked && item.state !== 'done' && track.mayBlock(item)"
+      class="block small"
+      tabindex="-1"
+      :aria-label="blocked ? `What blocks ${item.key}` : `${item.key} is blocked…`"
+      @click="track.askBlocked(row)"
+    >
+      {{ blocked ? 'Blocked by…' : 'Blocked…' }}
+    </button>
   </li>
 </template>
 
@@ -122,6 +162,38 @@ const label = computed(
 .row:focus-visible {
   outline: 2px solid var(--focus);
   outline-offset: -2px;
+}
+
+.row > * {
+  grid-row: 1;
+}
+
+.lane {
+  grid-column: 2;
+}
+
+.who,
+.block {
+  grid-column: 3;
+}
+
+.block {
+  justify-self: end;
+  height: 26px;
+  padding: 0 10px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--panel);
+  color: var(--ink);
+  font: inherit;
+  font-size: 12px;
+  opacity: 0;
+  cursor: pointer;
+}
+
+.row:hover .block,
+.block:focus-visible {
+  opacity: 1;
 }
 
 .what {
@@ -203,6 +275,47 @@ const label = computed(
   background: var(--tint);
   color: var(--ink);
   line-height: 18px;
+}
+
+.wake.blocked {
+  background: repeating-linear-gradient(-45deg, var(--focus) 0 6px, transparent 6px 10px);
+  opacity: 1;
+}
+
+.pebble.blocked {
+  max-width: calc(75% - 12px);
+  border: 1px dashed var(--over);
+  background: var(--panel);
+  color: var(--over);
+  line-height: 18px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.ask {
+  display: flex;
+  grid-column: 2 / -1;
+  gap: 8px;
+  align-items: center;
+  z-index: 1;
+  padding: 1px 0;
+  background: var(--panel);
+}
+
+.ask label {
+  white-space: nowrap;
+}
+
+.ask .go {
+  height: 28px;
+  padding: 0 12px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--panel);
+  color: var(--ink);
+  font: inherit;
+  white-space: nowrap;
+  cursor: pointer;
 }
 
 .pebble.moving {

@@ -48,6 +48,18 @@ const likely = computed(() => {
   if (!at || ended.value || !under.value.left.items) return ''
   return `85 % odds of ${sized(at.size, team.value)} or more by ${shortDate(it.value!.end, store.todayDay)}`
 })
+/** What is to be looked at among what is not done. */
+const counts = computed(() => {
+  const open = props.section.rows.filter((r) => r.item.state !== 'done')
+  const of = (n: number, what: string) => (n ? `${n} ${what}` : '')
+  return [
+    of(open.filter((r) => r.item.blocked).length, 'blocked'),
+    of(open.filter((r) => r.chance !== undefined && r.chance < 0.5).length, 'at risk'),
+    of(open.filter((r) => r.at === 0).length, 'untouched'),
+  ]
+    .filter(Boolean)
+    .join(' · ')
+})
 /** What has changed since the start, in words; sizes add up to what there is now. */
 const ledger = computed(() => {
   const u = under.value
@@ -124,6 +136,9 @@ const vFocus = { mounted: (e: HTMLElement) => e.focus() }
         }}<template v-if="facts.unsized"> and {{ count(facts.unsized, 'item') }} without a size</template>
       </p>
       <p v-if="likely">{{ likely }}</p>
+      <p v-if="counts && open" title="At risk: done by the last day in less than half of the plays">
+        {{ counts }}
+      </p>
       <div v-if="may" class="do">
         <Button v-if="!open && !ended" size="small" :label="`Start ${label}…`" @click="emit('start')" />
         <Button v-else size="small" outlined :label="`Close ${label}…`" @click="emit('close')" />

@@ -69,9 +69,10 @@ function key(row: Row, event: KeyboardEvent): void {
     End: () => go(track.rows.length - 1),
     ArrowLeft: () => track.move(row, row.at - 1),
     ArrowRight: () => track.move(row, row.at + 1),
+    b: () => track.askBlocked(row),
     Enter: () => router.push({ name: 'backlog', params: { id: store.id }, query: { item: row.item.key } }),
   }
-  const what = does[event.key]
+  const what = does[event.key.length === 1 ? event.key.toLowerCase() : event.key]
   if (!what) return
   event.preventDefault()
   void what()
@@ -84,6 +85,7 @@ const keys: [string[], string][] = [
   [['↑', '↓'], 'the item above, below'],
   [['→'], 'on to the next step'],
   [['←'], 'back to the step before'],
+  [['B'], 'say why it is blocked, or that it no longer is'],
   [['Enter'], 'open the item in the backlog'],
 ]
 </script>

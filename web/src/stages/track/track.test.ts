@@ -71,6 +71,35 @@ it('shows the items of the teams in view, and takes one along its course', async
   expect(track.sections).toHaveLength(1)
 })
 
+it('asks why an item is sent back, and what blocks it', async () => {
+  const track = useTrack()
+  const store = useProgram()
+  await vi.waitFor(() => expect(track.rows.length).toBeGreaterThan(0))
+  const applied: unknown[] = []
+  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
+    applied.push([label, changes.map((c) => [c.op, c.kind, c.field])])
+    return Promise.resolve(true)
+  })
+  const row = { ...track.rows[0], at: 2 }
+  await track.move(row, 1)
+  expect(track.asked).toEqual({ item: row.item.key, what: 'back', text: '' })
+  expect(applied).toEqual([])
+  track.asked!.text = ' It flickers '
+  await track.reply()
+  const state = ['set', 'item', 'state']
+  expect(applied).toEqual([[`${row.item.key} sent back`, [state, ['add', 'comment', undefined]]]])
+  await track.move(row, 1)
+  await track.reply()
+  expect(applied[1]).toEqual([`${row.item.key} sent back`, [state]])
+  track.askBlocked(row)
+  track.asked!.text = 'No boat'
+  await track.reply()
+  expect(sent).toEqual([[row.item.key, 'blocked', 'No boat', `${row.item.key} is blocked`]])
+  track.askBlocked(row)
+  await track.reply()
+  expect(sent).toHaveLength(1)
+})
+
 it('says what happened in a few words', () => {
   const step = (what: TrackStep['what'], more: Partial<TrackStep> = {}): TrackStep => ({
     revision: 1,

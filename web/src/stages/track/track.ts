@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Course, Item, ItemState, UnderWay } from '@/api/types'
+import type { Change, Course, Item, ItemState, UnderWay } from '@/api/types'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 
@@ -21,6 +21,13 @@ export interface Row {
   at: number
   /** How likely it is to be done by the last day; none where it is done. */
   chance?: number
+}
+
+/** A question about an item: what blocks it, or why it is sent back. */
+export interface Asked {
+  item: string
+  what: 'blocked' | 'back'
+  text: string
 }
 
 /** An iteration under way with its rows, the most important first. */
@@ -69,11 +76,48 @@ export const useTrack = defineStore('track', () => {
 
   const mayMove = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'state' })
 
-  /** Takes an item to another step. */
+  /** What is asked about an item, in its row. */
+  const asked = ref<Asked>()
+  const mayBlock = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'blocked' })
+
+  /** Takes an item to another step; of one that goes from review back to work it is asked why. */
   async function move({ item, at }: Row, to: number): Promise<void> {
     const step = steps[to]
     if (!step || to === at || !mayMove(item)) return
-    await store.setItem(item, 'state', step.state, `${item.key} ${step.title}`)
+    if (steps[at].state === 'review' && step.state === 'doing')
+      asked.value = { item: item.key, what: 'back', text: '' }
+    else await store.setItem(item, 'state', step.state, `${item.key} ${step.title}`)
+  }
+
+  function askBlocked({ item }: Row): void {
+    if (mayBlock(item)) asked.value = { item: item.key, what: 'blocked', text: item.blocked ?? '' }
+  }
+
+  /** Makes the edit of what was answered. */
+  async function reply(): Promise<void> {
+    const now = asked.value
+    const item = now && store.items.get(now.item)
+    asked.value = undefined
+    if (!item) return
+    const why = now.text.trim()
+    if (now.what === 'blocked') {
+      if (why !== (item.blocked ?? ''))
+        await store.setItem(
+          item,
+          'blocked',
+          why,
+          why ? `${item.key} is blocked` : `${item.key} is free again`,
+        )
+      return
+    }
+    const changes: Change[] = [{ op: 'set', kind: 'item', key: item.key, field: 'state', value: 'doing' }]
+    if (why && store.may({ op: 'add', kind: 'comment', in: item.key })) {
+      const key = crypto.randomUUID()
+      // The server signs it and says when.
+      const value = { key, item: item.key, by: '', text: `Sent back: ${why}` }
+      changes.push({ op: 'add', kind: 'comment', in: item.key, key, value })
+    }
+    await store.apply(`${item.key} sent back`, changes)
   }
 
   return {
@@ -85,6 +129,10 @@ export const useTrack = defineStore('track', () => {
     failure: found.failure,
     asking: found.asking,
     mayMove,
+    mayBlock,
     move,
+    asked,
+    askBlocked,
+    reply,
   }
 })

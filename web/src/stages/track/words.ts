@@ -21,6 +21,10 @@ export function stepText(step: TrackStep, team: Team | undefined): string {
       return `${step.item} done, ${size}`
     case 'reopened':
       return `${step.item} is no longer done, ${size}`
+    case 'blocked':
+      return `${step.item} blocked`
+    case 'freed':
+      return `${step.item} no longer blocked`
     default:
       return step.from === 'review' && step.to === 'doing'
         ? `${step.item} sent back`
