@@ -73,3 +73,26 @@ func benchmarkLandings(b *testing.B, p program.Program, item string) {
 		require.NoError(b, err)
 	}
 }
+
+// How iterations of 5,000 items stand, by 20,000 changes of the journal.
+func BenchmarkUnderWay20000(b *testing.B) {
+	h := clocked(b, b.TempDir())
+	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 100}).Normal())
+	require.NoError(b, err)
+	l, err := h.Open(ctx, id)
+	require.NoError(b, err)
+	for n := range 4 {
+		var changes []program.Change
+		for _, item := range l.State().Program.Items {
+			if item.Kind != program.Feature && item.Kind != program.Initiative {
+				changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "size", 1+n))
+			}
+		}
+		_, err := l.Apply(ctx, ann, l.State().Revision, "Sizes", changes)
+		require.NoError(b, err)
+	}
+	for b.Loop() {
+		_, err := l.UnderWay(ctx, l.State())
+		require.NoError(b, err)
+	}
+}

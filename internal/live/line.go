@@ -35,6 +35,7 @@ type Line struct {
 	landing landings
 	scopes  scopes
 	sizes   sizes
+	tracked tracked
 }
 
 // State is a line at one revision, with what is known of it on a day. It is never

@@ -319,10 +319,11 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 	return last, nil
 }
 
-// TrackedEdits returns the edits since a time and up to a revision, the oldest first, with those of
-// their changes that say what stands in iterations and how it goes: of items' sizes, states, places
-// and what blocks them, of items that come and go, of iterations that are opened or closed. Edits without such changes are left out.
-func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, to int64) ([]Edit, error) {
+// TrackedEdits returns the edits since a time, after one revision and up to another, the oldest first,
+// with those of their changes that say what stands in iterations and how it goes: of items' sizes, states, places
+// and what blocks them, of items that come and go, of iterations that are opened or closed. Edits
+// without such changes are left out.
+func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64) ([]Edit, error) {
 	var rows []struct {
 		journalRow
 		At     string `db:"at"`
@@ -332,10 +333,10 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, t
 	}
 	if err := s.db.SelectContext(ctx, &rows, `
 		SELECT j.*, e.at, e.actor, e.label, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
-		WHERE e.line_id = ? AND e.at >= ? AND e.revision <= ? AND (
+		WHERE e.line_id = ? AND e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
 			j.kind = 'item' AND (j.op = 'set' AND j.field IN ('size', 'state', 'iteration', 'team', 'keptOut', 'blocked') OR j.op IN ('add', 'remove'))
 			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
-		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), to); err != nil {
+		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), after, to); err != nil {
 		return nil, err
 	}
 	var edits []Edit

@@ -105,9 +105,9 @@ async function close(): Promise<void> {
                   :aria-label="`Where ${row.item.key} goes`"
                   @change="goes[row.item.key] = ($event.target as HTMLSelectElement).value as Goes"
                 >
-                  <option v-if="next" value="on">on, into {{ next }}</option>
+                  <option value="on">on, into {{ next ?? 'the next one' }}</option>
                   <option value="back">back to the backlog</option>
-                  <option v-if="next && mayDivide(row)" value="split">split at what is done</option>
+                  <option v-if="mayDivide(row)" value="split">split at what is done</option>
                 </select>
                 <label v-if="goesOf(row) === 'split'" class="check">
                   <input

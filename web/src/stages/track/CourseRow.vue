@@ -150,7 +150,7 @@ const label = computed(
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 330px minmax(260px, 1fr) 230px;
+  grid-template-columns: var(--courses);
   gap: 0 20px;
   align-items: center;
   height: 34px;

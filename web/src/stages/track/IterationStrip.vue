@@ -184,7 +184,7 @@ const vFocus = { mounted: (e: HTMLElement) => e.focus() }
 <style scoped>
 .strip {
   display: grid;
-  grid-template-columns: 330px minmax(260px, 1fr) 230px;
+  grid-template-columns: var(--courses);
   gap: 6px 20px;
   padding: 10px 16px;
   border-top: 2px solid var(--edge);

@@ -153,7 +153,10 @@ const keys: [string[], string][] = [
 </template>
 
 <style scoped>
+/* What stands in three columns: words, the course, who. */
 .track {
+  --courses: 330px minmax(260px, 1fr) 230px;
+
   display: flex;
   flex: 1;
   flex-direction: column;
@@ -201,7 +204,7 @@ const keys: [string[], string][] = [
   z-index: 2;
   top: 0;
   display: grid;
-  grid-template-columns: 330px minmax(260px, 1fr) 230px;
+  grid-template-columns: var(--courses);
   gap: 0 20px;
   padding: 5px 16px;
   background: var(--paper);
