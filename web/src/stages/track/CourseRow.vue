@@ -17,15 +17,11 @@ const lane = useTemplateRef<HTMLElement>('lane')
 const item = computed(() => props.row.item)
 const team = computed(() => store.teams.get(item.value.team ?? ''))
 const may = computed(() => track.mayMove(item.value))
-const who = computed(
-  () => store.program.people?.find((p) => p.key === item.value.assignee)?.name ?? 'nobody yet',
-)
+const who = computed(() => track.names.get(item.value.assignee ?? '') ?? 'nobody yet')
 /** What it waits for that is not done. */
 const waits = computed(() => {
-  const open = (store.program.needs ?? [])
-    .filter((n) => n.item === item.value.key && store.items.get(n.needs)?.state !== 'done')
-    .map((n) => n.needs)
-  return open.length && item.value.state !== 'done' ? `waits for ${open.join(', ')}` : ''
+  const open = item.value.state === 'done' ? undefined : track.waits.get(item.value.key)
+  return open ? `waits for ${open.join(', ')}` : ''
 })
 const blocked = computed(() => (item.value.state === 'done' ? '' : (item.value.blocked ?? '')))
 const notes = computed(() => {

@@ -73,6 +73,14 @@ export const useTrack = defineStore('track', () => {
       }),
   )
   const rows = computed(() => sections.value.flatMap((s) => s.rows))
+  /** What each item waits for that is not done; looked through once, however many rows there are. */
+  const waits = computed(() => {
+    const all = new Map<string, string[]>()
+    for (const { item, needs } of store.program.needs ?? [])
+      if (store.items.get(needs)?.state !== 'done') all.set(item, [...(all.get(item) ?? []), needs])
+    return all
+  })
+  const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
 
   const mayMove = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'state' })
 
@@ -126,6 +134,8 @@ export const useTrack = defineStore('track', () => {
     all,
     sections,
     rows,
+    waits,
+    names,
     failure: found.failure,
     asking: found.asking,
     mayMove,
