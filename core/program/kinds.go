@@ -92,6 +92,7 @@ var Kinds = []KindInfo{
 		{Name: "fillTo", Title: "Fill to", Sort: Number},
 		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
 		{Name: "pullAhead", Title: "Pull ahead", Sort: Flag},
+		{Name: "othersAccept", Title: "Accepted by others", Sort: Flag},
 		{Name: "turned", Title: "Play sizes as they turned out", Sort: Flag},
 		{Name: "growth", Title: "Growth an iteration", Sort: Number},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},

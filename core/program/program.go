@@ -73,6 +73,9 @@ type Settings struct {
 	Turned *bool   `json:"turned,omitempty"` // sizes are played as the team's have turned out once work on them began; nil: they are
 	Growth float64 `json:"growth,omitempty"` // share by which releases are taken to grow each iteration, 0..1
 
+	// OthersAccept has an item called done by somebody other than who does it, its assignee.
+	OthersAccept bool `json:"othersAccept,omitempty"`
+
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
 
 	Ready *ReadyRule           `json:"ready,omitempty"` // what ready means; nil: DefaultReady

@@ -146,9 +146,13 @@ type Denied struct {
 	Role   Role
 	Reach  Reach
 	what   string // the change in words
+	others bool   // it is for others to accept what who did
 }
 
 func (d *Denied) Error() string {
+	if d.others {
+		return fmt.Sprintf("%s is assigned to you, and in this program somebody else accepts what you did", d.Change.Key)
+	}
 	if d.Reach == Own {
 		return fmt.Sprintf("as %s you may %s only where it is your own; ask a program manager", d.Role, d.what)
 	}
@@ -158,10 +162,15 @@ func (d *Denied) Error() string {
 // Check returns a *Denied for the first of the changes that who may not make on
 // p. What is own is judged by the program as it is before all of them, and for
 // items also by what they would become; items that are added are there for what follows.
+// Where others accept what somebody did, nobody calls an item done that is assigned to them,
+// whatever their role; and a member of the item's team may accept it, or send it back.
 func Check(p program.Program, who Who, changes []program.Change) error {
 	var mine *owner
 	for i := range changes {
 		c := &changes[i]
+		if isOthers(p, who, c) {
+			return &Denied{Change: *c, Role: who.Role, others: true}
+		}
 		reach := ReachOf(who.Role, c.Kind, c.Op, c.Field)
 		if reach == Any {
 			continue
@@ -175,14 +184,28 @@ func Check(p program.Program, who Who, changes []program.Change) error {
 				continue
 			}
 		}
-		return &Denied{*c, who.Role, reach, p.DescribeChange(*c)}
+		return &Denied{Change: *c, Role: who.Role, Reach: reach, what: p.DescribeChange(*c)}
 	}
 	return nil
+}
+
+// isOthers reports whether a change calls done what is for others to accept.
+func isOthers(p program.Program, who Who, c *program.Change) bool {
+	var to program.ItemState
+	if !p.Settings.OthersAccept || who.Person == "" || !isState(c) || json.Unmarshal(c.Value, &to) != nil || to != program.Done {
+		return false
+	}
+	return slices.ContainsFunc(p.Items, func(item program.Item) bool { return item.Key == c.Key && item.Assignee == who.Person })
+}
+
+func isState(c *program.Change) bool {
+	return c.Kind == program.KindItem && c.Op == program.Set && c.Field == "state"
 }
 
 // owner knows what is somebody's own.
 type owner struct {
 	who   Who
+	peers map[string]bool // teams in which they accept what others did
 	teams map[string]bool
 	crew  map[string]bool // people in these teams
 	items map[string]*program.Item
@@ -190,7 +213,7 @@ type owner struct {
 }
 
 func newOwner(p program.Program, who Who) *owner {
-	o := &owner{who, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}}
+	o := &owner{who, map[string]bool{}, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}}
 	for _, c := range p.Comments {
 		o.said[program.Ref{Kind: program.KindComment, In: c.Item, Key: c.Key}] = c.Author == who.Author && c.Author != ""
 	}
@@ -199,6 +222,11 @@ func newOwner(p program.Program, who Who) *owner {
 	}
 	if who.Person == "" {
 		return o
+	}
+	if p.Settings.OthersAccept {
+		for _, key := range TeamsOf(p, who.Person) {
+			o.peers[key] = true
+		}
 	}
 	if who.Role == Lead {
 		for _, key := range TeamsOf(p, who.Person) {
@@ -267,7 +295,7 @@ func (o *owner) ownsItem(c *program.Change) bool {
 		return false
 	}
 	if o.who.Role == Member {
-		return o.who.Person != "" && item.Assignee == o.who.Person
+		return o.who.Person != "" && item.Assignee == o.who.Person || isState(c) && item.State == program.Review && o.peers[item.Team]
 	}
 	if c.Op == program.Set && c.Field == "team" {
 		var team string

@@ -121,6 +121,45 @@ func fieldsOf(thing any) []string {
 	return names
 }
 
+// Where others accept, nobody calls done what is assigned to them, whatever their role; a member
+// accepts or sends back what another of the team did, and nothing else of theirs.
+func TestOthersAccept(t *testing.T) {
+	p := harbour()
+	p.Settings.OthersAccept = true
+	team := p.Teams[0].Key
+	p.Teams[0].Members = []program.Member{{Person: "ann", Share: 1}, {Person: "bo", Share: 1}}
+	p.Items = append(p.Items,
+		program.Item{Key: "mine", Team: team, Assignee: "ann", State: program.Review},
+		program.Item{Key: "his", Team: team, Assignee: "bo", State: program.Review},
+		program.Item{Key: "begun", Team: team, Assignee: "bo", State: program.Doing},
+		program.Item{Key: "afar", Team: p.Teams[1].Key, Assignee: "cy", State: program.Review})
+	to := func(key string, state program.ItemState) program.Change {
+		return program.SetTo(program.Ref{Kind: program.KindItem, Key: key}, "state", state)
+	}
+	for _, c := range []struct {
+		change             program.Change
+		member, lead, over bool // may as such
+	}{
+		{to("mine", program.Done), false, false, false},
+		{to("mine", program.Doing), true, true, true},
+		{to("his", program.Done), true, true, true},
+		{to("his", program.Doing), true, true, true},
+		{to("begun", program.Review), false, true, true},
+		{to("afar", program.Done), false, false, true},
+		{program.SetTo(program.Ref{Kind: program.KindItem, Key: "his"}, "title", "x"), false, true, true},
+	} {
+		for role, want := range map[roles.Role]bool{roles.Member: c.member, roles.Lead: c.lead, roles.Manager: c.over} {
+			err := roles.Check(p, roles.Who{Role: role, Person: "ann"}, []program.Change{c.change})
+			assert.Equal(t, want, err == nil, "%s as %s: %v", c.change.Key, role, err)
+		}
+	}
+	err := roles.Check(p, roles.Who{Role: roles.Manager, Person: "ann"}, []program.Change{to("mine", program.Done)})
+	assert.EqualError(t, err, "mine is assigned to you, and in this program somebody else accepts what you did")
+	p.Settings.OthersAccept = false
+	assert.NoError(t, roles.Check(p, roles.Who{Role: roles.Member, Person: "ann"}, []program.Change{to("mine", program.Done)}))
+	assert.Error(t, roles.Check(p, roles.Who{Role: roles.Member, Person: "ann"}, []program.Change{to("his", program.Done)}))
+}
+
 func TestWhoIsNobodyOwnsNothing(t *testing.T) {
 	p := harbour()
 	p.Items = append(p.Items, program.Item{Key: "X"}) // no team, nobody's

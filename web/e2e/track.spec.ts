@@ -173,6 +173,35 @@ test('several teams start at once, and another sees it at once', async ({ plan, 
   await other.context().close()
 })
 
+test('somebody else accepts, where the program asks for that', async ({ plan, server, browser }) => {
+  await plan.goto(`${server.url}/programs/1/set-up/teams`)
+  await plan.getByRole('checkbox', { name: /somebody other than its assignee/ }).press('Space')
+  await expect(plan.getByRole('button', { name: 'Undo : Who calls items done' })).toBeEnabled()
+  await track(plan, server)
+  await row(plan, 'MA-5').focus()
+  await plan.keyboard.press('ArrowRight')
+  await expect(row(plan, 'MA-5')).toHaveAttribute('aria-label', /, in review,/)
+
+  const as = async (login: string) => {
+    const page = await (await browser.newContext()).newPage()
+    await enter(page, server, login)
+    await track(page, server)
+    return page
+  }
+  const ingrid = await as('ingrid') // LC-5 is hers
+  await row(ingrid, 'LC-5').focus()
+  await ingrid.keyboard.press('ArrowRight')
+  await expect(row(ingrid, 'LC-5')).toHaveAttribute('aria-label', /, in review,/)
+  await ingrid.keyboard.press('ArrowRight')
+  await expect(ingrid.getByText('somebody else accepts what you did')).toBeVisible()
+  await expect(row(ingrid, 'LC-5')).toHaveAttribute('aria-label', /, in review,/)
+  const thandi = await as('thandi') // of the same team as who does MA-5
+  await row(thandi, 'MA-5').focus()
+  await thandi.keyboard.press('ArrowRight')
+  for (const page of [thandi, plan]) await expect(row(page, 'MA-5')).toHaveAttribute('aria-label', /, done,/)
+  for (const page of [ingrid, thandi]) await page.context().close()
+})
+
 for (const colorScheme of ['light', 'dark'] as const)
   test.describe(colorScheme, () => {
     test.use({ colorScheme })

@@ -4149,6 +4149,7 @@ export interface components {
             mix?: {
                 [key: string]: number;
             };
+            othersAccept?: boolean;
             /** @description A team with room left takes what is placed later or unplaced; nil: it does */
             pullAhead?: boolean;
             /** @description What ready means; nil: DefaultReady */

@@ -402,6 +402,10 @@ export const kinds = {
         "title": "Name",
         "sort": "text"
       },
+      "othersAccept": {
+        "title": "Accepted by others",
+        "sort": "flag"
+      },
       "patterns": {
         "title": "Patterns",
         "sort": "parts"
@@ -542,4 +546,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","turned","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","turned","growth","holidayCalendar","ready","mix"]

@@ -33,6 +33,23 @@ const lead: Mine = {
 }
 
 describe('may', () => {
+  it('lets a member accept what another of the team did, where others accept', () => {
+    const [mine] = program.items!
+    const his = { ...mine, key: 'his', assignee: 'bo', state: 'review' as const }
+    const asked = { op: 'set', kind: 'item', key: 'his', field: 'state' } as const
+    const member: Mine = { ...lead, role: 'member', teams: [], rights: [own('item', 'set', 'state')] }
+    const of = (othersAccept: boolean, state: 'review' | 'doing' = 'review') => ({
+      ...program,
+      settings: { ...program.settings, othersAccept },
+      items: [mine, { ...his, state }],
+    })
+    expect(may(member, of(true), asked)).toBe(true)
+    expect(may(member, of(false), asked)).toBe(false)
+    expect(may(member, of(true, 'doing'), asked)).toBe(false)
+    expect(may({ ...member, person: 'cy' }, of(true), asked)).toBe(false)
+    expect(may(member, of(true), { ...asked, field: 'title' })).toBe(false)
+  })
+
   it('lets a manager change everything and a viewer nothing', () => {
     const asked = { op: 'set', kind: 'program', field: 'name' } as const
     expect(may({ role: 'program manager', author: '1', teams: [], rights: [] }, program, asked)).toBe(true)

@@ -25,6 +25,18 @@ function itemsOf(program: Program): Map<string, Item> {
   return found
 }
 
+/** Whether a member accepts, or sends back, what another of the team did. */
+function accepts(mine: Mine, program: Program, asked: Asked): boolean {
+  const item = itemsOf(program).get(asked.key ?? '')
+  return (
+    !!program.settings.othersAccept &&
+    asked.op === 'set' &&
+    asked.field === 'state' &&
+    item?.state === 'review' &&
+    !!program.teams?.some((t) => t.key === item.team && t.members?.some((m) => m.person === mine.person))
+  )
+}
+
 function owns(mine: Mine, program: Program, asked: Asked): boolean {
   const team = (key?: string) => !!key && mine.teams.includes(key)
   const lead = mine.role === 'team lead'
@@ -42,7 +54,8 @@ function owns(mine: Mine, program: Program, asked: Asked): boolean {
     case 'item':
       // Of a new item nothing is known yet but that it may be for an own team.
       if (asked.op === 'add') return lead && mine.teams.length > 0
-      return lead ? team(item(asked.key)?.team) : !!mine.person && item(asked.key)?.assignee === mine.person
+      if (lead) return team(item(asked.key)?.team)
+      return !!mine.person && (item(asked.key)?.assignee === mine.person || accepts(mine, program, asked))
     case 'need':
       if (!lead) return false
       if (team(item(asked.in)?.team)) return true

@@ -35,6 +35,8 @@ async function setGrowth(event: Event): Promise<void> {
 /** How the forecast plays: the standing strip shows at once what that does. */
 const setPlay = (field: 'landing' | 'pullAhead' | 'turned' | 'growth', value: unknown) =>
   store.apply('Change how the forecast plays', [{ op: 'set', kind: 'program', field, value }])
+const setAccepts = (value: boolean) =>
+  store.apply('Who calls items done', [{ op: 'set', kind: 'program', field: 'othersAccept', value }])
 </script>
 
 <template>
@@ -112,6 +114,14 @@ const setPlay = (field: 'landing' | 'pullAhead' | 'turned' | 'growth', value: un
           :disabled="!store.may({ op: 'set', kind: 'program', field: 'turned' })"
           @change="setPlay('turned', ($event.target as HTMLInputElement).checked)"
         /><span>Sizes are played as the team's have turned out once work on them began</span>
+      </label>
+      <label class="check">
+        <input
+          type="checkbox"
+          :checked="store.program.settings.othersAccept ?? false"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: 'othersAccept' })"
+          @change="setAccepts(($event.target as HTMLInputElement).checked)"
+        /><span>An item is called done by somebody other than its assignee</span>
       </label>
       <div class="field fill">
         <label for="growth">Releases are taken to grow by</label>
