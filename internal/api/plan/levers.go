@@ -27,7 +27,7 @@ type leversFound struct {
 }
 
 // leversTime is how long levers may be looked for.
-const leversTime = 20 * time.Second
+const leversTime = 10 * time.Second
 
 // levers finds what mends a release, a milestone or a need. The plays are those of the standing
 // strip, so that it reads what a lever promised once that is applied.
