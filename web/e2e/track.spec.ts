@@ -13,7 +13,7 @@ const number = (text: string | null): number => Number(/[\d.]+/.exec(text ?? '')
 
 test('items go along their course by key and by drag, and the burndown tells it', async ({ plan }) => {
   await plan.getByRole('link', { name: 'Track', exact: true }).click()
-  await plan.getByRole('button', { name: 'Courses of: All teams' }).click()
+  await plan.getByRole('button', { name: 'Teams: All teams' }).click()
   for (const team of ['Tide & Weather', 'Chart Desk', 'Mariner App', 'Field Works'])
     await plan.getByRole('checkbox', { name: team }).click()
   await plan.keyboard.press('Escape')
@@ -200,6 +200,38 @@ test('somebody else accepts, where the program asks for that', async ({ plan, se
   await thandi.keyboard.press('ArrowRight')
   for (const page of [thandi, plan]) await expect(row(page, 'MA-5')).toHaveAttribute('aria-label', /, done,/)
   for (const page of [ingrid, thandi]) await page.context().close()
+})
+
+test('stacked by step, cards go on by key and by drag', async ({ plan, server }) => {
+  await track(plan, server)
+  await plan.getByRole('button', { name: 'Stacks' }).press('Enter')
+  await expect(plan).toHaveURL(/as=stacks/)
+  const stack = (title: string) => plan.getByRole('region', { name: title, exact: true })
+  await expect(stack('in review').locator('[data-item="LC-4"]')).toBeVisible()
+  await noViolations(plan)
+  await row(plan, 'LC-4').focus()
+  await plan.keyboard.press('ArrowRight')
+  await expect(stack('done').locator('[data-item="LC-4"]')).toBeFocused()
+  await drag(plan, row(plan, 'LC-4'), stack('in review').getByRole('heading'))
+  await expect(stack('in review').locator('[data-item="LC-4"]')).toBeVisible()
+  await row(plan, 'LC-4').focus()
+  await plan.keyboard.press('ArrowLeft')
+  await plan.keyboard.type('Too dim')
+  await plan.keyboard.press('Enter')
+  await expect(stack('doing').locator('[data-item="LC-4"]')).toBeFocused()
+  // Up and down go through the stack, the most important on top.
+  const keys = await stack('doing')
+    .locator('li[data-item]')
+    .evaluateAll((all) => all.map((x) => (x as HTMLElement).dataset.item!))
+  await plan.keyboard.press('Home')
+  for (const key of keys) {
+    await expect(row(plan, key)).toBeFocused()
+    await plan.keyboard.press('ArrowDown')
+  }
+  await plan.reload()
+  await expect(stack('doing').locator('[data-item="LC-4"]')).toBeVisible()
+  await plan.getByRole('button', { name: 'Courses', exact: true }).press('Enter')
+  await expect(plan.getByRole('heading', { name: /^Lamp Control LC·10/ })).toBeVisible()
 })
 
 for (const colorScheme of ['light', 'dark'] as const)

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
-import { asDate } from '@/ui/dates'
-import { count, percent, sized } from '@/ui/format'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import { useProgram } from '@/line/program'
+import AskLine from './AskLine.vue'
 import { steps, useTrack, type Row } from './track'
-import { daysSince, whenText } from './words'
+import { useCourse } from './useCourse'
 
 /** An item on its course through the steps: taken along it by drag or by the arrow keys. */
 const props = defineProps<{ row: Row; held: boolean }>()
@@ -14,49 +13,7 @@ const store = useProgram()
 const track = useTrack()
 
 const lane = useTemplateRef<HTMLElement>('lane')
-const item = computed(() => props.row.item)
-const team = computed(() => store.teams.get(item.value.team ?? ''))
-const may = computed(() => track.mayMove(item.value))
-const who = computed(() => track.names.get(item.value.assignee ?? '') ?? 'nobody yet')
-/** What it waits for that is not done. */
-const waits = computed(() => {
-  const open = item.value.state === 'done' ? undefined : track.waits.get(item.value.key)
-  return open ? `waits for ${open.join(', ')}` : ''
-})
-const blocked = computed(() => (item.value.state === 'done' ? '' : (item.value.blocked ?? '')))
-const notes = computed(() => {
-  const { course, chance } = props.row
-  const blockedDays = course.blocked ? daysSince(course.blocked, store.todayDay) : 0
-  return [
-    blocked.value ? (blockedDays ? `blocked for ${count(blockedDays, 'day')}` : 'blocked') : '',
-    waits.value,
-    chance === undefined ? '' : `${percent(chance)} by the end`,
-    course.back ? `sent back ${course.back === 1 ? 'once' : count(course.back, 'time')}` : '',
-    course.added ? 'added since the start' : '',
-  ].filter(Boolean)
-})
-const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })
-/** What stands on the course: how long it has been at its step. */
-const says = computed(() => {
-  if (blocked.value) return `blocked: ${blocked.value}`
-  const title = steps[props.row.at].title
-  const since = props.row.course.since
-  if (!since) return title
-  const days = daysSince(since, store.todayDay)
-  if (item.value.state === 'done')
-    return days < 7 ? `done ${weekday.format(asDate(store.todayDay - days))}` : 'done'
-  return days ? `${count(days, 'day')} here` : `since ${whenText(since).split(' ')[1]}`
-})
-
-const asked = computed(() => (track.asked?.item === item.value.key ? track.asked : undefined))
-const vFocus = { mounted: (e: HTMLElement) => e.focus() }
-/** The row takes the focus again, whatever was answered. */
-async function answered(make: boolean): Promise<void> {
-  const row = lane.value?.closest('li')
-  if (make) await track.reply()
-  else track.asked = undefined
-  row?.focus()
-}
+const { item, size, may, who, blocked, notes, says, label, asked } = useCourse(() => props.row)
 
 /** Where it would go while it is dragged. */
 const over = ref<number>()
@@ -74,10 +31,6 @@ const { press } = usePointerDrag<true>({
   drop: (_, event) => void track.move(props.row, stepAt(event.clientX)),
   end: () => (over.value = undefined),
 })
-const label = computed(
-  () =>
-    `${item.value.key} ${item.value.title}, ${sized(item.value.size, team.value)}, ${steps[props.row.at].title}, ${who.value}${notes.value.length ? ', ' + notes.value.join(', ') : ''}`,
-)
 </script>
 
 <template>
@@ -98,7 +51,7 @@ const label = computed(
         >{{ item.key }}</RouterLink
       >
       <span class="title">{{ item.title }}</span>
-      <span class="quiet small">{{ sized(item.size, team) }}</span>
+      <span class="quiet small">{{ size }}</span>
     </span>
     <span ref="lane" class="lane" aria-hidden="true">
       <span v-for="(s, i) in steps" :key="s.state" class="step" :style="{ left: `${i * 25}%` }" />
@@ -114,20 +67,7 @@ const label = computed(
         >{{ over === undefined ? says : steps[over].title }}</span
       >
     </span>
-    <form v-if="asked" class="ask" @submit.prevent="answered(true)">
-      <label :for="`ask-${item.key}`" class="small">{{
-        asked.what === 'blocked' ? 'Blocked by (empty: it is not)' : 'Sent back, why'
-      }}</label>
-      <input
-        :id="`ask-${item.key}`"
-        v-model="asked.text"
-        v-focus
-        class="in"
-        maxlength="300"
-        @keydown.esc.stop="answered(false)"
-      />
-      <button type="submit" class="go">{{ asked.what === 'blocked' ? 'Keep' : 'Send back' }}</button>
-    </form>
+    <AskLine v-if="asked" class="ask" :asked="asked" />
     <span v-else class="who small" :title="notes.join(' · ')"
       ><b>{{ who }}</b> <span class="quiet">{{ notes.join(' · ') }}</span></span
     >
@@ -289,29 +229,7 @@ const label = computed(
 }
 
 .ask {
-  display: flex;
   grid-column: 2 / -1;
-  gap: 8px;
-  align-items: center;
-  z-index: 1;
-  padding: 1px 0;
-  background: var(--panel);
-}
-
-.ask label {
-  white-space: nowrap;
-}
-
-.ask .go {
-  height: 28px;
-  padding: 0 12px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--panel);
-  color: var(--ink);
-  font: inherit;
-  white-space: nowrap;
-  cursor: pointer;
 }
 
 .pebble.moving {

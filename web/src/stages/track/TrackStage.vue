@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { count } from '@/ui/format'
 import { keysRest } from '@/ui/keysRest'
@@ -9,6 +9,7 @@ import { useProgram } from '@/line/program'
 import CloseDialog from './CloseDialog.vue'
 import CourseRow from './CourseRow.vue'
 import IterationStrip from './IterationStrip.vue'
+import StackBoard from './StackBoard.vue'
 import StartDialog from './StartDialog.vue'
 import { steps, useTrack, type Row, type Section } from './track'
 import { useEventListener } from '@vueuse/core'
@@ -32,8 +33,11 @@ function toggle(team: string): void {
 }
 function show(teams: string[]): void {
   const all = !teams.length || teams.length === track.all.length
-  void router.replace({ query: all ? {} : { teams: teams.join(',') } })
+  void router.replace({ query: { ...route.query, teams: all ? undefined : teams.join(',') } })
 }
+/** As courses, or stacked by step. */
+const stacked = computed(() => route.query.as === 'stacks')
+const lay = (as?: 'stacks') => void router.replace({ query: { ...route.query, as } })
 const choice = useTemplateRef<InstanceType<typeof Popover>>('choice')
 const chosenText = computed(() =>
   track.teams.length
@@ -51,24 +55,23 @@ const help = ref(false)
 const held = computed(() =>
   track.rows.some((r) => r.item.key === track.cursor) ? track.cursor : (track.rows[0]?.item.key ?? ''),
 )
-const list = useTemplateRef<HTMLElement>('list')
-async function go(to: number): Promise<void> {
-  const row = track.rows[Math.min(track.rows.length - 1, Math.max(0, to))]
-  if (!row) return
-  track.cursor = row.item.key
-  await nextTick()
-  list.value?.querySelector<HTMLElement>(`[data-item="${CSS.escape(row.item.key)}"]`)?.focus()
-}
 function key(row: Row, event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget) return
-  const at = track.rows.indexOf(row)
+  // Up and down go through the list, or through the stack.
+  const near = stacked.value ? track.ordered.filter((r) => r.at === row.at) : track.rows
+  const at = near.indexOf(row)
+  const go = (to: number) => track.focus(near[Math.min(near.length - 1, Math.max(0, to))].item.key)
+  const move = async (to: number) => {
+    await track.move(row, to)
+    if (!track.asked) await track.focus(row.item.key)
+  }
   const does: Record<string, () => unknown> = {
     ArrowUp: () => go(at - 1),
     ArrowDown: () => go(at + 1),
     Home: () => go(0),
-    End: () => go(track.rows.length - 1),
-    ArrowLeft: () => track.move(row, row.at - 1),
-    ArrowRight: () => track.move(row, row.at + 1),
+    End: () => go(near.length - 1),
+    ArrowLeft: () => move(row.at - 1),
+    ArrowRight: () => move(row.at + 1),
     b: () => track.askBlocked(row),
     Enter: () => router.push({ name: 'backlog', params: { id: store.id }, query: { item: row.item.key } }),
   }
@@ -93,11 +96,13 @@ const keys: [string[], string][] = [
 <template>
   <main class="track" aria-label="Track">
     <div class="tools" data-region>
-      <span class="quiet" aria-hidden="true">Courses of</span>
+      <button class="chip" :aria-pressed="!stacked" @click="lay()">Courses</button>
+      <button class="chip" :aria-pressed="stacked" @click="lay('stacks')">Stacks</button>
+      <span class="quiet" aria-hidden="true">of</span>
       <button
         class="chip"
         aria-haspopup="true"
-        :aria-label="`Courses of: ${chosenText}`"
+        :aria-label="`Teams: ${chosenText}`"
         @click="choice?.toggle($event)"
       >
         {{ chosenText }} <i class="pi pi-chevron-down" aria-hidden="true" />
@@ -116,7 +121,7 @@ const keys: [string[], string][] = [
     </div>
     <p v-if="track.failure" role="alert" class="failure">{{ track.failure }}</p>
     <div class="scroll" data-region="li[tabindex='0']">
-      <div class="head quiet small" aria-hidden="true">
+      <div v-if="!stacked" class="head quiet small" aria-hidden="true">
         <span>What, most important first</span>
         <span class="steps"
           ><span v-for="s in steps" :key="s.state">{{ s.title }}</span></span
@@ -130,7 +135,8 @@ const keys: [string[], string][] = [
       <p v-else-if="!track.sections.length && track.asking" class="empty" role="status">
         Reading the journal…
       </p>
-      <div ref="list">
+      <StackBoard v-if="stacked && track.rows.length" :held="held" @key="key" />
+      <div v-else>
         <section v-for="s in track.sections" :key="s.team" :aria-label="store.teams.get(s.team)?.name">
           <IterationStrip :section="s" @start="starting = s.team" @close="closing = s.team" />
           <ul v-if="s.rows.length" class="rows" :aria-label="`Items of ${store.teams.get(s.team)?.name}`">
@@ -185,6 +191,11 @@ const keys: [string[], string][] = [
   font: inherit;
   font-size: 13px;
   cursor: pointer;
+}
+
+.chip[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--panel);
 }
 
 .teams {

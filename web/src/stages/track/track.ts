@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { Change, Course, Item, ItemState, UnderWay } from '@/api/types'
 import { useAnswer } from '@/line/useAnswer'
@@ -73,6 +73,11 @@ export const useTrack = defineStore('track', () => {
       }),
   )
   const rows = computed(() => sections.value.flatMap((s) => s.rows))
+  /** The same in the one order of importance, whatever their team. */
+  const ordered = computed(() => {
+    const rank = new Map(store.program.items?.map((x, i) => [x.key, i]))
+    return [...rows.value].sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
+  })
   /** What each item waits for that is not done; looked through once, however many rows there are. */
   const waits = computed(() => {
     const all = new Map<string, string[]>()
@@ -81,6 +86,13 @@ export const useTrack = defineStore('track', () => {
     return all
   })
   const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
+
+  /** Puts the focus on an item, wherever it stands by now. */
+  async function focus(key: string): Promise<void> {
+    cursor.value = key
+    await nextTick()
+    document.querySelector<HTMLElement>(`li[data-item="${CSS.escape(key)}"]`)?.focus()
+  }
 
   const mayMove = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'state' })
 
@@ -134,6 +146,8 @@ export const useTrack = defineStore('track', () => {
     all,
     sections,
     rows,
+    ordered,
+    focus,
     waits,
     names,
     failure: found.failure,

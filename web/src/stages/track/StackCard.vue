@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { usePointerDrag } from '@/ui/usePointerDrag'
+import { useProgram } from '@/line/program'
+import AskLine from './AskLine.vue'
+import { steps, useTrack, type Row } from './track'
+import { useCourse } from './useCourse'
+
+/** An item as a card in the stack of its step: taken to another by drag or by the arrow keys. */
+const props = defineProps<{ row: Row; held: boolean; stepAt: (clientX: number) => number }>()
+const emit = defineEmits<{ key: [event: KeyboardEvent]; over: [step?: number] }>()
+const store = useProgram()
+const track = useTrack()
+const { item, team, size, may, who, blocked, notes, says, label, asked } = useCourse(() => props.row)
+
+/** How it is there, without what its stack says anyway. */
+const lines = computed(() => [
+  ...(says.value === steps[props.row.at].title ? [] : [says.value]),
+  ...notes.value.slice(blocked.value ? 1 : 0),
+])
+
+const moving = ref('')
+const { press } = usePointerDrag<true>({
+  begin: () => may.value,
+  move: (_, event, from) => {
+    moving.value = `translate(${event.clientX - from.x}px, ${event.clientY - from.y}px)`
+    emit('over', props.stepAt(event.clientX))
+  },
+  drop: (_, event) => void track.move(props.row, props.stepAt(event.clientX)),
+  end: () => {
+    moving.value = ''
+    emit('over')
+  },
+})
+</script>
+
+<template>
+  <li
+    class="card"
+    :class="{ may, blocked, moving }"
+    :style="{ transform: moving || undefined }"
+    :data-item="item.key"
+    :tabindex="held ? 0 : -1"
+    :aria-label="label"
+    @keydown="emit('key', $event)"
+    @focus="track.cursor = item.key"
+    @pointerdown="press(true, $event)"
+  >
+    <AskLine v-if="asked" :asked="asked" />
+    <template v-else>
+      <p>
+        <RouterLink
+          class="key"
+          tabindex="-1"
+          draggable="false"
+          :to="{ name: 'backlog', params: { id: store.id }, query: { item: item.key } }"
+          >{{ item.key }}</RouterLink
+        >
+        {{ item.title }} <span class="quiet small">{{ size }}</span>
+      </p>
+      <p class="small">
+        <b>{{ who }}</b> <span class="quiet">{{ team?.name }}</span>
+      </p>
+      <p class="small quiet">{{ lines.join(' · ') }}</p>
+    </template>
+  </li>
+</template>
+
+<style scoped>
+.card {
+  padding: 6px 10px;
+  border: 1px solid var(--rule);
+  border-left: 4px solid var(--c0);
+  border-radius: 4px;
+  background: var(--panel);
+  overflow-wrap: anywhere;
+  user-select: none;
+  touch-action: none;
+}
+
+.card:focus-visible {
+  outline: 2px solid var(--focus);
+  outline-offset: 1px;
+}
+
+.card.may {
+  cursor: grab;
+}
+
+.card.blocked {
+  border-style: dashed;
+  border-color: var(--over);
+}
+
+.card.moving {
+  position: relative;
+  z-index: 3;
+  box-shadow: var(--shadow);
+  pointer-events: none;
+}
+
+p {
+  margin: 0;
+}
+
+.key {
+  color: inherit;
+  font-weight: 600;
+  text-decoration: none;
+}
+
+.key:hover {
+  text-decoration: underline;
+}
+</style>
