@@ -1,6 +1,8 @@
 package track
 
 import (
+	"maps"
+	"slices"
 	"time"
 
 	"jantrel/core/program"
@@ -82,11 +84,11 @@ type Course struct {
 }
 
 // Runs folds edits, the oldest first, that led to a program, into what became of iterations. The
-// edits may reach back further than any of these. An iteration runs from the edit that opened it
+// edits may reach back further than any of these. An iteration runs from the edit that started it
 // on, where these tell of one, else from when Asked says; not from before the first of all edits
 // that there are, began. Several changes of an item in one edit count as what they come to.
 //
-// Time is linear in items and changes.
+// Time is linear in changes, and n log n in items.
 func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]Run, map[string]Course) {
 	f := fold{cards: cardsOf(p), runs: make([]Run, len(asked)), of: map[place]int{}, courses: map[string]Course{}, begun: make([]bool, len(asked))}
 	for i := len(events) - 1; i >= 0; i-- {
@@ -106,7 +108,8 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 		f.of[place{a.Team, a.Iteration}] = i
 		f.runs[i] = Run{Team: a.Team, Iteration: a.Iteration, From: from, Steps: []Step{}}
 	}
-	for _, c := range f.cards {
+	for _, key := range slices.Sorted(maps.Keys(f.cards)) { // sums of sizes are rounded: always in one order
+		c := f.cards[key]
 		if i, ok := f.of[c.at()]; ok {
 			f.runs[i].take(c)
 		}
@@ -132,13 +135,15 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 	return f.runs, f.courses
 }
 
-// openings are the times at which iterations were opened last.
+// openings are the times at which iterations were started last. One that is only opened again after
+// it was closed goes on as it was started.
 func openings(events []Event) map[place]time.Time {
 	at := map[place]time.Time{}
 	for i := range events {
 		for k := range events[i].Changes {
-			c := &events[i].Changes[k].Change
-			if c.Kind == program.KindIteration && c.Op == program.Set && c.Field == "state" && read[program.IterationState](c.Value) == program.Open {
+			c, was := &events[i].Changes[k].Change, &events[i].Changes[k].Inverse
+			if c.Kind == program.KindIteration && c.Op == program.Set && c.Field == "state" &&
+				read[program.IterationState](c.Value) == program.Open && read[program.IterationState](was.Value) != program.Closed {
 				at[place{c.In, c.Key}] = events[i].At
 			}
 		}

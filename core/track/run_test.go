@@ -108,6 +108,22 @@ func TestWhatBecameOfAnIteration(t *testing.T) {
 	assert.Equal(t, r.Done, r.DoneBy(day("2027-03-02")))
 }
 
+// Closed and opened again, an iteration goes on as it was started.
+func TestAnIterationThatIsOpenedAgainGoesOn(t *testing.T) {
+	j := &journal{t: t, p: lamp()}
+	state := func(to program.IterationState) program.Change {
+		return program.SetTo(program.Ref{Kind: program.KindIteration, In: "LC", Key: "LC10"}, "state", to)
+	}
+	j.must(state(program.Open)) // 12:00
+	j.must(set("A", "state", program.Done))
+	j.must(state(program.Closed), set("B", "iteration", "LC11"))
+	j.must(state(program.Open))
+	runs, _ := track.Runs(j.p, []track.Asked{{Team: "LC", Iteration: "LC10", From: noon.Add(-time.Hour)}}, j.events, time.Time{})
+	assert.Equal(t, noon, runs[0].From)
+	assert.Equal(t, 18.0, runs[0].Start.Size)
+	assert.Len(t, runs[0].Steps, 2)
+}
+
 // What came before the journal began is not known: an iteration then runs from there on.
 func TestAnIterationRunsFromWhereTheJournalBegins(t *testing.T) {
 	j := &journal{t: t, p: lamp()}
@@ -142,7 +158,7 @@ func TestRunsAreWhatARecountSays(t *testing.T) {
 			opened := false
 			for n := range j.events {
 				for _, c := range j.events[n].Changes {
-					if ref := c.Change.Ref; ref.Kind == program.KindIteration && ref.In == run.Team && ref.Key == run.Iteration && c.Change.Field == "state" && string(c.Change.Value) == `"open"` {
+					if ref := c.Change.Ref; ref.Kind == program.KindIteration && ref.In == run.Team && ref.Key == run.Iteration && c.Change.Field == "state" && string(c.Change.Value) == `"open"` && string(c.Inverse.Value) != `"closed"` {
 						at, opened = n-1, true
 					}
 				}
