@@ -168,8 +168,13 @@ func Check(p program.Program, who Who, changes []program.Change) error {
 	var mine *owner
 	for i := range changes {
 		c := &changes[i]
-		if isOthers(p, who, c) {
-			return &Denied{Change: *c, Role: who.Role, others: true}
+		if p.Settings.OthersAccept && who.Person != "" && isState(c) {
+			if mine == nil {
+				mine = newOwner(p, who)
+			}
+			if mine.isForOthers(c) {
+				return &Denied{Change: *c, Role: who.Role, others: true}
+			}
 		}
 		reach := ReachOf(who.Role, c.Kind, c.Op, c.Field)
 		if reach == Any {
@@ -189,13 +194,11 @@ func Check(p program.Program, who Who, changes []program.Change) error {
 	return nil
 }
 
-// isOthers reports whether a change calls done what is for others to accept.
-func isOthers(p program.Program, who Who, c *program.Change) bool {
+// isForOthers reports whether a change of a state calls done what is for others to accept.
+func (o *owner) isForOthers(c *program.Change) bool {
 	var to program.ItemState
-	if !p.Settings.OthersAccept || who.Person == "" || !isState(c) || json.Unmarshal(c.Value, &to) != nil || to != program.Done {
-		return false
-	}
-	return slices.ContainsFunc(p.Items, func(item program.Item) bool { return item.Key == c.Key && item.Assignee == who.Person })
+	item := o.items[c.Key]
+	return item != nil && item.Assignee == o.who.Person && json.Unmarshal(c.Value, &to) == nil && to == program.Done
 }
 
 func isState(c *program.Change) bool {

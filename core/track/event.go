@@ -15,7 +15,6 @@ type Event struct {
 	Revision int64
 	At       time.Time
 	By       string // who, for people
-	Label    string // what, in a few words
 	Changes  []program.Applied
 }
 

@@ -66,29 +66,39 @@ func before(p program.Program, steps []step) program.Program {
 		slices.Reverse(changes)
 		back = append(back, changes...)
 	}
-	first, _, err := gate.Try(plan.Of(p), back)
+	return tried(p, back)
+}
+
+func tried(p program.Program, changes []program.Change) program.Program {
+	next, _, err := gate.Try(plan.Of(p), changes)
 	if err != nil {
 		panic("the demo's past: " + err.Error())
 	}
-	return first.Program
+	return next.Program
+}
+
+// open is the position of a team's iteration under way.
+func open(t *program.Team) int {
+	return slices.IndexFunc(t.Iterations, func(it program.Iteration) bool { return it.State == program.Open })
 }
 
 // commit notes what the teams committed to when their iterations under way were started.
 func (d *demo) commit() {
 	first := before(d.p, stepsTo(d.p, d.today))
+	var starts []program.Change
 	for t := range d.p.Teams {
 		team := &d.p.Teams[t]
-		i := slices.IndexFunc(team.Iterations, func(it program.Iteration) bool { return it.State == program.Open })
-		changes, err := cadence.Start(first, team.Key, team.Iterations[i].Key)
+		changes, err := cadence.Start(first, team.Key, team.Iterations[open(team)].Key)
 		if err != nil {
 			panic("the demo's past: " + err.Error())
 		}
-		next, _, err := gate.Try(plan.Of(first), changes)
-		if err != nil {
-			panic("the demo's past: " + err.Error())
-		}
-		started := &next.Teams[t].Iterations[i]
-		team.Iterations[i].Committed, team.Iterations[i].CommittedItems = started.Committed, started.CommittedItems
+		starts = append(starts, changes...)
+	}
+	started := tried(first, starts)
+	for t := range d.p.Teams {
+		i := open(&d.p.Teams[t])
+		it, from := &d.p.Teams[t].Iterations[i], &started.Teams[t].Iterations[i]
+		it.Committed, it.CommittedItems = from.Committed, from.CommittedItems
 	}
 }
 
@@ -97,7 +107,7 @@ func stepsTo(p program.Program, today program.Date) []step {
 	var steps []step
 	for t := range p.Teams {
 		team := &p.Teams[t]
-		i := slices.IndexFunc(team.Iterations, func(it program.Iteration) bool { return it.State == program.Open })
+		i := open(team)
 		o := &ongoing{p: &p, team: team, it: &team.Iterations[i], next: &team.Iterations[i+1], n: t}
 		for day := o.it.Start; day < today; day++ {
 			if calendar.MondayToFriday.Has(day) {

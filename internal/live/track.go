@@ -49,7 +49,7 @@ func (l *Line) trackedUntil(ctx context.Context, revision int64, since time.Time
 		return nil, err
 	}
 	for _, e := range edits {
-		known.events = append(known.events, track.Event{Revision: e.Revision, At: e.At.In(in), By: e.Actor, Label: e.Label, Changes: e.Changes})
+		known.events = append(known.events, track.Event{Revision: e.Revision, At: e.At.In(in), By: e.Actor, Changes: e.Changes})
 	}
 	known.revision = revision
 	return known.events, nil

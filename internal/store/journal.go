@@ -320,19 +320,18 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 }
 
 // TrackedEdits returns the edits since a time, after one revision and up to another, the oldest first,
-// with those of their changes that say what stands in iterations and how it goes: of items' sizes, states, places
-// and what blocks them, of items that come and go, of iterations that are opened or closed. Edits
-// without such changes are left out.
+// by whom they are and with those of their changes that say what stands in iterations and how it goes:
+// of items' sizes, states, places and what blocks them, of items that come and go, of iterations that
+// are opened or closed. Edits without such changes are left out.
 func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64) ([]Edit, error) {
 	var rows []struct {
 		journalRow
 		At     string `db:"at"`
 		Actor  string `db:"actor"`
-		Label  string `db:"label"`
 		Format int    `db:"format"`
 	}
 	if err := s.db.SelectContext(ctx, &rows, `
-		SELECT j.*, e.at, e.actor, e.label, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
+		SELECT j.*, e.at, e.actor, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
 		WHERE e.line_id = ? AND e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
 			j.kind = 'item' AND (j.op = 'set' AND j.field IN ('size', 'state', 'iteration', 'team', 'keptOut', 'blocked') OR j.op IN ('add', 'remove'))
 			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
@@ -351,7 +350,7 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, a
 			if err != nil {
 				return nil, err
 			}
-			edits = append(edits, Edit{Revision: row.Revision, At: at, Actor: row.Actor, Label: row.Label})
+			edits = append(edits, Edit{Revision: row.Revision, At: at, Actor: row.Actor})
 		}
 		last := &edits[len(edits)-1]
 		last.Changes = append(last.Changes, change)

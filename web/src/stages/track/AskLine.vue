@@ -4,7 +4,6 @@ import { useTrack, type Asked } from './track'
 /** What is asked about an item: what blocks it, or why it is sent back. */
 const props = defineProps<{ asked: Asked }>()
 const track = useTrack()
-const vFocus = { mounted: (e: HTMLElement) => e.focus() }
 
 /** The item takes the focus again, whatever was answered. */
 async function answered(make: boolean): Promise<void> {

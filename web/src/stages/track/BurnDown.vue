@@ -2,10 +2,10 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Team, UnderWay } from '@/api/types'
-import { asDate, shortDate, toDay } from '@/ui/dates'
+import { shortDate, toDate, toDay } from '@/ui/dates'
 import { sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { isScope, stepText, whenText } from './words'
+import { isScope, momentOf, stepText, whenText } from './words'
 
 /** What is left of an iteration, step by step in true time, with what is likely by its end. */
 const props = defineProps<{ under: UnderWay; team?: Team; start: string; end: string }>()
@@ -15,13 +15,7 @@ const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 480, height: 0 })
 const HEIGHT = 92
 const TOP = 6
-const MS = 86_400_000
 
-/** A moment as a number of days, by the clock of who looks. */
-const moment = (at: string): number => {
-  const when = new Date(at)
-  return (when.getTime() - when.getTimezoneOffset() * 60_000) / MS
-}
 const from = computed(() => toDay(props.start))
 const to = computed(() => toDay(props.end) + 1)
 const left = (s: { total: { size: number }; done: { size: number } }) => s.total.size - s.done.size
@@ -35,12 +29,12 @@ const y = (size: number) => TOP + (1 - size / most.value) * HEIGHT
 const now = computed(() => {
   const last = props.under.steps.at(-1)
   const today = store.todayDay + 0.5
-  return Math.min(to.value, Math.max(today, last ? moment(last.at) : 0, moment(props.under.from)))
+  return Math.min(to.value, Math.max(today, last ? momentOf(last.at) : 0, momentOf(props.under.from)))
 })
 const points = computed(() => {
-  const list: [number, number][] = [[moment(props.under.from), begin.value]]
+  const list: [number, number][] = [[momentOf(props.under.from), begin.value]]
   for (const step of props.under.steps) {
-    const at = moment(step.at)
+    const at = momentOf(step.at)
     list.push([at, list[list.length - 1][1]], [at, left(step)])
   }
   list.push([now.value, left(props.under)])
@@ -60,12 +54,11 @@ const fan = computed(() => {
 const off = computed(() => {
   const works = new Set(props.under.days)
   const days = []
-  for (let day = from.value; day < to.value; day++)
-    if (!works.has(asDate(day).toISOString().slice(0, 10))) days.push(day)
+  for (let day = from.value; day < to.value; day++) if (!works.has(toDate(day))) days.push(day)
   return days
 })
 const marks = computed(() =>
-  props.under.steps.map((step, i) => ({ step, i, x: x(moment(step.at)), y: y(left(step)) })),
+  props.under.steps.map((step, i) => ({ step, i, x: x(momentOf(step.at)), y: y(left(step)) })),
 )
 
 /** The step that is read, by hover or the arrow keys. */

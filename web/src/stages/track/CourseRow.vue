@@ -3,7 +3,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import { useProgram } from '@/line/program'
 import AskLine from './AskLine.vue'
-import { steps, useTrack, type Row } from './track'
+import { stepAt, steps, useTrack, type Row } from './track'
 import { useCourse } from './useCourse'
 
 /** An item on its course through the steps: taken along it by drag or by the arrow keys. */
@@ -18,17 +18,10 @@ const { item, size, may, who, blocked, notes, says, label, asked } = useCourse((
 /** Where it would go while it is dragged. */
 const over = ref<number>()
 const at = computed(() => over.value ?? props.row.at)
-const stepAt = (clientX: number): number => {
-  const box = lane.value!.getBoundingClientRect()
-  return Math.min(
-    steps.length - 1,
-    Math.max(0, Math.floor(((clientX - box.left) / box.width) * steps.length)),
-  )
-}
 const { press } = usePointerDrag<true>({
   begin: () => may.value,
-  move: (_, event) => (over.value = stepAt(event.clientX)),
-  drop: (_, event) => void track.move(props.row, stepAt(event.clientX)),
+  move: (_, event) => (over.value = stepAt(lane.value!, event.clientX)),
+  drop: (_, event) => void track.move(props.row, stepAt(lane.value!, event.clientX)),
   end: () => (over.value = undefined),
 })
 </script>
@@ -36,7 +29,6 @@ const { press } = usePointerDrag<true>({
 <template>
   <li
     class="row"
-    :class="{ held }"
     :data-item="item.key"
     :tabindex="held ? 0 : -1"
     :aria-label="label"

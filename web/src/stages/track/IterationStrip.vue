@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { shortDate } from '@/ui/dates'
+import { shortDate, toDate, toDay } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import BurnDown from './BurnDown.vue'
 import type { Section } from './track'
-import { stepText, whenText } from './words'
+import { momentOf, stepText, whenText } from './words'
 
 /** An iteration under way in one strip: its goal, how far it is, its burndown and what happened. */
 const props = defineProps<{ section: Section }>()
@@ -74,9 +74,8 @@ const ledger = computed(() => {
 })
 /** The journal may begin within the iteration. */
 const begins = computed(() => {
-  const from = new Date(under.value.from)
-  const day = `${from.getFullYear()}-${String(from.getMonth() + 1).padStart(2, '0')}-${String(from.getDate()).padStart(2, '0')}`
-  return it.value && day > it.value.start ? shortDate(day, store.todayDay) : ''
+  const from = Math.floor(momentOf(under.value.from))
+  return it.value && from > toDay(it.value.start) ? shortDate(toDate(from), store.todayDay) : ''
 })
 const listed = ref(false)
 /** The last closed one, which can be opened again. */
@@ -98,7 +97,6 @@ async function keepGoal(): Promise<void> {
     },
   ])
 }
-const vFocus = { mounted: (e: HTMLElement) => e.focus() }
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import { count } from '@/ui/format'
 import StackCard from './StackCard.vue'
-import { steps, useTrack, type Row } from './track'
+import { stepAt, steps, useTrack, type Row } from './track'
 
 /** The items of all teams in view, stacked by step, the most important on top. */
 defineProps<{ held: string }>()
@@ -15,11 +15,6 @@ const stacks = computed(() =>
 /** The stack that a card would be put on. */
 const over = ref<number>()
 const board = useTemplateRef<HTMLElement>('board')
-function stepAt(clientX: number): number {
-  const box = board.value!.getBoundingClientRect()
-  const at = Math.floor(((clientX - box.left) / box.width) * steps.length)
-  return Math.min(steps.length - 1, Math.max(0, at))
-}
 </script>
 
 <template>
@@ -40,7 +35,7 @@ function stepAt(clientX: number): number {
           :key="row.item.key"
           :row="row"
           :held="row.item.key === held"
-          :step-at="stepAt"
+          :step-at="(x) => stepAt(board!, x)"
           @key="emit('key', row, $event)"
           @over="over = $event"
         />

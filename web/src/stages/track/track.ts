@@ -13,6 +13,12 @@ export const steps: { state: ItemState; title: string }[] = [
   { state: 'done', title: 'done' },
 ]
 
+/** The step at a place across a box that is as wide as all of them. */
+export function stepAt(box: HTMLElement, clientX: number): number {
+  const { left, width } = box.getBoundingClientRect()
+  return Math.min(steps.length - 1, Math.max(0, Math.floor(((clientX - left) / width) * steps.length)))
+}
+
 /** One item of an iteration under way, as a row. */
 export interface Row {
   item: Item

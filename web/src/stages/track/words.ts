@@ -1,4 +1,5 @@
 import type { Team, TrackStep } from '@/api/types'
+import type { Day } from '@/ui/dates'
 import { sized } from '@/ui/format'
 import { steps } from './track'
 
@@ -41,11 +42,11 @@ const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', hour: '2-di
 /** "Tue 14:20". */
 export const whenText = (at: string): string => weekday.format(new Date(at)).replace(',', '')
 
-/** How long ago something was, in whole days of the calendar: "since today", "3 days". */
-export function daysSince(at: string, today: number): number {
+/** A moment in days, with the share of the day that had gone by, by the clock of who looks. */
+export function momentOf(at: string): number {
   const when = new Date(at)
-  return Math.max(
-    0,
-    today - Math.floor(Date.UTC(when.getFullYear(), when.getMonth(), when.getDate()) / 86_400_000),
-  )
+  return (when.getTime() - when.getTimezoneOffset() * 60_000) / 86_400_000
 }
+
+/** How long ago something was, in whole days of the calendar. */
+export const daysSince = (at: string, today: Day): number => Math.max(0, today - Math.floor(momentOf(at)))
