@@ -61,6 +61,8 @@ func all() map[string]act.Intent {
 		"move release":     act.MoveRelease{Key: "R1", Days: -7},
 		"lay phases":       act.LayPhases{Key: "R2", Template: "usual"},
 		"keep template":    act.KeepTemplate{Key: "R1", Name: "As before"},
+		"add risk":         act.AddRisk{Risk: program.Risk{Title: "Ice on the masts", Teams: []string{"FW"}}},
+		"enter time":       act.EnterTime{Person: "p13", Date: sample.Today, Item: "MA-5", Hours: 2},
 		"calendars": act.Calendars{Of: []act.Calendar{{Events: []program.DayOff{{From: sample.Today.Add(9), To: sample.Today.Add(9), Name: "Regatta", UID: "u"}}},
 			{Person: demo.Program(sample.Today).People[0].Key, Trouble: fmt.Errorf("no line")}}},
 	}

@@ -46,7 +46,7 @@ func titled(x *Index, _ int, key string) string {
 var Fields = fields()
 
 // offered is the order of the fields. What the registry has beside these comes after them.
-var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "rough", "release", "iteration", "state", "blocked",
+var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "rough", "release", "iteration", "state", "step", "blocked",
 	"needs", "neededBy", "readiness", "tags", "notBefore", "due", "pinned", "keptOut", "doneOn", "description", "checks", "hoursLeft", "foundIn", "fixedIn", "changed"}
 
 func fields() []Field {

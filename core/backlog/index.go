@@ -120,18 +120,8 @@ func (x *Index) Tree() program.Tree { return x.tree }
 
 // under is the item itself, if it is of a kind, or its nearest parent that is.
 func (x *Index) under(i int, kind program.ItemKind) string {
-	if x.p.Items[i].Kind == kind {
-		return x.p.Items[i].Key
-	}
-	return x.ancestor(i, kind)
-}
-
-// ancestor returns the key of the nearest parent of a kind; empty for none.
-func (x *Index) ancestor(i int, kind program.ItemKind) string {
-	for i = x.tree.Parent[i]; i >= 0; i = x.tree.Parent[i] {
-		if x.p.Items[i].Kind == kind {
-			return x.p.Items[i].Key
-		}
+	if at := x.tree.Nearest(i, kind); at >= 0 {
+		return x.p.Items[at].Key
 	}
 	return ""
 }

@@ -81,6 +81,8 @@ type Landing struct {
 	ExpectedLateDays float64 `json:"expectedLateDays"`
 	// Growth is by which share the release is taken to grow each iteration; nil: it is not.
 	Growth *Growth `json:"growth,omitempty"`
+	// Risks is how many risks of the program are played with a release.
+	Risks int `json:"risks,omitempty"`
 	// Beyond is the share of plays, 0 to 1, that did not land within the time played.
 	Beyond float64 `json:"beyond,omitempty"`
 }
@@ -161,7 +163,7 @@ func Play(p *plan.Plan, o Options) Forecast {
 		}
 		switch {
 		case isRelease:
-			l.Growth = f.growth
+			l.Growth, l.Risks = f.growth, len(g.risks)
 			r.Releases = append(r.Releases, l)
 		case i >= len(g.finals)-len(o.Sets):
 			r.Sets = append(r.Sets, l)

@@ -40,6 +40,7 @@ type game struct {
 	paces    []Pace
 	luck     luck
 	growers  [][]grower // by team
+	risks    []risk
 }
 
 // node is a leaf still to do.
@@ -98,6 +99,7 @@ func newGame(p *plan.Plan, o Options) *game {
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
+	g.addRisks(nodeOf)
 	g.addGrowth(nodeOf, o.Past.Growth)
 	g.setUp()
 	g.nodeOf = nodeOf
@@ -330,7 +332,7 @@ func (g *game) setUp() {
 	g.start = make([]state, len(g.nodes))
 	for n := range g.nodes {
 		node := &g.nodes[n]
-		s := state{left: node.size, done: -1, open: int32(len(node.needs)), from: node.notBefore, slot: int32(node.slot), frees: node.frees, shares: node.shares, grown: node.item < 0}
+		s := state{left: node.size, done: -1, open: int32(len(node.needs)), from: node.notBefore, slot: int32(node.slot), frees: node.frees, shares: node.shares, grown: node.item < 0 && node.grower >= 0}
 		if node.never {
 			s.open++ // which nothing takes away
 		} else {
@@ -406,6 +408,7 @@ func (g *game) span() int {
 		node := &g.nodes[n]
 		load[node.team] += node.size + node.share*mean(node.sizes)
 	}
+	delay := g.riskLoads(load)
 	for i := range g.periods {
 		p := &g.periods[i]
 		longest = max(longest, int(p.End-g.today)+365)
@@ -417,7 +420,7 @@ func (g *game) span() int {
 			longest = max(longest, int(3*load[t]/pace[t]*float64(days[t])))
 		}
 	}
-	return min(longest, maxDays)
+	return min(longest+delay, maxDays)
 }
 
 func mean(samples []float64) float64 {

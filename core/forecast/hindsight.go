@@ -135,6 +135,10 @@ func (h *hindsight) late(b *board, s *sight) int {
 // its dates and needs let it.
 func (h *hindsight) alone(b *board, s *sight, n int) {
 	node := &h.nodes[n]
+	if b.state[n].done >= 0 { // of a risk that does not strike
+		s.done[n], s.day[n] = 0, 0
+		return
+	}
 	periods := h.of[node.team]
 	start := slices.IndexFunc(periods, func(i int) bool { return h.lets(s, node, i) })
 	if start >= 0 {

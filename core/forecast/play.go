@@ -2,6 +2,7 @@ package forecast
 
 import (
 	"math"
+	"slices"
 	"sync"
 
 	"jantrel/core/needs"
@@ -18,6 +19,12 @@ type board struct {
 	budget  []float64   // by period
 	spent   []float64
 	luck    []lot // of each period's velocity; made when it is first asked for
+
+	chances chances // what is taken other than the plan says of its risks
+	struck  []bool  // which risks strike in this play
+	delay   []int32 // of each node, in days, that a risk brings; nil where none can
+	delayed []int   // the nodes that have one
+	idle    int     // nodes that have nothing to do in this play
 }
 
 // state is how a node stands in a play, with what of it is looked at most: half a line of a
@@ -127,6 +134,10 @@ func (g *game) newBoard() *board {
 	for t := range g.teams {
 		b.samples[t] = make([]float64, len(g.teams[t].samples))
 	}
+	b.chances, b.struck = asPlanned, make([]bool, len(g.risks))
+	if slices.ContainsFunc(g.risks, func(r risk) bool { return len(r.delays) > 0 }) {
+		b.delay = make([]int32, len(g.nodes))
+	}
 	return b
 }
 
@@ -135,16 +146,20 @@ const (
 	ofResample = iota + 1
 	ofSize
 	ofGrowth
+	ofRisk
+	ofRiskSize
+	ofRiskDays
 )
 
-// deal deals the luck of a play that is the same throughout: sizes that are drawn, and the
-// paces that each team believes.
+// deal deals the luck of a play that is the same throughout: sizes that are drawn, risks that
+// strike, and the paces that each team believes.
 func (g *game) deal(b *board, play uint64) {
 	copy(b.state, g.start)
 	for _, n := range g.drawn {
 		node := &g.nodes[n]
 		b.state[n].left = node.share * node.sizes[node.luck.pick(play, len(node.sizes))]
 	}
+	b.idle = g.strike(b, play)
 	for t := range g.teams {
 		// A few past iterations are not the whole truth: each play believes another resample of them.
 		team := &g.teams[t]
@@ -168,7 +183,7 @@ func (g *game) draw(b *board, play uint64, of group) {
 
 func (g *game) play(b *board, play uint64) {
 	g.deal(b, play)
-	open := g.open
+	open := g.open - b.idle
 	for t := range g.teams {
 		copy(b.growers[t], g.growers[t])
 		b.planned[t] = append(b.planned[t][:0], g.teams[t].planned...)
@@ -274,11 +289,20 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 	return total, freed
 }
 
-// dayOf is the day, in days after today, by which so much of a period's budget is spent. Work
-// goes at an even pace over the days on which somebody of the team works.
+// dayOf is the day, in days after today, on which what is done with so much of a period's budget spent
+// counts as done.
 func (g *game) dayOf(p *period, spent, budget float64) int32 {
+	if g.atEnd {
+		return int32(p.End - g.today)
+	}
+	return g.workedBy(p, spent, budget)
+}
+
+// workedBy is the day, in days after today, by which so much of a period's budget is spent. Work
+// goes at an even pace over the days on which somebody of the team works.
+func (g *game) workedBy(p *period, spent, budget float64) int32 {
 	days := len(p.days)
-	if days == 0 || g.atEnd {
+	if days == 0 {
 		return int32(p.End - g.today)
 	}
 	done := 0.0 // share of the period's work
@@ -291,7 +315,12 @@ func (g *game) dayOf(p *period, spent, budget float64) int32 {
 // finished notes that a node got done in a period, on which day, and what that frees.
 func (g *game) finished(b *board, n, at int) {
 	p, s := &g.periods[at], &b.state[n]
-	s.done, s.day = int32(at), max(s.day, g.dayOf(p, b.spent[at], b.budget[at]))
+	s.done = int32(at)
+	if b.delay != nil && b.delay[n] > 0 {
+		p = &g.periods[g.late(s, at, g.workedBy(p, b.spent[at], b.budget[at])+b.delay[n])]
+	} else {
+		s.day = max(s.day, g.dayOf(p, b.spent[at], b.budget[at]))
+	}
 	for _, w := range g.nodes[n].wanted {
 		waits := &b.state[w.node]
 		waits.open--

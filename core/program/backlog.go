@@ -6,7 +6,8 @@ type Task struct {
 	Hours     *float64 `json:"hours,omitempty"`     // estimated at first, in all; nil: not estimated
 	HoursLeft *float64 `json:"hoursLeft,omitempty"` // nil: all of Hours, where there are any
 	Done      bool     `json:"done,omitempty"`
-	Owner     string   `json:"owner,omitempty"` // the person who does it
+	Owner     string   `json:"owner,omitempty"`    // the person who does it
+	Activity  string   `json:"activity,omitempty"` // what sort of work it is; see Settings.Activities
 }
 
 // Left is what is left of a task, in hours, and false where that is not known.
@@ -70,6 +71,18 @@ type Comment struct {
 	Text string `json:"text"`         // Markdown
 
 	Author string `json:"author,omitempty"` // the account that said it: names may be shared, and change; empty: nobody's here
+}
+
+// TimeEntry is hours that a person spent on a day. What is removed leaves them: they were spent.
+type TimeEntry struct {
+	Key      string  `json:"key"`
+	Person   string  `json:"person,omitempty"` // empty: somebody who was removed
+	Date     Date    `json:"date"`
+	Hours    float64 `json:"hours"`
+	Item     string  `json:"item,omitempty"` // empty: on none, or on one that was removed
+	Task     string  `json:"task,omitempty"` // the title of one of its tasks, as it was then
+	Activity string  `json:"activity,omitempty"`
+	Note     string  `json:"note,omitempty"` // what was done, in a few words
 }
 
 // ReadyRule says what an item must have before a team takes it on.

@@ -34,6 +34,9 @@ const (
 	KindItem      Kind = "item"
 	KindNeed      Kind = "need"
 	KindComment   Kind = "comment"
+	KindTimeEntry Kind = "timeEntry"
+	KindRisk      Kind = "risk"
+	KindSnooze    Kind = "snooze"
 )
 
 // Ref names one thing of a program.
@@ -161,6 +164,10 @@ func (r Ref) Describe() string {
 		return "the need of " + r.In + " on " + r.Key
 	case r.Kind == KindComment:
 		return "a comment on " + r.In
+	case r.Kind == KindTimeEntry:
+		return "hours spent"
+	case r.Kind == KindSnooze:
+		return "what was put off"
 	case r.In != "":
 		return fmt.Sprintf("%s %s of %s", r.Kind, r.Key, r.In)
 	}

@@ -93,6 +93,12 @@ var Kinds = []KindInfo{
 		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
 		{Name: "pullAhead", Title: "Pull ahead", Sort: Flag},
 		{Name: "othersAccept", Title: "Accepted by others", Sort: Flag},
+		{Name: "steps", Title: "Steps", Sort: Parts, Parts: []Field{
+			{Name: "name", Title: "Name", Sort: Text}, {Name: "state", Title: "State", Sort: Choice, Values: words(itemStates)}, {Name: "most", Title: "At most", Sort: Number}}},
+		{Name: "activities", Title: "Activities", Sort: Many},
+		{Name: "attention", Title: "What needs somebody", Sort: Whole},
+		{Name: "scales", Title: "Scales of risks", Sort: Whole},
+		{Name: "playRisks", Title: "Play risks", Sort: Flag},
 		{Name: "turned", Title: "Play sizes as they turned out", Sort: Flag},
 		{Name: "growth", Title: "Growth an iteration", Sort: Number},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},
@@ -144,6 +150,10 @@ var Kinds = []KindInfo{
 		{Name: "committed", Title: "Committed", Sort: Number, By: Leads},
 		{Name: "completed", Title: "Completed", Sort: Number, By: Leads},
 		{Name: "goal", Title: "Goal", Sort: Text, By: Leads},
+		{Name: "wentWell", Title: "What went well", Sort: Text, By: Leads},
+		{Name: "toChange", Title: "What to change", Sort: Text, By: Leads},
+		{Name: "actions", Title: "Actions", Sort: Parts, By: Leads, Parts: []Field{
+			{Name: "text", Title: "Text", Sort: Text}, {Name: "owner", Title: "Owner", Sort: Choice, Names: KindPerson}, {Name: "done", Title: "Done", Sort: Flag}}},
 		{Name: "capacityNote", Title: "Why the capacity", Sort: Text, By: Leads},
 		{Name: "committedItems", Title: "Items committed", Sort: Number, By: Leads},
 		{Name: "completedItems", Title: "Items completed", Sort: Number, By: Leads},
@@ -189,6 +199,7 @@ var Kinds = []KindInfo{
 		{Name: "noRelease", Title: "No release", Sort: Flag, Enter: true, By: Leads},
 		{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Enter: true, By: Leads},
 		{Name: "state", Title: "State", Sort: Choice, Values: words(itemStates), Enter: true, By: Doers},
+		{Name: "step", Title: "Step", Sort: Text, By: Doers},
 		{Name: "blocked", Title: "Blocked", Sort: Text, Enter: true, By: Doers},
 		{Name: "tags", Title: "Tags", Sort: Many, Enter: true, By: Doers},
 		{Name: "notBefore", Title: "Not before", Sort: Day, Enter: true, By: Leads},
@@ -201,7 +212,7 @@ var Kinds = []KindInfo{
 		{Name: "fixedIn", Title: "Fixed in", Sort: Text, Enter: true, By: Doers},
 		{Name: "tasks", Title: "Tasks", Sort: Parts, By: Doers, Parts: []Field{
 			{Name: "title", Title: "Title", Sort: Text}, {Name: "hours", Title: "Hours estimated", Sort: Number}, {Name: "hoursLeft", Title: "Hours left", Sort: Number}, {Name: "done", Title: "Done", Sort: Flag},
-			{Name: "owner", Title: "Owner", Sort: Choice, Names: KindPerson}}},
+			{Name: "owner", Title: "Owner", Sort: Choice, Names: KindPerson}, {Name: "activity", Title: "Activity", Sort: Text}}},
 		{Name: "checks", Title: "Checks", Sort: Parts, By: Doers, Parts: []Field{
 			{Name: "text", Title: "Text", Sort: Text}, {Name: "done", Title: "Done", Sort: Flag}}},
 		{Name: "links", Title: "Links", Sort: Parts, By: Doers, Parts: []Field{
@@ -221,6 +232,51 @@ var Kinds = []KindInfo{
 		{Name: "at", Title: "When", Sort: Text, Fixed: true, By: Doers},
 		{Name: "text", Title: "Text", Sort: Text, By: Doers},
 	}},
+	{Kind: KindRisk, Title: "risk", List: "risks", Fields: []Field{
+		{Name: "key", Title: "Key", Sort: Text, Fixed: true, By: Leads},
+		{Name: "title", Title: "Title", Sort: Text, By: Doers},
+		{Name: "cause", Title: "Cause", Sort: Text, By: Doers},
+		{Name: "effect", Title: "Effect", Sort: Text, By: Doers},
+		{Name: "state", Title: "State", Sort: Choice, Values: words(riskStates), By: Doers},
+		{Name: "owner", Title: "Owner", Sort: Choice, Names: KindPerson, By: Leads},
+		{Name: "again", Title: "To be looked at again", Sort: Day, By: Doers},
+		{Name: "chance", Title: "Chance", Sort: Number, By: Doers},
+		{Name: "impact", Title: "Impact", Sort: Number, By: Doers},
+		{Name: "response", Title: "Response", Sort: Choice, Values: words(responses), By: Doers},
+		{Name: "answer", Title: "What is done about it", Sort: Text, By: Doers},
+		{Name: "actions", Title: "Actions", Sort: Parts, By: Doers, Parts: []Field{
+			{Name: "text", Title: "Text", Sort: Text}, {Name: "owner", Title: "Owner", Sort: Choice, Names: KindPerson}, {Name: "due", Title: "Due", Sort: Day}, {Name: "done", Title: "Done", Sort: Flag}}},
+		{Name: "odds", Title: "Odds", Sort: Number, By: Leads},
+		{Name: "adds", Title: "Work it brings", Sort: Parts, By: Leads, Parts: []Field{
+			{Name: "team", Title: "Team", Sort: Choice, Names: KindTeam, Gone: Dropped}, {Name: "item", Title: "Item", Sort: Choice, Names: KindItem, Gone: Dropped},
+			{Name: "size", Title: "Size", Sort: Number}, {Name: "upTo", Title: "Up to", Sort: Number}}},
+		{Name: "delays", Title: "Delays", Sort: Parts, By: Leads, Parts: []Field{
+			{Name: "item", Title: "Item", Sort: Choice, Names: KindItem, Gone: Dropped}, {Name: "days", Title: "Days", Sort: Number}, {Name: "upTo", Title: "Up to", Sort: Number}}},
+		{Name: "from", Title: "From", Sort: Day, By: Leads},
+		{Name: "oddsThen", Title: "Odds with the response", Sort: Number, By: Leads},
+		{Name: "shareThen", Title: "Left with the response", Sort: Number, By: Leads},
+		{Name: "answered", Title: "Response in place", Sort: Flag, By: Leads},
+		{Name: "items", Title: "Items", Sort: Many, Names: KindItem, By: Doers},
+		{Name: "needs", Title: "Needs", Sort: Parts, By: Doers, Parts: []Field{
+			{Name: "item", Title: "Item", Sort: Choice, Names: KindItem, Gone: Dropped}, {Name: "needs", Title: "Needs", Sort: Choice, Names: KindItem, Gone: Dropped}}},
+		{Name: "teams", Title: "Teams", Sort: Many, Names: KindTeam, By: Leads},
+		{Name: "releases", Title: "Releases", Sort: Many, Names: KindRelease, By: Leads},
+	}},
+	{Kind: KindSnooze, Title: "snooze", List: "snoozes", Fields: []Field{
+		{Name: "key", Title: "Of what", Sort: Text, Fixed: true, By: Leads},
+		{Name: "until", Title: "Until", Sort: Day, By: Leads},
+		{Name: "why", Title: "Why", Sort: Text, By: Leads},
+	}},
+	{Kind: KindTimeEntry, Title: "time entry", List: "timeEntries", Fields: []Field{
+		{Name: "key", Title: "Key", Sort: Text, Fixed: true, By: Doers},
+		{Name: "person", Title: "Person", Sort: Choice, Names: KindPerson},
+		{Name: "date", Title: "Date", Sort: Day, Fixed: true, By: Doers},
+		{Name: "hours", Title: "Hours", Sort: Number, By: Doers},
+		{Name: "item", Title: "Item", Sort: Choice, Names: KindItem, By: Doers},
+		{Name: "task", Title: "Task", Sort: Text, By: Doers},
+		{Name: "activity", Title: "Activity", Sort: Text, By: Doers},
+		{Name: "note", Title: "Note", Sort: Text, By: Doers},
+	}},
 }
 
 // The values of each closed set, in the order in which they follow one another.
@@ -234,6 +290,8 @@ var (
 	itemKinds       = append([]ItemKind{Initiative, Feature}, leafKinds...)
 	itemStates      = []ItemState{Todo, Doing, Review, Done}
 	agreements      = []Agreement{Asked, Agreed, Declined}
+	riskStates      = []RiskState{RiskOpen, RiskHappened, RiskOver}
+	responses       = []Response{Avoid, Reduce, PassOn, Accept}
 	colours         = []Colour{Sand, Sky, Kelp, Sun, Deep, Rust, Heather, Ink}
 	marks           = []Mark{Plain, Stripes, Rungs, Dots, Checks}
 	colourings      = []ColourBy{ByRelease, ByKind, ByReadiness, ByRules}

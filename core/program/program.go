@@ -41,6 +41,12 @@ type Program struct {
 	Repeats  []Repeat  `json:"repeats,omitempty"`  // items that every iteration repeats
 	Views    []View    `json:"views,omitempty"`    // lists of the backlog that everybody sees
 	Comments []Comment `json:"comments,omitempty"` // oldest first
+
+	Snoozes []Snooze `json:"snoozes,omitempty"` // what needs somebody and was put off
+
+	Risks []Risk `json:"risks,omitempty"` // what may happen
+
+	TimeEntries []TimeEntry `json:"timeEntries,omitempty"` // hours that were spent, in the order in which they were entered
 }
 
 // SameIteration says when an item may share an iteration with what it needs.
@@ -76,6 +82,15 @@ type Settings struct {
 	// OthersAccept has an item called done by somebody other than who does it, its assignee.
 	OthersAccept bool `json:"othersAccept,omitempty"`
 
+	Steps []Step `json:"steps,omitempty"` // what states are divided into; see Course
+
+	Activities []string `json:"activities,omitempty"` // what time is spent on, to choose from
+
+	Attention *AttentionRule `json:"attention,omitempty"` // what needs somebody; nil: all, a week ahead
+
+	Scales    *Scales `json:"scales,omitempty"`    // of risks; nil: DefaultScale
+	PlayRisks *bool   `json:"playRisks,omitempty"` // risks happen in plays of the forecast; nil: they do
+
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
 
 	Ready *ReadyRule           `json:"ready,omitempty"` // what ready means; nil: DefaultReady
@@ -87,6 +102,9 @@ func (s Settings) PullsAhead() bool { return s.PullAhead == nil || *s.PullAhead 
 
 // PlaysTurned is Turned with its usual value.
 func (s Settings) PlaysTurned() bool { return s.Turned == nil || *s.Turned }
+
+// PlaysRisks is PlayRisks with its usual value.
+func (s Settings) PlaysRisks() bool { return s.PlayRisks == nil || *s.PlayRisks }
 
 // Holiday is a day on which nobody works, or none of the teams named.
 type Holiday struct {
@@ -157,10 +175,21 @@ type Iteration struct {
 	Completed *float64       `json:"completed,omitempty"`
 
 	Goal           string `json:"goal,omitempty"`           // what it is for, in a sentence
+	WentWell       string `json:"wentWell,omitempty"`       // what its team noted when it looked back, Markdown
+	ToChange       string `json:"toChange,omitempty"`       // what it wants to do otherwise, Markdown
 	CapacityNote   string `json:"capacityNote,omitempty"`   // why the capacity was set by hand
 	CommittedItems *int   `json:"committedItems,omitempty"` // the same as committed and completed, in number of items
 	CompletedItems *int   `json:"completedItems,omitempty"`
 	LeftOut        string `json:"leftOut,omitempty"` // why measured velocity leaves it out; empty: it counts
+
+	Actions []Action `json:"actions,omitempty"` // what its team agreed to do about it
+}
+
+// Action is something that a team agreed to do when it looked back.
+type Action struct {
+	Text  string `json:"text"`
+	Owner string `json:"owner,omitempty"` // the person who sees to it
+	Done  bool   `json:"done,omitempty"`
 }
 
 // Past reports whether the iteration is closed and says what was completed: that, against
@@ -339,6 +368,7 @@ type Item struct {
 	Size      *float64  `json:"size,omitempty"` // in the team's unit; nil: not sized
 	Left      *float64  `json:"left,omitempty"` // what is left of it once begun, in the team's unit; nil: see forecast.Play
 	State     ItemState `json:"state,omitempty"`
+	Step      string    `json:"step,omitempty"`      // the name of one of its state; see StepOf
 	Iteration string    `json:"iteration,omitempty"` // key in the team's list; empty: unplaced
 	Pinned    bool      `json:"pinned,omitempty"`
 	NotBefore Date      `json:"notBefore,omitzero"`

@@ -61,6 +61,15 @@ func (t Tree) Release(i int) string {
 	return ""
 }
 
+// Nearest returns the position of the item at i, if it is of a kind, or of the nearest item above it
+// that is; -1 where none is. A position of -1 has none above it.
+func (t Tree) Nearest(i int, kind ItemKind) int {
+	for i >= 0 && t.items[i].Kind != kind {
+		i = t.Parent[i]
+	}
+	return i
+}
+
 // ToSchedule reports whether the item at i is one that a schedule places: a
 // leaf, not done, not kept out.
 func (t Tree) ToSchedule(i int) bool {

@@ -112,6 +112,15 @@ var rules = map[Kind]func(v *validator, at path, thing any){
 		}
 	},
 	KindComment: func(v *validator, at path, x any) { v.filled(at, "text", x.(*Comment).Text) },
+	KindRisk:    func(v *validator, at path, x any) { v.risk(at, x.(*Risk)) },
+	KindSnooze:  func(v *validator, at path, x any) { v.dated(at, "until", x.(*Snooze).Until) },
+	KindTimeEntry: func(v *validator, at path, x any) {
+		e := x.(*TimeEntry)
+		v.dated(at, "date", e.Date)
+		if !(e.Hours > 0 && e.Hours <= MaxHoursADay) {
+			v.report(at("hours"), "%v is not over 0 and up to %d; a day has no more", e.Hours, MaxHoursADay)
+		}
+	},
 }
 
 // thing checks one thing.
@@ -140,6 +149,9 @@ const (
 	maxLookback      = 1000      // iterations
 	maxAgreedDays    = 10_000    // member-days a week
 )
+
+// MaxHoursADay is how many hours somebody spends on a day at most.
+const MaxHoursADay = 24
 
 // Dates lie in these years.
 var (
@@ -219,6 +231,9 @@ func (v *validator) iteration(at path, it *Iteration) {
 	v.atLeastZero(at, "capacity", it.Capacity)
 	v.atLeastZero(at, "committed", it.Committed)
 	v.atLeastZero(at, "completed", it.Completed)
+	for j, a := range it.Actions {
+		v.filled(at.in("actions[%d]", j), "text", a.Text)
+	}
 }
 
 func (v *validator) release(at path, r *Release) {

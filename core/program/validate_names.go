@@ -94,12 +94,12 @@ func (v *validator) exists(ref Ref, at path, field string) {
 
 // picks reports values that are none of those known.
 func (v *validator) picks(s *slot, value reflect.Value, at path) {
+	field := s.Name
+	if len(s.index) > 1 { // of the program itself
+		field = "settings." + field
+	}
 	if len(s.Values) > 0 {
 		if text := value.String(); !(text == "" && s.empty) && !slices.Contains(s.Values, text) {
-			field := s.Name
-			if len(s.index) > 1 { // of the program itself
-				field = "settings." + field
-			}
 			v.report(at(field), "%q is none of %s", text, strings.Join(s.Values, ", "))
 		}
 		return
@@ -107,7 +107,7 @@ func (v *validator) picks(s *slot, value reflect.Value, at path) {
 	for i := range value.Len() {
 		for j := range s.parts {
 			if part := &s.parts[j]; part.picks {
-				v.picks(part, value.Index(i).FieldByIndex(part.index), at.in("%s[%d]", s.Name, i))
+				v.picks(part, value.Index(i).FieldByIndex(part.index), at.in("%s[%d]", field, i))
 			}
 		}
 	}

@@ -3,6 +3,7 @@ package program
 import (
 	"fmt"
 	"slices"
+	"strings"
 )
 
 // IsGroup reports whether items of the kind are there to group others.
@@ -16,6 +17,10 @@ func (v *validator) program(at path, p *Program) {
 	settings := at.in("settings")
 	v.share(settings, "fillTo", &p.Settings.FillTo)
 	v.growth(settings, &p.Settings.Growth)
+	v.steps(settings, p.Settings.Steps)
+	v.activities(settings, p.Settings.Activities)
+	v.scales(settings, p.Settings.Scales)
+	v.attention(settings, p.Settings.Attention)
 	for i, h := range p.Holidays {
 		v.dated(at.in("holidays[%d]", i), "date", h.Date)
 	}
@@ -33,6 +38,57 @@ func (v *validator) program(at path, p *Program) {
 	v.patterns(at, p.Patterns)
 	v.repeats(at, p.Repeats)
 	v.views(at, p.Views)
+}
+
+// maxActivities is how many activities there are to choose from at most.
+const maxActivities = 100
+
+func (v *validator) activities(at path, activities []string) {
+	if len(activities) > maxActivities {
+		v.report(at("activities"), "%d are too many; %d is the most", len(activities), maxActivities)
+		return
+	}
+	seen := map[string]bool{}
+	for i, name := range activities {
+		switch folded := strings.ToLower(strings.TrimSpace(name)); {
+		case folded == "":
+			v.report(at(fmt.Sprintf("activities[%d]", i)), "is empty")
+		case seen[folded]:
+			v.report(at(fmt.Sprintf("activities[%d]", i)), "%q is there twice", name)
+		default:
+			seen[folded] = true
+		}
+	}
+}
+
+const (
+	maxSteps     = 20  // that states are divided into
+	maxInOneStep = 999 // items
+)
+
+func (v *validator) steps(at path, steps []Step) {
+	if len(steps) > maxSteps {
+		v.report(at("steps"), "%d are too many; %d is the most", len(steps), maxSteps)
+		return
+	}
+	seen := map[string]bool{}
+	for i, step := range steps {
+		at := at.in("steps[%d]", i)
+		name := strings.ToLower(strings.TrimSpace(step.Name))
+		switch {
+		case name == "":
+			v.report(at("name"), "is empty")
+		case seen[name]:
+			v.report(at("name"), "%q is there twice", step.Name)
+		}
+		seen[name] = true
+		switch {
+		case step.Most < 0 || step.Most > maxInOneStep:
+			v.report(at("most"), "%d is not between 0 and %d", step.Most, maxInOneStep)
+		case step.Most > 0 && step.State == Done:
+			v.report(at("most"), "what is done has no limit")
+		}
+	}
 }
 
 func (v *validator) readyAndMix(at path, s *Settings) {

@@ -102,7 +102,7 @@ func (p Program) first(path string) any {
 // Control. What is not there goes by its key.
 func (p Program) Describe(ref Ref) string {
 	switch ref.Kind {
-	case KindNeed, KindComment:
+	case KindNeed, KindComment, KindTimeEntry, KindSnooze:
 		return ref.Describe()
 	}
 	return strings.TrimSpace(string(ref.Kind) + " " + p.Called(ref))

@@ -22,6 +22,7 @@ func TestPlacesInWords(t *testing.T) {
 		"items[12].key":             {map[string]any{"title": ""}, "Item 13, key"},
 		"items[0].notBefore":        {nil, "Item 1, not before"},
 		"settings.fillTo":           {nil, "Settings, fill to"},
+		"settings.steps[1].most":    {nil, "Settings, step 2, most"},
 		"colour":                    {nil, "Colour"},
 		"people[0].daysOff[2].from": {map[string]any{"name": "Ann"}, "Person Ann, days off 3, from"},
 		"document":                  {nil, ""},

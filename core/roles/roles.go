@@ -5,6 +5,7 @@ package roles
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
 
 	"jantrel/core/program"
@@ -53,9 +54,10 @@ const Attachments = "attachments"
 // and managers alone.
 //
 // Own is, of a team lead: a team in which they have a share, its iterations, its
-// items, the needs of these, and the people of the team; of a need's agreement
+// items, the needs of these, the people of the team and their hours, and risks that name it; of a need's agreement
 // also where the needed item is their team's, as it is theirs to agree to. Of a
-// member: items assigned to them, and themselves. Of both: what they said.
+// member: items assigned to them, tasks that they own, themselves, and their hours. Of both: what they said,
+// and risks that they own.
 var Table = append(fieldRules(), []Rule{
 	{program.KindItem, program.Set, Attachments, Own, Own},
 
@@ -73,6 +75,15 @@ var Table = append(fieldRules(), []Rule{
 
 	{program.KindComment, program.Add, "", Any, Any},
 	{program.KindComment, program.Remove, "", Own, Own},
+
+	{program.KindRisk, program.Add, "", Own, Own},
+	{program.KindRisk, program.Remove, "", Own, Never},
+
+	{program.KindSnooze, program.Add, "", Any, Never},
+	{program.KindSnooze, program.Remove, "", Any, Never},
+
+	{program.KindTimeEntry, program.Add, "", Own, Own},
+	{program.KindTimeEntry, program.Remove, "", Own, Own},
 }...)
 
 // fieldRules are the rules of the fields whose registry row names hands that may set
@@ -165,44 +176,81 @@ func (d *Denied) Error() string {
 // Where others accept what somebody did, nobody calls an item done that is assigned to them,
 // whatever their role; and a member of the item's team may accept it, or send it back.
 func Check(p program.Program, who Who, changes []program.Change) error {
-	var mine *owner
+	j := judge{p: &p, who: who}
 	for i := range changes {
-		c := &changes[i]
-		if p.Settings.OthersAccept && who.Person != "" && isState(c) {
-			if mine == nil {
-				mine = newOwner(p, who)
-			}
-			if mine.isForOthers(c) {
-				return &Denied{Change: *c, Role: who.Role, others: true}
-			}
+		if denied := j.check(&changes[i]); denied != nil {
+			return denied
 		}
-		reach := ReachOf(who.Role, c.Kind, c.Op, c.Field)
-		if reach == Any {
-			continue
-		}
-		if reach == Own {
-			if mine == nil {
-				mine = newOwner(p, who)
-			}
-			if mine.owns(c) {
-				mine.adds(c)
-				continue
-			}
-		}
-		return &Denied{Change: *c, Role: who.Role, Reach: reach, what: p.DescribeChange(*c)}
 	}
 	return nil
+}
+
+// May tells of each of some settings of fields, by itself, whether who may make it on p.
+func May(p program.Program, who Who, sets []program.Change) []bool {
+	j, may := judge{p: &p, who: who}, make([]bool, len(sets))
+	for i := range sets {
+		may[i] = j.check(&sets[i]) == nil
+	}
+	return may
+}
+
+// judge judges changes on a program, one after another.
+type judge struct {
+	p    *program.Program
+	who  Who
+	mine *owner // what is their own; nil until it matters
+}
+
+func (j *judge) owner() *owner {
+	if j.mine == nil {
+		j.mine = newOwner(*j.p, j.who)
+	}
+	return j.mine
+}
+
+func (j *judge) check(c *program.Change) *Denied {
+	if j.p.Settings.OthersAccept && j.who.Person != "" && isCourse(c) && j.owner().isForOthers(c) {
+		return &Denied{Change: *c, Role: j.who.Role, others: true}
+	}
+	reach := ReachOf(j.who.Role, c.Kind, c.Op, c.Field)
+	if reach == Own && j.owner().owns(c) {
+		j.owner().adds(c)
+		return nil
+	}
+	if reach == Any {
+		return nil
+	}
+	return &Denied{Change: *c, Role: j.who.Role, Reach: reach, what: j.p.DescribeChange(*c)}
 }
 
 // isForOthers reports whether a change of a state calls done what is for others to accept.
 func (o *owner) isForOthers(c *program.Change) bool {
 	var to program.ItemState
 	item := o.items[c.Key]
-	return item != nil && item.Assignee == o.who.Person && json.Unmarshal(c.Value, &to) == nil && to == program.Done
+	return item != nil && c.Field == "state" && item.Assignee == o.who.Person && json.Unmarshal(c.Value, &to) == nil && to == program.Done
 }
 
-func isState(c *program.Change) bool {
-	return c.Kind == program.KindItem && c.Op == program.Set && c.Field == "state"
+// isCourse reports whether a change takes an item along its course.
+func isCourse(c *program.Change) bool {
+	return c.Kind == program.KindItem && c.Op == program.Set && (c.Field == "state" || c.Field == "step")
+}
+
+// theirTasks reports whether a change alters tasks of an item that somebody owns, and no others.
+func (o *owner) theirTasks(c *program.Change, item *program.Item) bool {
+	var tasks []program.Task
+	if o.who.Person == "" || c.Op != program.Set || c.Field != "tasks" || json.Unmarshal(c.Value, &tasks) != nil || len(tasks) != len(item.Tasks) {
+		return false
+	}
+	some := false
+	for i := range tasks {
+		was := &item.Tasks[i]
+		if was.Owner == o.who.Person {
+			some = true
+		} else if !reflect.DeepEqual(tasks[i], *was) {
+			return false
+		}
+	}
+	return some
 }
 
 // owner knows what is somebody's own.
@@ -213,10 +261,13 @@ type owner struct {
 	crew  map[string]bool // people in these teams
 	items map[string]*program.Item
 	said  map[program.Ref]bool // their comments
+
+	entries []program.TimeEntry // everybody's
+	risks   []program.Risk      // everybody's
 }
 
 func newOwner(p program.Program, who Who) *owner {
-	o := &owner{who, map[string]bool{}, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}}
+	o := &owner{who, map[string]bool{}, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}, p.TimeEntries, p.Risks}
 	for _, c := range p.Comments {
 		o.said[program.Ref{Kind: program.KindComment, In: c.Item, Key: c.Key}] = c.Author == who.Author && c.Author != ""
 	}
@@ -267,6 +318,16 @@ func (o *owner) owns(c *program.Change) bool {
 		return o.ownsItem(c)
 	case program.KindComment:
 		return o.said[c.Ref]
+	case program.KindTimeEntry:
+		entry := o.entry(c)
+		if c.Op == program.Set && c.Field == "item" && o.ownsTeamOf(entry.Item) {
+			return true // who removes an item of theirs takes it out of the hours spent on it
+		}
+		return entry.Person != "" && (entry.Person == o.who.Person || o.crew[entry.Person])
+	case program.KindSnooze:
+		return o.who.Role == Lead
+	case program.KindRisk:
+		return o.ownsRisk(c)
 	case program.KindNeed:
 		if o.ownsTeamOf(c.In) {
 			return true
@@ -274,6 +335,33 @@ func (o *owner) owns(c *program.Change) bool {
 		return c.Op == program.Set && c.Field == "agreement" && o.ownsTeamOf(c.Key)
 	}
 	return false
+}
+
+// entry is the time entry that a change is about: the one to add, or the one there is; else none.
+func (o *owner) entry(c *program.Change) (entry program.TimeEntry) {
+	if c.Op == program.Add {
+		if json.Unmarshal(c.Value, &entry) != nil {
+			return program.TimeEntry{}
+		}
+		return entry
+	}
+	if at := slices.IndexFunc(o.entries, func(e program.TimeEntry) bool { return e.Key == c.Key }); at >= 0 {
+		return o.entries[at]
+	}
+	return program.TimeEntry{}
+}
+
+// ownsRisk reports whether a risk is somebody's: they own it, or lead a team that it names.
+func (o *owner) ownsRisk(c *program.Change) bool {
+	var risk program.Risk
+	if c.Op == program.Add {
+		if json.Unmarshal(c.Value, &risk) != nil {
+			return false
+		}
+	} else if at := slices.IndexFunc(o.risks, func(r program.Risk) bool { return r.Key == c.Key }); at >= 0 {
+		risk = o.risks[at]
+	}
+	return risk.Owner != "" && risk.Owner == o.who.Person || slices.ContainsFunc(risk.Teams, func(team string) bool { return o.teams[team] })
 }
 
 // adds takes note of an own item that a change adds: its needs come with later changes.
@@ -298,7 +386,7 @@ func (o *owner) ownsItem(c *program.Change) bool {
 		return false
 	}
 	if o.who.Role == Member {
-		return o.who.Person != "" && item.Assignee == o.who.Person || isState(c) && item.State == program.Review && o.peers[item.Team]
+		return o.who.Person != "" && item.Assignee == o.who.Person || isCourse(c) && item.State == program.Review && o.peers[item.Team] || o.theirTasks(c, item)
 	}
 	if c.Op == program.Set && c.Field == "team" {
 		var team string

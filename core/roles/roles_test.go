@@ -30,6 +30,10 @@ func harbour() program.Program {
 		Items:      []program.Item{{Key: "A-1", Team: "A", Assignee: "ann"}, {Key: "B-1", Team: "B", Assignee: "bo"}, {Key: "F"}},
 		Comments:   []program.Comment{{Key: "c1", Item: "A-1", By: "Ann", Author: "1"}, {Key: "c2", Item: "A-1", By: "Ann", Author: "2"}},
 		Needs:      []program.Need{{Item: "A-1", Needs: "B-1"}, {Item: "B-1", Needs: "A-1"}},
+
+		Snoozes:     []program.Snooze{{Key: "s1"}},
+		Risks:       []program.Risk{{Key: "r1", Owner: "ann"}, {Key: "r2", Owner: "bo", Teams: []string{"B"}}},
+		TimeEntries: []program.TimeEntry{{Key: "t1", Person: "ann", Item: "B-1", Hours: 1}, {Key: "t2", Person: "bo", Item: "B-1", Hours: 2}},
 	}
 }
 
@@ -45,13 +49,16 @@ var targets = map[program.Kind][2]program.Ref{
 	program.KindItem:      {{Key: "A-1"}, {Key: "B-1"}},
 	program.KindNeed:      {{In: "A-1", Key: "B-1"}, {In: "B-1", Key: "A-1"}},
 	program.KindComment:   {{In: "A-1", Key: "c1"}, {In: "A-1", Key: "c2"}},
+	program.KindRisk:      {{Key: "r1"}, {Key: "r2"}},
+	program.KindSnooze:    {{Key: "s1"}, {Key: "s1"}},
+	program.KindTimeEntry: {{Key: "t1"}, {Key: "t2"}},
 }
 
 var things = map[program.Kind]any{
 	program.KindProgram: program.Program{}, program.KindCadence: program.Cadence{}, program.KindTeam: program.Team{},
 	program.KindIteration: program.Iteration{}, program.KindPerson: program.Person{}, program.KindRelease: program.Release{},
 	program.KindMilestone: program.Milestone{}, program.KindItem: program.Item{}, program.KindNeed: program.Need{},
-	program.KindComment: program.Comment{},
+	program.KindComment: program.Comment{}, program.KindTimeEntry: program.TimeEntry{}, program.KindRisk: program.Risk{}, program.KindSnooze: program.Snooze{},
 }
 
 // What a team lead and a member may do, apart from the table: on their own things
@@ -64,17 +71,22 @@ var (
 		"set item *", "add item", "remove item", "move item",
 		"set need *", "add need", "remove need", "move need",
 		"add comment", "set comment *", "remove comment",
+		"add timeEntry", "set timeEntry key", "set timeEntry date", "set timeEntry hours", "set timeEntry item", "set timeEntry task", "set timeEntry activity", "set timeEntry note", "remove timeEntry",
 	}
-	leadOthers = []string{"set need agreement", "add comment"} // the needed item is theirs
-	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
+	leadRisks  = []string{"add risk", "set risk *", "remove risk"}
+	leadOthers = []string{"set need agreement", "add comment", "add snooze", "set snooze *", "remove snooze"} // the needed item is theirs
+	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item step", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
 		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item attachments",
-		"add comment", "set comment *", "remove comment"}
+		"add comment", "set comment *", "remove comment",
+		"add timeEntry", "set timeEntry key", "set timeEntry date", "set timeEntry hours", "set timeEntry item", "set timeEntry task", "set timeEntry activity", "set timeEntry note", "remove timeEntry"}
+	memberRisks = []string{"add risk", "set risk title", "set risk cause", "set risk effect", "set risk state", "set risk again", "set risk chance", "set risk impact",
+		"set risk response", "set risk answer", "set risk actions", "set risk items", "set risk needs"}
 	memberOthers = []string{"add comment"}
 )
 
 func TestEveryChangeAndRole(t *testing.T) {
 	p := harbour()
-	allowed := map[roles.Role][2][]string{roles.Lead: {leadOwn, leadOthers}, roles.Member: {memberOwn, memberOthers}}
+	allowed := map[roles.Role][2][]string{roles.Lead: {append(append(leadOwn, leadRisks...), leadOthers...), leadOthers}, roles.Member: {append(memberOwn, memberRisks...), memberOthers}}
 	checked := 0
 	for kind, thing := range things {
 		for _, op := range []program.Op{program.Set, program.Add, program.Remove, program.Move} {
@@ -92,6 +104,12 @@ func TestEveryChangeAndRole(t *testing.T) {
 						}
 						if kind == program.KindItem && field == "team" {
 							c.Value = json.RawMessage(`"A"`)
+						}
+						if kind == program.KindRisk && op == program.Add {
+							c.Value = json.RawMessage(fmt.Sprintf(`{"owner":%q}`, []string{"ann", "bo"}[side]))
+						}
+						if kind == program.KindTimeEntry && op == program.Add {
+							c.Value = json.RawMessage(fmt.Sprintf(`{"person":%q}`, []string{"ann", "bo"}[side]))
 						}
 						name := strings.TrimSpace(fmt.Sprintf("%s %s %s", op, kind, field))
 						want := role == roles.Administrator || role == roles.Manager
@@ -121,6 +139,18 @@ func fieldsOf(thing any) []string {
 	return names
 }
 
+// Who removes an item of their team takes it out of the hours that others spent on it, and can do
+// nothing else about these.
+func TestAnItemLeavesTheHoursOfOthers(t *testing.T) {
+	p := harbour()
+	p.TimeEntries[1].Item = "A-1"
+	lead := roles.Who{Role: roles.Lead, Person: "ann"}
+	spent := program.Ref{Kind: program.KindTimeEntry, Key: "t2"}
+	assert.NoError(t, roles.Check(p, lead, []program.Change{program.SetTo(spent, "item", nil)}))
+	assert.Error(t, roles.Check(p, lead, []program.Change{program.SetTo(spent, "hours", 3)}))
+	assert.Error(t, roles.Check(p, roles.Who{Role: roles.Member, Person: "ann"}, []program.Change{program.SetTo(spent, "item", nil)}))
+}
+
 // Where others accept, nobody calls done what is assigned to them, whatever their role; a member
 // accepts or sends back what another of the team did, and nothing else of theirs.
 func TestOthersAccept(t *testing.T) {
@@ -145,12 +175,15 @@ func TestOthersAccept(t *testing.T) {
 		{to("his", program.Done), true, true, true},
 		{to("his", program.Doing), true, true, true},
 		{to("begun", program.Review), false, true, true},
+		{program.SetTo(program.Ref{Kind: program.KindItem, Key: "his"}, "step", "done"), true, true, true},
+		{program.SetTo(program.Ref{Kind: program.KindItem, Key: "begun"}, "step", "trial"), false, true, true},
 		{to("afar", program.Done), false, false, true},
 		{program.SetTo(program.Ref{Kind: program.KindItem, Key: "his"}, "title", "x"), false, true, true},
 	} {
 		for role, want := range map[roles.Role]bool{roles.Member: c.member, roles.Lead: c.lead, roles.Manager: c.over} {
 			err := roles.Check(p, roles.Who{Role: role, Person: "ann"}, []program.Change{c.change})
 			assert.Equal(t, want, err == nil, "%s as %s: %v", c.change.Key, role, err)
+			assert.Equal(t, []bool{want, want}, roles.May(p, roles.Who{Role: role, Person: "ann"}, []program.Change{c.change, c.change}))
 		}
 	}
 	err := roles.Check(p, roles.Who{Role: roles.Manager, Person: "ann"}, []program.Change{to("mine", program.Done)})
@@ -158,6 +191,24 @@ func TestOthersAccept(t *testing.T) {
 	p.Settings.OthersAccept = false
 	assert.NoError(t, roles.Check(p, roles.Who{Role: roles.Member, Person: "ann"}, []program.Change{to("mine", program.Done)}))
 	assert.Error(t, roles.Check(p, roles.Who{Role: roles.Member, Person: "ann"}, []program.Change{to("his", program.Done)}))
+}
+
+// Who owns a task of somebody else's item says how it goes, and nothing of the others.
+func TestTasksOfOnesOwn(t *testing.T) {
+	p := harbour()
+	hours := 4.0
+	p.Items = append(p.Items, program.Item{Key: "his", Team: p.Teams[1].Key, Assignee: "bo", Tasks: []program.Task{{Title: "Wire", Owner: "ann"}, {Title: "Try", Owner: "bo", Hours: &hours}}})
+	to := func(tasks ...program.Task) error {
+		c := program.SetTo(program.Ref{Kind: program.KindItem, Key: "his"}, "tasks", tasks)
+		return roles.Check(p, roles.Who{Role: roles.Member, Person: "ann"}, []program.Change{c})
+	}
+	try := program.Task{Title: "Try", Owner: "bo", Hours: &hours}
+	assert.NoError(t, to(program.Task{Title: "Wire", Owner: "ann", Done: true}, try))
+	assert.NoError(t, to(program.Task{Title: "Wire", Owner: "bo"}, try), "given away")
+	assert.Error(t, to(program.Task{Title: "Wire", Owner: "ann"}, program.Task{Title: "Try", Owner: "bo", Done: true, Hours: &hours}))
+	assert.Error(t, to(program.Task{Title: "Wire", Owner: "ann"}, program.Task{Title: "Try", Owner: "ann", Hours: &hours}), "taken")
+	assert.Error(t, to(try))
+	assert.Error(t, to())
 }
 
 func TestWhoIsNobodyOwnsNothing(t *testing.T) {

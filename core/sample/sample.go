@@ -191,6 +191,21 @@ func (m *maker) details(r *rand.Rand) {
 			m.p.Comments = append(m.p.Comments, program.Comment{Key: fmt.Sprintf("c%d", i), Item: item.Key, By: "Ann", At: "2027-03-01T09:00:00Z", Text: "Is this *still* so?"})
 		}
 	}
+	for i := range min(20, len(m.p.Items), 20*len(m.p.People)) {
+		item, person := &m.p.Items[r.IntN(len(m.p.Items))], m.p.People[r.IntN(len(m.p.People))].Key
+		entry := program.TimeEntry{Key: fmt.Sprintf("t%d", i), Person: person, Item: item.Key, Date: m.p.Today.Add(-r.IntN(20)), Hours: pick(r, 0.5, 2, 7.25), Activity: pick(r, "", "building", "testing")}
+		if len(item.Tasks) > 0 {
+			entry.Task = item.Tasks[0].Title
+		}
+		m.p.TimeEntries = append(m.p.TimeEntries, entry)
+	}
+	// Without odds: it is not played.
+	m.p.Risks = []program.Risk{{Key: "RK-1", Title: "The boat is laid up", Owner: m.p.People[0].Key, Chance: 2, Impact: 5, Response: program.Reduce, Again: m.p.Today.Add(7),
+		Actions: []program.RiskAction{{Text: "Ask the yard", Owner: m.p.People[0].Key, Due: m.p.Today}}, Adds: []program.RiskAdds{{Team: "T0", Size: 3}, {Item: m.p.Items[len(m.p.Items)-1].Key, Size: 1, UpTo: ptr(2)}},
+		Delays: []program.RiskDelay{{Item: m.p.Items[0].Key, Days: 4}}, Items: []string{m.p.Items[0].Key}, Teams: []string{"T0"}, Releases: []string{m.p.Releases[0].Key}}}
+	m.p.Snoozes = []program.Snooze{{Key: "unowned " + m.p.Items[0].Key, Until: m.p.Today.Add(5), Why: "on leave"}}
+	m.p.Settings.Scales = &program.Scales{Chance: []string{"rarely", "often"}}
+	m.p.Settings.Activities = []string{"building", "testing"}
 	m.p.Settings.Ready = &program.ReadyRule{Size: true, Checks: true, Tags: []string{"x"}, Largest: map[program.Unit]float64{program.Points: 8}}
 	m.p.Settings.Growth, m.p.Releases[1].Growth = pick(r, 0, 0.01, 0.03), ptr(pick(r, 0, 0.02))
 	m.p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.6, program.Upkeep: 0.2}

@@ -18,6 +18,8 @@ type ItemFacts struct {
 
 	Checks    int      `json:"checks,omitempty"`    // how many checks it has
 	Checked   int      `json:"checked,omitempty"`   // how many of them are done
+	Tasks     int      `json:"tasks,omitempty"`     // how many tasks it has
+	TasksDone int      `json:"tasksDone,omitempty"` // how many of them are done
 	HoursLeft *float64 `json:"hoursLeft,omitempty"` // of its tasks still to do; missing: none is estimated
 
 	Rough []RoughFacts `json:"rough,omitempty"` // how its rough sizes stand, in their order
@@ -44,7 +46,7 @@ func (x *ItemFacts) key() [2]string { return [2]string{x.Key} }
 
 func (x *ItemFacts) same(as *ItemFacts) bool {
 	return x.Leaf == as.Leaf && x.Release == as.Release && x.Unplaced == as.Unplaced && slices.Equal(x.Lacks, as.Lacks) &&
-		x.Checks == as.Checks && x.Checked == as.Checked && equal(x.HoursLeft, as.HoursLeft) && slices.EqualFunc(x.Rough, as.Rough, RoughFacts.same)
+		x.Checks == as.Checks && x.Checked == as.Checked && x.Tasks == as.Tasks && x.TasksDone == as.TasksDone && equal(x.HoursLeft, as.HoursLeft) && slices.EqualFunc(x.Rough, as.Rough, RoughFacts.same)
 }
 
 func (f *Facts) items(p *plan.Plan) {
@@ -57,6 +59,12 @@ func (f *Facts) items(p *plan.Plan) {
 		for _, check := range item.Checks {
 			if check.Done {
 				state.Checked++
+			}
+		}
+		state.Tasks = len(item.Tasks)
+		for _, task := range item.Tasks {
+			if task.Done {
+				state.TasksDone++
 			}
 		}
 		if hours, estimated := item.HoursLeft(); estimated {

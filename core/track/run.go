@@ -54,7 +54,7 @@ const (
 	Shrunk   What = "shrunk"   // in size
 	Finished What = "finished" // is done
 	Reopened What = "reopened" // is no longer done
-	Moved    What = "moved"    // to another state, neither of which is done
+	Moved    What = "moved"    // to another state, neither of which is done, or another step of its state
 	Blocked  What = "blocked"  // cannot go on
 	Freed    What = "freed"    // is no longer blocked
 )
@@ -66,9 +66,11 @@ type Step struct {
 	By       string            `json:"by"`
 	Item     string            `json:"item"`
 	What     What              `json:"what"`
-	Size     float64           `json:"size"`           // of the item then; of one that has grown or shrunk by how much
-	From     program.ItemState `json:"from,omitempty"` // of one whose state changed
-	To       program.ItemState `json:"to,omitempty"`
+	Size     float64           `json:"size"`               // of the item then; of one that has grown or shrunk by how much
+	From     program.ItemState `json:"from,omitempty"`     // what its state was; of one that was added, none
+	To       program.ItemState `json:"to,omitempty"`       // what it came to; of one that was removed, none
+	FromStep string            `json:"fromStep,omitempty"` // as the item named it; see program.StepOf
+	ToStep   string            `json:"toStep,omitempty"`
 	Total    Sum               `json:"total"` // of the run, after it
 	Done     Sum               `json:"done"`
 }
@@ -76,7 +78,7 @@ type Step struct {
 // Course is how an item of a run has come along.
 type Course struct {
 	Item  string    `json:"item"`
-	Since time.Time `json:"since,omitzero"`  // when it came into its state; none: before the journal tells
+	Since time.Time `json:"since,omitzero"`  // when it came into its state, or step of it; none: before the journal tells
 	Back  int       `json:"back,omitempty"`  // how often it went from review back to work
 	Added bool      `json:"added,omitempty"` // it came after the start
 	// Blocked is since when it is blocked; none: it is not, or has been since before the journal tells.
@@ -90,12 +92,11 @@ type Course struct {
 //
 // Time is linear in changes, and n log n in items.
 func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]Run, map[string]Course) {
-	f := fold{cards: cardsOf(p), runs: make([]Run, len(asked)), of: map[place]int{}, courses: map[string]Course{}, begun: make([]bool, len(asked))}
-	for i := len(events) - 1; i >= 0; i-- {
-		for k := len(events[i].Changes) - 1; k >= 0; k-- {
-			f.cards.make(&events[i].Changes[k].Inverse)
-		}
-	}
+	of := make(map[place]int, len(asked))
+	f := newFold(p, events, len(asked), func(_ string, c card) (int, bool) {
+		run, ok := of[c.at()]
+		return run, ok
+	})
 	opened := openings(events)
 	for i, a := range asked {
 		from := a.From
@@ -105,27 +106,12 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 		if from.Before(began) {
 			from = began
 		}
-		f.of[place{a.Team, a.Iteration}] = i
+		of[place{a.Team, a.Iteration}] = i
 		f.runs[i] = Run{Team: a.Team, Iteration: a.Iteration, From: from, Steps: []Step{}}
 	}
-	for _, key := range slices.Sorted(maps.Keys(f.cards)) { // sums of sizes are rounded: always in one order
-		c := f.cards[key]
-		if i, ok := f.of[c.at()]; ok {
-			f.runs[i].take(c)
-		}
-	}
-	for i := range events {
-		f.event(&events[i])
-	}
-	for i := range f.runs {
-		run := &f.runs[i]
-		if !f.begun[i] {
-			run.begin()
-		}
-		run.Left = run.Total.minus(run.Done)
-	}
+	f.walk(events)
 	for key, c := range f.courses {
-		if _, ok := f.of[f.cards[key].at()]; !ok {
+		if _, ok := f.in[key]; !ok {
 			delete(f.courses, key)
 		} else {
 			c.Item = key
@@ -140,12 +126,8 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 func openings(events []Event) map[place]time.Time {
 	at := map[place]time.Time{}
 	for i := range events {
-		for k := range events[i].Changes {
-			c, was := &events[i].Changes[k].Change, &events[i].Changes[k].Inverse
-			if c.Kind == program.KindIteration && c.Op == program.Set && c.Field == "state" &&
-				read[program.IterationState](c.Value) == program.Open && read[program.IterationState](was.Value) != program.Closed {
-				at[place{c.In, c.Key}] = events[i].At
-			}
+		for _, it := range events[i].opened {
+			at[it] = events[i].At
 		}
 	}
 	return at
@@ -155,9 +137,47 @@ func openings(events []Event) map[place]time.Time {
 type fold struct {
 	cards   cards
 	runs    []Run
-	of      map[place]int // the run of an iteration
+	where   func(key string, c card) (run int, ok bool) // the run that an item counts in
+	in      map[string]int                              // the same, as it was found last
+	tree    *tree                                       // where that follows from how items hang together; nil: it does not
+	counts  bool                                        // sizes are left out: they are of several teams
 	courses map[string]Course
 	begun   []bool // whether each run has been started by then
+}
+
+// newFold is a fold into so many runs, of a program taken back to where the edits begin.
+func newFold(p program.Program, events []Event, runs int, where func(string, card) (int, bool)) *fold {
+	f := &fold{cards: cardsOf(p), runs: make([]Run, runs), where: where, in: map[string]int{}, courses: map[string]Course{}, begun: make([]bool, runs)}
+	for i := len(events) - 1; i >= 0; i-- {
+		for k := len(events[i].changes) - 1; k >= 0; k-- {
+			events[i].changes[k].back(f.cards)
+		}
+	}
+	return f
+}
+
+// walk folds the edits, from where they begin.
+func (f *fold) walk(events []Event) {
+	for _, key := range slices.Sorted(maps.Keys(f.cards)) { // sums of sizes are rounded: always in one order
+		c := f.cards[key]
+		if i, ok := f.where(key, c); ok {
+			f.in[key] = i
+			if f.counts {
+				c.size = 0
+			}
+			f.runs[i].take(c)
+		}
+	}
+	for i := range events {
+		f.event(&events[i])
+	}
+	for i := range f.runs {
+		run := &f.runs[i]
+		if !f.begun[i] {
+			run.begin()
+		}
+		run.Left = run.Total.minus(run.Done)
+	}
 }
 
 // begin notes what stands in a run as it is started.
@@ -183,26 +203,31 @@ func (f *fold) event(e *Event) {
 	}
 	before := cards{}
 	var touched []string
-	for k := range e.Changes {
-		c := &e.Changes[k].Change
-		if c.Kind != program.KindItem {
-			continue
+	for k := range e.changes {
+		c := &e.changes[k]
+		if _, seen := before[c.key]; !seen {
+			before[c.key] = f.cards[c.key]
+			touched = append(touched, c.key)
 		}
-		if _, seen := before[c.Key]; !seen {
-			before[c.Key] = f.cards[c.Key]
-			touched = append(touched, c.Key)
-		}
-		f.cards.make(c)
+		c.forth(f.cards)
 	}
 	for _, key := range touched {
 		f.item(e, key, before[key], f.cards[key])
+	}
+	for _, key := range f.tree.drawn(touched, before) {
+		f.item(e, key, f.cards[key], f.cards[key])
 	}
 }
 
 // item takes in what an edit made of an item.
 func (f *fold) item(e *Event, key string, was, is card) {
-	from, leaves := f.of[was.at()]
-	to, comes := f.of[is.at()]
+	from, leaves := f.in[key]
+	to, comes := f.where(key, is)
+	if comes {
+		f.in[key] = to
+	} else {
+		delete(f.in, key)
+	}
 	if was.blocked != is.blocked {
 		course := f.courses[key]
 		course.Blocked = time.Time{}
@@ -211,7 +236,7 @@ func (f *fold) item(e *Event, key string, was, is card) {
 		}
 		f.courses[key] = course
 	}
-	if was.there && is.there && was.state != is.state {
+	if was.there && is.there && (was.state != is.state || was.step != is.step) {
 		course := f.courses[key]
 		course.Since = e.At
 		if was.state == program.Review && is.state == program.Doing {
@@ -223,15 +248,18 @@ func (f *fold) item(e *Event, key string, was, is card) {
 		course.Since = e.At
 		f.courses[key] = course
 	}
+	if f.counts {
+		was.size, is.size = 0, 0
+	}
 	if leaves && comes && from == to {
 		f.within(e, from, key, was, is)
 		return
 	}
 	if leaves {
-		f.step(e, from, Step{Item: key, What: Removed, Size: was.size}, was, card{})
+		f.step(e, from, Step{Item: key, What: Removed, Size: was.size, From: was.state}, was, card{})
 	}
 	if comes {
-		f.step(e, to, Step{Item: key, What: Added, Size: is.size}, card{}, is)
+		f.step(e, to, Step{Item: key, What: Added, Size: is.size, To: is.state}, card{}, is)
 	}
 }
 
@@ -248,9 +276,10 @@ func (f *fold) within(e *Event, run int, key string, was, is card) {
 		f.step(e, run, s, was, now)
 		was = now
 	}
-	if was.state != is.state {
-		s := Step{Item: key, What: Moved, Size: is.size, From: was.state, To: is.state}
+	if was.state != is.state || was.step != is.step {
+		s := Step{Item: key, What: Moved, Size: is.size, From: was.state, To: is.state, FromStep: was.step, ToStep: is.step}
 		switch {
+		case was.state == is.state:
 		case is.state == program.Done:
 			s.What = Finished
 		case was.state == program.Done:
@@ -283,17 +312,11 @@ func (f *fold) step(e *Event, run int, s Step, was, is card) {
 		return
 	}
 	course := f.courses[s.Item]
-	switch s.What {
+	switch r.add(&s); s.What {
 	case Added:
-		r.Added = r.Added.plus(is.sum())
 		course.Added = true
 	case Removed:
-		r.Removed = r.Removed.plus(was.sum())
 		course.Added = false
-	case Grown:
-		r.Grown = r.Grown.plus(Sum{0, s.Size})
-	case Shrunk:
-		r.Shrunk = r.Shrunk.plus(Sum{0, s.Size})
 	}
 	f.courses[s.Item] = course
 	s.Revision, s.At, s.By, s.Total, s.Done = e.Revision, e.At, e.By, r.Total, r.Done

@@ -23,7 +23,8 @@ type journal struct {
 	t      *testing.T
 	p      program.Program
 	events []track.Event
-	seen   []program.Program // after each edit
+	made   [][]program.Applied // by each edit
+	seen   []program.Program   // after each edit
 }
 
 func (j *journal) edit(changes ...program.Change) bool {
@@ -33,7 +34,7 @@ func (j *journal) edit(changes ...program.Change) bool {
 	}
 	n := len(j.events)
 	j.p = next
-	j.events = append(j.events, track.Event{Revision: int64(n + 1), At: noon.Add(time.Duration(n) * time.Hour), By: "Ann", Changes: applied})
+	j.events, j.made = append(j.events, track.NewEvent(int64(n+1), noon.Add(time.Duration(n)*time.Hour), "Ann", applied)), append(j.made, applied)
 	j.seen = append(j.seen, next)
 	return true
 }
@@ -157,7 +158,7 @@ func TestRunsAreWhatARecountSays(t *testing.T) {
 			at := begun - 1 // what the edits before the start led to
 			opened := false
 			for n := range j.events {
-				for _, c := range j.events[n].Changes {
+				for _, c := range j.made[n] {
 					if ref := c.Change.Ref; ref.Kind == program.KindIteration && ref.In == run.Team && ref.Key == run.Iteration && c.Change.Field == "state" && string(c.Change.Value) == `"open"` && string(c.Inverse.Value) != `"closed"` {
 						at, opened = n-1, true
 					}
@@ -229,7 +230,9 @@ func wildEdit(r *rand.Rand, p program.Program) []program.Change {
 	i := p.Items[r.IntN(len(p.Items))]
 	states := []program.ItemState{program.Todo, program.Doing, program.Review, program.Done}
 	one := func() program.Change {
-		switch r.IntN(7) {
+		switch r.IntN(8) {
+		case 7:
+			return set(i.Key, "step", []string{"", "sea trial", "building"}[r.IntN(3)])
 		case 6:
 			return set(i.Key, "blocked", []string{"", "No boat"}[r.IntN(2)])
 		case 0:

@@ -29,6 +29,7 @@ import (
 	"jantrel/internal/api/server"
 	"jantrel/internal/api/setup"
 	"jantrel/internal/api/track"
+	"jantrel/internal/api/watch"
 	"jantrel/internal/api/words"
 	"jantrel/internal/backups"
 	"jantrel/internal/feeds"
@@ -115,6 +116,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	backlog.Register(api, d)
 	plan.Register(api, d)
 	track.Register(api, d)
+	watch.Register(api, d)
 	forecast.Register(api, d)
 	server.Register(api, d, o.Backups)
 	words.Describe(api.OpenAPI())

@@ -32,6 +32,7 @@ func TestWhatThePageIsGivenIsOfToday(t *testing.T) {
 	given := map[string][]byte{
 		"../../web/src/line/kinds.gen.ts":             kindsForThePage(t),
 		"../../web/src/line/changes.gen.json":         asText(t, changeVectors(t)),
+		"../../web/src/line/course.gen.json":          asText(t, courseVectors()),
 		"../../web/src/line/may.gen.json":             asText(t, mayVectors()),
 		"../../web/src/stages/backlog/cells.gen.json": asText(t, cellVectors(t)),
 	}
@@ -126,6 +127,37 @@ func changeVectors(t *testing.T) (vectors []changeVector) {
 		}
 	}
 	require.Greater(t, len(vectors), 10)
+	return vectors
+}
+
+type courseVector struct {
+	Steps  []program.Step `json:"steps"` // of a program
+	Course []program.Step `json:"course"`
+	Items  []courseItem   `json:"items"`
+}
+
+type courseItem struct {
+	State program.ItemState `json:"state"`
+	Step  string            `json:"step"`
+	At    int               `json:"at"`
+}
+
+// courseVectors are courses, and where on them items of any state and step are.
+func courseVectors() (vectors []courseVector) {
+	for _, steps := range [][]program.Step{
+		{},
+		{{Name: "harbour check", State: program.Review}, {Name: "building", State: program.Doing}, {Name: "sea trial", State: program.Doing, Most: 3}},
+		{{Name: "idea", State: program.Todo}, {Name: "drawn", State: program.Todo, Most: 9}, {Name: "aboard", State: program.Done}, {Name: "told", State: program.Done}},
+	} {
+		course := program.Settings{Steps: steps}.Course()
+		v := courseVector{steps, course, nil}
+		for _, state := range []program.ItemState{"", program.Todo, program.Doing, program.Review, program.Done} {
+			for _, step := range append([]program.Step{{}, {Name: "gone"}}, steps...) {
+				v.Items = append(v.Items, courseItem{state, step.Name, program.StepOf(course, &program.Item{State: state, Step: step.Name})})
+			}
+		}
+		vectors = append(vectors, v)
+	}
 	return vectors
 }
 

@@ -9,8 +9,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	core "jantrel/core/track"
 	"jantrel/internal/api/track"
 	"jantrel/internal/demo"
 )
@@ -59,4 +61,90 @@ func TestHowIterationsUnderWayStand(t *testing.T) {
 	assert.Equal(t, lamp.Done.Size+9, now.Done.Size)
 	assert.Equal(t, program.Done, now.Steps[1].To)
 	assert.Empty(t, read("?at=0")["LC"].Steps)
+}
+
+// The history of a release tells of an edit, adds up, agrees with the backlog's own count, and is
+// as it was when it is asked of the past; what is not there is said so.
+func TestTheHistoryOfARelease(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	type told struct {
+		All, Since track.Told
+		Teams      []track.Told
+		Parts      []core.Part
+		Features   []core.Grouped
+		Flow       []core.Flow
+		LeftOut    int
+	}
+	read := func(query string) (h told) {
+		require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/scope-history?release=R1"+query, "").text), &h))
+		return h
+	}
+	before := read("")
+	assert.Equal(t, core.Sum{Items: before.All.Total.Items}, before.All.Total, "in items alone")
+	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-5", "size", "9"), fmt.Sprintf(set, "LC-5", "state", `"done"`)))
+	ok(t, http.MethodPost, url+"/changes", edit("a", 1, fmt.Sprintf(set, "FE-3", "release", `"R2"`)))
+	now := read("")
+	left := now.All.Removed.Items
+	assert.Greater(t, left, 1, "what is below the feature goes along")
+	assert.Equal(t, before.All.Total.Items-left, now.All.Total.Items)
+	require.Len(t, now.All.Steps, 1+left)
+	assert.Equal(t, core.Finished, now.All.Steps[0].What)
+	items := 0
+	for i, team := range now.Teams {
+		assert.Empty(t, team.Steps)
+		p := now.Parts[i]
+		assert.InDelta(t, team.Total.Size, p.Todo.Size+p.Doing.Size+p.Review.Size+p.Done.Size, 1e-9)
+		assert.Equal(t, team.Total.Items, p.Todo.Items+p.Doing.Items+p.Review.Items+p.Done.Items)
+		items += team.Total.Items
+	}
+	assert.Equal(t, now.All.Total.Items, items)
+	items = 0
+	for _, f := range now.Features {
+		items += f.Items
+	}
+	assert.Equal(t, now.All.Total.Items, items)
+	last := now.Flow[len(now.Flow)-1]
+	assert.Equal(t, []int{now.All.Total.Items, now.All.Done.Items}, []int{last.Todo + last.Doing + last.Review + last.Done, last.Done})
+
+	var listed struct {
+		Groups []struct {
+			Value string
+			Items int
+			Done  int
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodPost, url+"/backlog", `{"view":{"key":"scope","name":"Scope","group":"release","filter":{"conditions":[{"field":"keptOut","is":"is","values":["no"]}]}}}`).text), &listed))
+	counted := false
+	for _, g := range listed.Groups {
+		if g.Value == "R1" {
+			counted = true
+			assert.Equal(t, []int{now.All.Total.Items, now.All.Done.Items}, []int{g.Items, g.Done}, "as the backlog counts")
+		}
+	}
+	assert.True(t, counted)
+	// The review as a file says the same, and what the strip says of when it lands.
+	var strip struct{ Releases []forecast.Landing }
+	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/landings", "").text), &strip))
+	review := call(t, http.MethodGet, url+"/reports/release-review?release=R1", "")
+	assert.Contains(t, review.header.Get("Content-Disposition"), "review-R1.md")
+	for _, want := range []string{
+		"# First Light\n", fmt.Sprintf("\n%d of %d items done, due ", now.All.Done.Items, now.All.Total.Items),
+		fmt.Sprintf("Lands between %s and %s (50 to 85 %%).", strip.Releases[0].At(50), strip.Releases[0].At(85)),
+		fmt.Sprintf("Chance to land by its due date: %.0f %%.", 100**strip.Releases[0].Chance),
+		fmt.Sprintf("| all, in items | %d | %d | %d | | | %d | %d | %d |", now.All.Start.Items, now.All.Added.Items, now.All.Removed.Items, now.All.Total.Items, now.All.Done.Items, now.All.Left.Items),
+		" taken out, by ", "- FE-1 Lamp heartbeat: ", "## Documents still missing\n\n- Harbour trial report\n",
+	} {
+		assert.Contains(t, review.text, want)
+	}
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/reports/release-review?release=R9", "").status)
+
+	lamp := read("&line=LC")
+	assert.Empty(t, lamp.All.Steps)
+	for _, team := range lamp.Teams {
+		assert.Equal(t, team.Team == "LC", len(team.Steps) > 0, team.Team)
+	}
+	assert.Empty(t, read("&at=0").All.Steps)
+	assert.Zero(t, read("&since=2030-01-01").All.Since.Removed.Items)
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/scope-history?release=R9", "").status)
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/scope-history?since=soon", "").status)
 }

@@ -32,6 +32,17 @@ func (d *demo) backlog() {
 			{Field: "release", Is: "is", Values: []string{"R1"}}, {Field: "state", Is: "is-not", Values: []string{"done"}}, {Field: "keptOut", Is: "is", Values: []string{"no"}}}},
 	}}
 	d.details()
+	d.lookedBack()
+}
+
+// lookedBack is what a team noted after its last iterations, and agreed to do.
+func (d *demo) lookedBack() {
+	last := d.p.Teams[1].Iterations[history-2 : history]
+	last[0].Actions = []program.Action{{Text: "Ask the keepers for their oldest logs", Owner: "p07"}, {Text: "Keep one day for the harbour office", Owner: "p05", Done: true}}
+	last[1].Goal = "A surge model that the keepers would bet on"
+	last[1].WentWell = "- The three formulas side by side settled it in *one* afternoon\n- Tide tables came without a single question"
+	last[1].ToChange = "- Data of the outer rocks came late: ask for it two weeks ahead"
+	last[1].Actions = []program.Action{{Text: "Ask for soundings two weeks ahead", Owner: "p05"}, {Text: "Show the surge on the old chart as well", Done: true}}
 }
 
 func (d *demo) details() {
@@ -40,6 +51,9 @@ func (d *demo) details() {
 	dimming := at("LC-5")
 	dimming.Description = "The great lens must follow the **night profile** without a visible step.\n\n- 256 levels, none skipped\n- no flicker below 10 %\n\nSee the curve that the keepers drew by hand."
 	dimming.Tasks = []program.Task{{Title: "Measure the old curve", Done: true}, {Title: "Fit and tabulate", HoursLeft: number(6)}, {Title: "Night trial", HoursLeft: number(4)}}
+	// Hours estimated would tell how much is left of an item; of these only what is left is known.
+	at("MA-5").Tasks = []program.Task{{Title: "Draw the notice card", Owner: "p13", HoursLeft: number(2)}, {Title: "Send it within a minute", HoursLeft: number(6)}, {Title: "Try it on two phones", HoursLeft: number(3)}}
+	at("KC-6").Tasks = []program.Task{{Title: "Watch one change of watch", Done: true}, {Title: "Sketch the note", HoursLeft: number(4)}}
 	dimming.Checks = []program.Check{{Text: "Seen from the sound, no step in ten minutes", Done: true}, {Text: "Falls back to full light on any fault"}}
 	dimming.Links = []program.Link{{Title: "Hand-drawn curve", Address: "https://docs.example.org/lens/curve"}}
 	dimming.Tags = []string{"lens", "night"}

@@ -37,7 +37,10 @@ func Program(today program.Date) program.Program {
 	d.roughen()
 	d.agree()
 	d.backlog()
+	d.estimate()
+	d.risks()
 	d.commit()
+	d.spend()
 	return d.p
 }
 
@@ -47,6 +50,7 @@ type demo struct {
 	monday  program.Date // of this week
 	parent  string
 	drafted []string // items whose place is left to a draft
+	done    int      // items that are done, so far
 }
 
 // teamPlan is a team and its past: units committed and completed in each of the
@@ -218,6 +222,9 @@ func (d *demo) line(line string) {
 	d.p.Items = append(d.p.Items, item)
 }
 
+// doneBeforeEnd are days before the end of its iteration, a Sunday, on which an item was done.
+var doneBeforeEnd = []int{3, 9, 5, 4, 10, 6, 3}
+
 func (d *demo) placed(item *program.Item, place string) {
 	switch place {
 	case ".":
@@ -242,7 +249,8 @@ func (d *demo) placed(item *program.Item, place string) {
 	it := d.p.Teams[d.p.TeamIndex()[item.Team]].Iterations[history+n]
 	item.Iteration = it.Key
 	if n < 0 {
-		item.State, item.DoneOn = program.Done, it.End.Add(-3)
+		item.State, item.DoneOn = program.Done, it.End.Add(-doneBeforeEnd[d.done%len(doneBeforeEnd)])
+		d.done++
 	}
 }
 
@@ -253,7 +261,7 @@ func (d *demo) place() {
 }
 
 // mishaps are what makes a plan alive: a team that took on too much, two needs
-// that broke when somebody was in a hurry, a pinned date, a due date.
+// that broke when somebody was in a hurry, a pinned date, a due date, work on trial at sea.
 func (d *demo) mishaps() {
 	tree := program.TreeOf(d.p)
 	at := func(key string) *program.Item { return &d.p.Items[tree.Index[key]] }
@@ -262,8 +270,12 @@ func (d *demo) mishaps() {
 	at("CD-7").Iteration = "CD-i13"
 	at("MA-11").Pinned = true
 	at("MA-11").Due = d.p.Releases[0].Phases[0].End
+	d.p.Settings.Steps = []program.Step{{Name: "building", State: program.Doing}, {Name: "sea trial", State: program.Doing, Most: 2}}
+	for _, key := range []string{"TW-3", "MA-5", "FW-2"} {
+		at(key).Step = "sea trial"
+	}
 	at("KC-4").Tags, at("KC-6").Tags = []string{"watch"}, []string{"watch"}
-	for key, person := range map[string]string{"LC-5": "p01", "LC-4": "p03", "TW-3": "p05", "CD-3": "p08", "CD-4": "p09", "MA-5": "p11", "KC-2": "p15", "FW-2": "p17"} {
+	for key, person := range map[string]string{"LC-5": "p01", "LC-4": "p03", "TW-3": "p05", "CD-3": "p08", "CD-4": "p09", "MA-5": "p11", "MA-7": "p13", "KC-6": "p13", "KC-2": "p15", "FW-2": "p17"} {
 		at(key).Assignee = person
 	}
 }

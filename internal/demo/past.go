@@ -21,16 +21,18 @@ type Edit struct {
 	Changes []program.Change
 }
 
-// Past is the demo as it was before the iterations that are under way today began, and the edits
-// since then, the oldest first, that make Program(today) of it: iterations started, work begun,
-// reviewed and sent back, scope that came and went. Days begin as they do in a place.
+// Past is the demo as it was before the last of each team's iterations that are closed today, or as
+// many as still hold items, and the edits since then, the oldest first, that make Program(today) of
+// it: iterations started and closed, work begun, reviewed, sent back and done, scope that came and
+// went. Days begin as they do in a place.
 func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 	p := Program(today)
-	steps := stepsTo(p, today)
+	steps := append(append(stepsBefore(p, today), stepsTo(p, today)...), timeSteps(p, today)...)
+	inOrder(steps)
 	edits := make([]Edit, len(steps))
 	for i, s := range steps {
 		day := s.day.Time()
-		edits[i] = Edit{time.Date(day.Year(), day.Month(), day.Day(), s.hour, s.minute, 0, 0, in), s.by, s.label, s.changes(func(w was) any { return w.to })}
+		edits[i] = Edit{time.Date(day.Year(), day.Month(), day.Day(), s.hour, s.minute, 0, 0, in), s.by, s.label, s.done()}
 	}
 	return before(p, steps), edits
 }
@@ -41,6 +43,7 @@ type step struct {
 	hour, minute int
 	by, label    string
 	sets         []was
+	spent        []program.TimeEntry // that it enters
 }
 
 // was is a field that a step sets, with its value before and after.
@@ -50,21 +53,37 @@ type was struct {
 	from, to any
 }
 
-func (s step) changes(value func(was) any) []program.Change {
-	var changes []program.Change
+// done are the changes of the step.
+func (s step) done() (changes []program.Change) {
 	for _, w := range s.sets {
-		changes = append(changes, program.SetTo(w.ref, w.field, value(w)))
+		changes = append(changes, program.SetTo(w.ref, w.field, w.to))
+	}
+	for _, e := range s.spent {
+		changes = append(changes, program.AddOf(entryRef(e), e))
 	}
 	return changes
+}
+
+// undone are the changes that take it back.
+func (s step) undone() (changes []program.Change) {
+	for _, e := range slices.Backward(s.spent) {
+		changes = append(changes, program.Change{Op: program.Remove, Ref: entryRef(e)})
+	}
+	for _, w := range slices.Backward(s.sets) {
+		changes = append(changes, program.SetTo(w.ref, w.field, w.from))
+	}
+	return changes
+}
+
+func entryRef(e program.TimeEntry) program.Ref {
+	return program.Ref{Kind: program.KindTimeEntry, Key: e.Key}
 }
 
 // before takes steps back, the last first.
 func before(p program.Program, steps []step) program.Program {
 	var back []program.Change
 	for _, s := range slices.Backward(steps) {
-		changes := s.changes(func(w was) any { return w.from })
-		slices.Reverse(changes)
-		back = append(back, changes...)
+		back = append(back, s.undone()...)
 	}
 	return tried(p, back)
 }
@@ -109,18 +128,19 @@ func stepsTo(p program.Program, today program.Date) []step {
 		team := &p.Teams[t]
 		i := open(team)
 		o := &ongoing{p: &p, team: team, it: &team.Iterations[i], next: &team.Iterations[i+1], n: t}
-		for day := o.it.Start; day < today; day++ {
-			if calendar.MondayToFriday.Has(day) {
-				o.days = append(o.days, day)
-			}
-		}
+		o.works(calendar.Span{Start: o.it.Start, End: today.Add(-1)})
 		o.went()
 		steps = append(steps, o.steps...)
 	}
+	inOrder(steps)
+	return steps
+}
+
+// inOrder sorts steps by time.
+func inOrder(steps []step) {
 	slices.SortStableFunc(steps, func(a, b step) int {
 		return int(a.day-b.day)*10_000 + (a.hour-b.hour)*100 + a.minute - b.minute
 	})
-	return steps
 }
 
 // ongoing is an iteration under way.
@@ -128,15 +148,31 @@ type ongoing struct {
 	p        *program.Program
 	team     *program.Team
 	it, next *program.Iteration
-	n        int            // which team: each does things at other times
-	days     []program.Date // of work since it was started, today excluded
+	n        int             // which team: each does things at other times
+	days     []program.Date  // of work since it was started, today excluded
+	ended    []*program.Item // of a closed one: its items that are done
 	steps    []step
 }
 
-func (o *ongoing) went() {
-	ref := program.Ref{Kind: program.KindIteration, In: o.team.Key, Key: o.it.Key}
+// works notes the days of a stretch on which people work.
+func (o *ongoing) works(span calendar.Span) {
+	for day := span.Start; day <= span.End; day++ {
+		if calendar.MondayToFriday.Has(day) {
+			o.days = append(o.days, day)
+		}
+	}
+}
+
+// started says when the iteration was started.
+func (o *ongoing) started() (ref program.Ref) {
+	ref = program.Ref{Kind: program.KindIteration, In: o.team.Key, Key: o.it.Key}
 	o.step(0, 9, o.lead(), "Start "+o.it.Label(), was{ref, "state", program.Planned, program.Open},
 		was{ref, "committed", nil, o.it.Committed}, was{ref, "committedItems", nil, o.it.CommittedItems})
+	return ref
+}
+
+func (o *ongoing) went() {
+	o.started()
 	var waiting []*program.Item
 	for i := range o.p.Items {
 		item := &o.p.Items[i]
@@ -178,12 +214,15 @@ func (o *ongoing) begun(item *program.Item) {
 		move(4, 10, program.Review, program.Doing)
 	case item.State == program.Doing:
 		move(2, 9, program.Todo, program.Doing)
+		if item.Step != "" {
+			o.step(4, 13, o.who(item), item.Key+" "+item.Step, o.set(item, "step", nil, item.Step))
+		}
 	}
 }
 
 // step notes a step on one of the days, the last where there are not so many.
 func (o *ongoing) step(day, hour int, by, label string, sets ...was) {
-	o.steps = append(o.steps, step{o.days[min(day, len(o.days)-1)], hour, (7 + 13*o.n + 5*len(o.steps)) % 60, by, label, sets})
+	o.steps = append(o.steps, step{o.days[min(day, len(o.days)-1)], hour, (7 + 13*o.n + 5*len(o.steps)) % 60, by, label, sets, nil})
 }
 
 func (o *ongoing) set(item *program.Item, field string, from, to any) was {

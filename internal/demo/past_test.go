@@ -35,7 +35,7 @@ func TestThePastLeadsToTheDemo(t *testing.T) {
 				assert.False(t, e.At.Before(edits[i-1].At), e.Label)
 			}
 			at = next
-			events = append(events, track.Event{Revision: int64(i + 1), At: e.At, By: e.By, Changes: applied})
+			events = append(events, track.NewEvent(int64(i+1), e.At, e.By, applied))
 		}
 		want, err := json.Marshal(demo.Program(today))
 		require.NoError(t, err)

@@ -123,21 +123,21 @@ func personRows(p *plan.Plan, span calendar.Span) [][]cell {
 	return rows
 }
 
-// sheet is one of the views of a report.
-type sheet struct {
+// view is one of the views of a report.
+type view struct {
 	name, by string
 	columns  []column
 	rows     func(*plan.Plan, calendar.Span) [][]cell
 }
 
-var sheets = []sheet{{"Teams", "team", teamColumns, teamRows}, {"Roles", "role", roleColumns, roleRows}, {"People", "person", personColumns, personRows}}
+var views = []view{{"Teams", "team", teamColumns, teamRows}, {"Roles", "role", roleColumns, roleRows}, {"People", "person", personColumns, personRows}}
 
 func round(x float64) float64 { return math.Round(x*100) / 100 }
 
 // WriteCapacityCSV writes planned against available time of the iterations that
 // meet a span, by "team", "role" or "person".
 func WriteCapacityCSV(w io.Writer, p *plan.Plan, span calendar.Span, by string) error {
-	for _, x := range sheets {
+	for _, x := range views {
 		if x.by == by {
 			return writeRows(w, x.columns, x.rows(p, span))
 		}
@@ -158,29 +158,17 @@ func csvText(c cell) string {
 	return fmt.Sprint(c)
 }
 
-// WriteCapacityXLSX writes the same as a workbook with a sheet for each view, with numbers
-// and dates as such, and formulas for what is reckoned and for totals.
+// WriteCapacityXLSX writes the same as a workbook with a sheet for each view.
 func WriteCapacityXLSX(w io.Writer, p *plan.Plan, span calendar.Span) error {
-	book := excelize.NewFile()
-	defer func() { _ = book.Close() }()
-	for i, x := range sheets {
-		var err error
-		if i == 0 {
-			err = book.SetSheetName("Sheet1", x.name)
-		} else {
-			_, err = book.NewSheet(x.name)
-		}
-		if err == nil {
-			err = writeSheet(book, x.name, x.columns, x.rows(p, span))
-		}
-		if err != nil {
-			return err
-		}
+	var all []sheet
+	for _, x := range views {
+		all = append(all, sheet{x.name, x.columns, x.rows(p, span)})
 	}
-	return book.Write(w)
+	return writeBook(w, all...)
 }
 
-func writeSheet(book *excelize.File, sheet string, columns []column, rows [][]cell) error {
+func writeSheet(book *excelize.File, s sheet) error {
+	columns, rows := s.columns, s.rows
 	head, err := book.NewStyle(&excelize.Style{Font: &excelize.Font{Bold: true}, Border: []excelize.Border{{Type: "bottom", Style: 1, Color: "808080"}}})
 	if err != nil {
 		return err
@@ -194,7 +182,7 @@ func writeSheet(book *excelize.File, sheet string, columns []column, rows [][]ce
 	if err != nil {
 		return err
 	}
-	stream, err := book.NewStreamWriter(sheet)
+	stream, err := book.NewStreamWriter(s.name)
 	if err != nil {
 		return err
 	}

@@ -244,7 +244,7 @@ func WriteList(w io.Writer, format string, x *backlog.Index, keys, fields []stri
 	if format == "csv" {
 		return writeRows(w, columns, rows)
 	}
-	return writeBook(w, "Backlog", columns, rows)
+	return writeBook(w, sheet{"Backlog", columns, rows})
 }
 
 var listWidths = map[program.Sort]float64{program.Text: 28, program.Number: 9, program.Choice: 18, program.Many: 22, program.Day: 12, program.Flag: 9}
@@ -287,21 +287,38 @@ func writeRows(w io.Writer, columns []column, rows [][]cell) error {
 	return out.Error()
 }
 
-func writeBook(w io.Writer, name string, columns []column, rows [][]cell) error {
-	for _, row := range rows {
-		for i, c := range row {
-			if text, ok := c.(string); ok && utf8.RuneCountInString(text) > maxCell {
-				return fmt.Errorf("%s of %v is longer than a cell of a spreadsheet holds; choose CSV", columns[i].title, row[0])
-			}
-		}
-	}
+// sheet is one sheet of a workbook.
+type sheet struct {
+	name    string
+	columns []column
+	rows    [][]cell
+}
+
+// writeBook writes a workbook, with numbers and dates as such, and formulas for what is
+// reckoned and for totals.
+func writeBook(w io.Writer, sheets ...sheet) error {
 	book := excelize.NewFile()
 	defer func() { _ = book.Close() }()
-	if err := book.SetSheetName("Sheet1", name); err != nil {
-		return err
-	}
-	if err := writeSheet(book, name, columns, rows); err != nil {
-		return err
+	for i, s := range sheets {
+		for _, row := range s.rows {
+			for c, text := range row {
+				if text, ok := text.(string); ok && utf8.RuneCountInString(text) > maxCell {
+					return fmt.Errorf("%s of %v is longer than a cell of a spreadsheet holds; choose CSV", s.columns[c].title, row[0])
+				}
+			}
+		}
+		var err error
+		if i == 0 {
+			err = book.SetSheetName("Sheet1", s.name)
+		} else {
+			_, err = book.NewSheet(s.name)
+		}
+		if err == nil {
+			err = writeSheet(book, s)
+		}
+		if err != nil {
+			return err
+		}
 	}
 	return book.Write(w)
 }

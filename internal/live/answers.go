@@ -177,24 +177,32 @@ type seenLandings struct {
 	state *State
 }
 
+// LandingsAt is the forecast of a state, as Landings has it.
+func (l *Line) LandingsAt(ctx context.Context, s *State) (forecast.Forecast, error) {
+	return Answer(ctx, l, s, "landings", func(ctx context.Context) (forecast.Forecast, error) {
+		o, err := l.Playing(ctx, s)
+		if err != nil {
+			return forecast.Forecast{}, err
+		}
+		return l.Play(s.Plan, o), ctx.Err()
+	})
+}
+
 // LandingsOf is when releases land as the plan is, and when they would land with a proposal:
 // the same plays as those of Landings, so that the difference is the proposal's alone.
 func (l *Line) LandingsOf(ctx context.Context, p Proposal) (before, after []forecast.Landing, err error) {
-	play := func(question string, of *plan.Plan) ([]forecast.Landing, error) {
-		f, err := Answer(ctx, l, p.on, question, func(ctx context.Context) (forecast.Forecast, error) {
-			o, err := l.Playing(ctx, p.on)
-			if err != nil {
-				return forecast.Forecast{}, err
-			}
-			return l.Play(of, o), ctx.Err()
-		})
-		return f.Releases, err
-	}
-	if before, err = play("landings", p.on.Plan); err != nil {
+	now, err := l.LandingsAt(ctx, p.on)
+	if err != nil {
 		return nil, nil, err
 	}
-	after, err = play("landings with "+p.Digest, p.next)
-	return before, after, err
+	then, err := Answer(ctx, l, p.on, "landings with "+p.Digest, func(ctx context.Context) (forecast.Forecast, error) {
+		o, err := l.Playing(ctx, p.on)
+		if err != nil {
+			return forecast.Forecast{}, err
+		}
+		return l.Play(p.next, o), ctx.Err()
+	})
+	return now.Releases, then.Releases, err
 }
 
 // Landings returns the forecast of the line as it is now, and the last one of an earlier
@@ -202,13 +210,7 @@ func (l *Line) LandingsOf(ctx context.Context, p Proposal) (before, after []fore
 // taken for an edit's doing.
 func (l *Line) Landings(ctx context.Context) (now Landings, before *Landings, err error) {
 	state := l.State()
-	result, err := Answer(ctx, l, state, "landings", func(ctx context.Context) (forecast.Forecast, error) {
-		o, err := l.Playing(ctx, state)
-		if err != nil {
-			return forecast.Forecast{}, err
-		}
-		return l.Play(state.Plan, o), ctx.Err()
-	})
+	result, err := l.LandingsAt(ctx, state)
 	if err != nil {
 		return Landings{}, nil, err
 	}

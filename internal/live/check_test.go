@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/act"
+	"jantrel/core/cadence"
 	"jantrel/core/intake"
 	"jantrel/core/program"
 	"jantrel/core/sample"
@@ -101,6 +102,12 @@ func TestWhatIsAcceptedLasts(t *testing.T) {
 			if _, err := l.Apply(ctx, ann, l.State().Revision, "Odd", []program.Change{c}); err == nil {
 				accepted[c.Kind]++
 			}
+		}
+		// A team that came without iterations gets those that its cadence keeps ahead when the line is opened: that is
+		// an edit, and no loss.
+		if kept := cadence.Keep(l.State().Program, l.State().Today); len(kept) > 0 {
+			_, err = l.Apply(ctx, ann, l.State().Revision, "Keep iterations ahead", kept)
+			require.NoError(t, err)
 		}
 		now := asJSON(t, l.State().Program)
 		line, err := h.Store().Live(ctx, id)

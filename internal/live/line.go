@@ -165,8 +165,8 @@ func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (stor
 	return l.hub.store.LastSet(ctx, l.id, ref, field)
 }
 
-// HistoryOf returns the edits that changed an item, its needs or what was said about
-// it, newest first, each with these changes alone.
-func (l *Line) HistoryOf(ctx context.Context, item string, limit int) ([]store.Edit, error) {
-	return l.hub.store.EditsOf(ctx, l.id, item, limit)
+// HistoryOf returns the edits that changed a thing, of an item also its needs and what was said
+// about it, newest first, each with these changes alone.
+func (l *Line) HistoryOf(ctx context.Context, of program.Ref, limit int) ([]store.Edit, error) {
+	return l.hub.store.EditsOf(ctx, l.id, of, limit)
 }

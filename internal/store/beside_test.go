@@ -82,7 +82,7 @@ func TestTheJournalKnowsWhatHappenedToAnItem(t *testing.T) {
 	commit("said", program.Change{Op: program.Add, Ref: program.Ref{Kind: program.KindComment, In: "I1", Key: "k"}, Value: json.RawMessage(`{"key":"k","item":"I1","by":"Ann","text":"?"}`)})
 
 	labels := func(item string, limit int) (found []string) {
-		edits, err := s.EditsOf(ctx, id, item, limit)
+		edits, err := s.EditsOf(ctx, id, program.Ref{Kind: program.KindItem, Key: item}, limit)
 		require.NoError(t, err)
 		for _, e := range edits {
 			found = append(found, e.Label)

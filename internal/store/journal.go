@@ -249,20 +249,29 @@ func (s *Store) LastSet(ctx context.Context, line int64, ref program.Ref, field 
 	return edits[0], true, nil
 }
 
-// EditsOf returns the edits that changed an item, its needs, needs on it or comments
-// on it, newest first, each with these changes alone.
-func (s *Store) EditsOf(ctx context.Context, line int64, item string, limit int) ([]Edit, error) {
-	edits, err := s.edits(ctx, line, `revision IN (
-		SELECT revision FROM journal WHERE line_id = ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))
-		ORDER BY revision DESC LIMIT ?`, line, item, item, item, item, limit)
-	for i := range edits {
-		edits[i].Changes = slices.DeleteFunc(edits[i].Changes, func(a program.Applied) bool {
-			ref := a.Change.Ref
-			return !(ref.Kind == program.KindItem && ref.Key == item ||
-				ref.Kind == program.KindNeed && (ref.In == item || ref.Key == item) || ref.Kind == program.KindComment && ref.In == item)
-		})
+// EditsOf returns the edits that changed a thing, of an item also its needs, needs on it or
+// comments on it, newest first, each with these changes alone.
+func (s *Store) EditsOf(ctx context.Context, line int64, of program.Ref, limit int) ([]Edit, error) {
+	const newest = ` ORDER BY revision DESC LIMIT ?`
+	if of.Kind != program.KindItem {
+		edits, err := s.edits(ctx, line, `revision IN (SELECT revision FROM journal WHERE line_id = ? AND kind = ? AND owner = ? AND key = ?)`+newest, line, of.Kind, of.In, of.Key, limit)
+		return only(edits, func(ref program.Ref) bool { return ref == of }), err
 	}
-	return edits, err
+	item := of.Key
+	edits, err := s.edits(ctx, line, `revision IN (
+		SELECT revision FROM journal WHERE line_id = ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))`+newest,
+		line, item, item, item, item, limit)
+	return only(edits, func(ref program.Ref) bool {
+		return ref == of || ref.Kind == program.KindNeed && (ref.In == item || ref.Key == item) || ref.Kind == program.KindComment && ref.In == item
+	}), err
+}
+
+// only leaves edits the changes of some things alone.
+func only(edits []Edit, of func(program.Ref) bool) []Edit {
+	for i := range edits {
+		edits[i].Changes = slices.DeleteFunc(edits[i].Changes, func(a program.Applied) bool { return !of(a.Change.Ref) })
+	}
+	return edits
 }
 
 // SizeChanges returns the changes after one revision and up to another that say how large items
@@ -321,21 +330,25 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 
 // TrackedEdits returns the edits since a time, after one revision and up to another, the oldest first,
 // by whom they are and with those of their changes that say what stands in iterations and how it goes:
-// of items' sizes, states, places and what blocks them, of items that come and go, of iterations that
+// of some fields of items, of items that come and go, of iterations that
 // are opened or closed. Edits without such changes are left out.
-func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64) ([]Edit, error) {
+func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]Edit, error) {
 	var rows []struct {
 		journalRow
 		At     string `db:"at"`
 		Actor  string `db:"actor"`
 		Format int    `db:"format"`
 	}
-	if err := s.db.SelectContext(ctx, &rows, `
+	query, values, err := sqlx.In(`
 		SELECT j.*, e.at, e.actor, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
 		WHERE e.line_id = ? AND e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
-			j.kind = 'item' AND (j.op = 'set' AND j.field IN ('size', 'state', 'iteration', 'team', 'keptOut', 'blocked') OR j.op IN ('add', 'remove'))
+			j.kind = 'item' AND (j.op = 'set' AND j.field IN (?) OR j.op IN ('add', 'remove'))
 			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
-		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), after, to); err != nil {
+		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), after, to, fields)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.db.SelectContext(ctx, &rows, query, values...); err != nil {
 		return nil, err
 	}
 	var edits []Edit

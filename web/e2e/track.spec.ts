@@ -27,9 +27,9 @@ test('items go along their course by key and by drag, and the burndown tells it'
   while ((await plan.evaluate(() => (document.activeElement as HTMLElement).dataset.item)) !== key)
     await plan.keyboard.press('ArrowDown')
   // To the end of its course, as far as it takes.
-  for (const at of ['doing', 'in review', 'done']) {
+  for (const at of ['building', 'sea trial', 'in review', 'done']) {
     const label = (await row(plan, key).getAttribute('aria-label'))!
-    const steps = ['to do', 'doing', 'in review', 'done']
+    const steps = ['to do', 'building', 'sea trial', 'in review', 'done']
     if (steps.findIndex((s) => label.includes(`, ${s},`)) >= steps.indexOf(at)) continue
     await plan.keyboard.press('ArrowRight')
     await expect(row(plan, key)).toHaveAttribute('aria-label', new RegExp(`, ${at},`))
@@ -49,7 +49,7 @@ test('items go along their course by key and by drag, and the burndown tells it'
 
   // Sent back by drag: the pebble is put down at another step.
   const pebble = row(plan, key).locator('.pebble')
-  await drag(plan, pebble, lamp.locator(`li[data-item="${key}"] .step`).nth(2))
+  await drag(plan, pebble, lamp.locator(`li[data-item="${key}"] .step`).nth(3))
   await expect(row(plan, key)).toHaveAttribute('aria-label', /, in review,/)
   await row(plan, key).focus()
   const backBefore = Number(
@@ -61,13 +61,13 @@ test('items go along their course by key and by drag, and the burndown tells it'
   await plan.keyboard.press('Enter')
   await expect(row(plan, key)).toHaveAttribute(
     'aria-label',
-    backBefore ? /, doing,.*sent back \d/ : /, doing,.*sent back once/,
+    backBefore ? /, sea trial,.*sent back \d/ : /, sea trial,.*sent back once/,
   )
   await expect(row(plan, key)).toBeFocused()
   await plan.keyboard.press('Control+z')
   await expect(row(plan, key)).toHaveAttribute('aria-label', /, in review,/)
   await plan.keyboard.press('Control+Shift+z')
-  await expect(row(plan, key)).toHaveAttribute('aria-label', /, doing,/)
+  await expect(row(plan, key)).toHaveAttribute('aria-label', /, sea trial,/)
   // Blocked, and free again.
   await plan.keyboard.press('b')
   await plan.keyboard.type('No lamp to try it on')
@@ -191,6 +191,8 @@ test('somebody else accepts, where the program asks for that', async ({ plan, se
   const ingrid = await as('ingrid') // LC-5 is hers
   await row(ingrid, 'LC-5').focus()
   await ingrid.keyboard.press('ArrowRight')
+  await expect(row(ingrid, 'LC-5')).toHaveAttribute('aria-label', /, sea trial,/)
+  await ingrid.keyboard.press('ArrowRight')
   await expect(row(ingrid, 'LC-5')).toHaveAttribute('aria-label', /, in review,/)
   await ingrid.keyboard.press('ArrowRight')
   await expect(ingrid.getByText('somebody else accepts what you did')).toBeVisible()
@@ -206,21 +208,21 @@ test('stacked by step, cards go on by key and by drag', async ({ plan, server })
   await track(plan, server)
   await plan.getByRole('button', { name: 'Stacks' }).press('Enter')
   await expect(plan).toHaveURL(/as=stacks/)
-  const stack = (title: string) => plan.getByRole('region', { name: title, exact: true })
+  const stack = (title: string) => plan.getByRole('list', { name: `Items ${title}`, exact: true })
   await expect(stack('in review').locator('[data-item="LC-4"]')).toBeVisible()
   await noViolations(plan)
   await row(plan, 'LC-4').focus()
   await plan.keyboard.press('ArrowRight')
   await expect(stack('done').locator('[data-item="LC-4"]')).toBeFocused()
-  await drag(plan, row(plan, 'LC-4'), stack('in review').getByRole('heading'))
+  await drag(plan, row(plan, 'LC-4'), plan.getByRole('heading', { name: /^in review/ }))
   await expect(stack('in review').locator('[data-item="LC-4"]')).toBeVisible()
   await row(plan, 'LC-4').focus()
   await plan.keyboard.press('ArrowLeft')
   await plan.keyboard.type('Too dim')
   await plan.keyboard.press('Enter')
-  await expect(stack('doing').locator('[data-item="LC-4"]')).toBeFocused()
+  await expect(stack('sea trial').locator('[data-item="LC-4"]')).toBeFocused()
   // Up and down go through the stack, the most important on top.
-  const keys = await stack('doing')
+  const keys = await stack('sea trial')
     .locator('li[data-item]')
     .evaluateAll((all) => all.map((x) => (x as HTMLElement).dataset.item!))
   await plan.keyboard.press('Home')
@@ -229,9 +231,106 @@ test('stacked by step, cards go on by key and by drag', async ({ plan, server })
     await plan.keyboard.press('ArrowDown')
   }
   await plan.reload()
-  await expect(stack('doing').locator('[data-item="LC-4"]')).toBeVisible()
+  await expect(stack('sea trial').locator('[data-item="LC-4"]')).toBeVisible()
   await plan.getByRole('button', { name: 'Courses', exact: true }).press('Enter')
   await expect(plan.getByRole('heading', { name: /^Lamp Control LC·10/ })).toBeVisible()
+})
+
+test('the tasks of an item are worked on in its row, and after the last it is asked on', async ({
+  plan,
+  server,
+}) => {
+  await track(plan, server)
+  await expect(row(plan, 'LC-5')).toHaveAttribute('aria-label', /, building,.*1 of 3 tasks done/)
+  await row(plan, 'LC-5').focus()
+  await plan.keyboard.press('t')
+  const tasks = plan.getByRole('list', { name: 'Tasks of LC-5' })
+  await expect(tasks.getByRole('checkbox', { name: 'Measure the old curve' })).toBeChecked()
+  await noViolations(plan)
+  await tasks.getByRole('spinbutton', { name: 'Hours left of Night trial' }).click()
+  await plan.keyboard.press('Control+a')
+  await plan.keyboard.type('2.5')
+  await plan.keyboard.press('Tab')
+  await expect(plan.getByRole('button', { name: 'Undo : LC-5: 2.5 h left of Night trial' })).toBeEnabled()
+  await tasks.getByRole('checkbox', { name: 'Fit and tabulate' }).press('Space')
+  await expect(row(plan, 'LC-5')).toHaveAttribute('aria-label', /2 of 3 tasks done/)
+  await tasks.getByRole('checkbox', { name: 'Night trial' }).press('Space')
+  await expect(row(plan, 'LC-5').getByRole('status')).toHaveText('All its tasks are done.')
+  await plan.keyboard.press('Enter')
+  await expect(row(plan, 'LC-5')).toHaveAttribute('aria-label', /, sea trial,.*3 of 3 tasks done/)
+  await expect(row(plan, 'LC-5')).toBeFocused()
+  await plan.keyboard.press('t')
+  await expect(tasks).toHaveCount(0)
+  // All at once, as the address says.
+  await plan.getByRole('button', { name: 'Tasks', exact: true }).press('Enter')
+  await expect(plan).toHaveURL(/tasks=shown/)
+  for (const key of ['LC-5', 'MA-5', 'KC-6'])
+    await expect(plan.getByRole('list', { name: `Tasks of ${key}` })).toBeVisible()
+})
+
+test('a program divides states into steps, each with a limit, and sees who is at what', async ({
+  plan,
+  server,
+}) => {
+  await track(plan, server)
+  await plan.getByRole('button', { name: 'Steps…' }).press('Enter')
+  const dialog = plan.getByRole('dialog', { name: 'Steps' })
+  await dialog.getByLabel('Step 1 of doing').click()
+  await plan.keyboard.press('Control+a')
+  await plan.keyboard.type('on the bench')
+  await dialog.getByLabel('At most in on the bench').click()
+  await plan.keyboard.type('1')
+  await dialog.getByRole('group', { name: 'in review' }).getByRole('button').press('Enter')
+  await plan.keyboard.type('Sea trial')
+  await expect(dialog.getByRole('alert')).toHaveText('There are two steps called Sea trial.')
+  await expect(dialog.getByRole('button', { name: 'Keep' })).toBeDisabled()
+  await plan.keyboard.press('Control+a')
+  await plan.keyboard.type('seen by a keeper')
+  await noViolations(plan)
+  await plan.keyboard.press('Enter')
+  await expect(dialog).toHaveCount(0)
+  // LC-5 is on the bench, so another is one too many.
+  await expect(row(plan, 'LC-5')).toHaveAttribute('aria-label', /, on the bench,/)
+  await expect(row(plan, 'MA-5')).toHaveAttribute('aria-label', /, sea trial,/)
+  await expect(row(plan, 'LC-4')).toHaveAttribute('aria-label', /, seen by a keeper,/)
+  await row(plan, 'LC-6').focus()
+  await plan.keyboard.press('ArrowRight')
+  const all = row(plan, 'LC-6').getByRole('button', { name: 'Take it there all the same' })
+  await expect(row(plan, 'LC-6').getByRole('status')).toHaveText(
+    'Lamp Control is to have 1 at most in on the bench',
+  )
+  await expect(all).toBeFocused()
+  await plan.keyboard.press('Escape')
+  await expect(row(plan, 'LC-6')).toBeFocused()
+  await expect(row(plan, 'LC-6')).toHaveAttribute('aria-label', /, to do,/)
+  await plan.keyboard.press('ArrowRight')
+  await expect(all).toBeFocused()
+  await plan.keyboard.press('Enter')
+  await expect(row(plan, 'LC-6')).toHaveAttribute('aria-label', /, on the bench,/)
+  await plan.getByRole('button', { name: 'Stacks' }).press('Enter')
+  await expect(plan.getByRole('heading', { name: /^on the bench .* Lamp Control has 2$/ })).toBeVisible()
+
+  // By person, with nobody's work apart; up and down go through all of them.
+  await plan.getByRole('combobox', { name: 'rows by' }).selectOption('person')
+  await expect(plan).toHaveURL(/by=person/)
+  await expect(plan.getByRole('region', { name: 'Ingrid Oksanen' }).locator('li')).toHaveCount(1)
+  await plan.getByRole('button', { name: 'Courses' }).press('Enter')
+  await expect(
+    plan.getByRole('heading', { name: /^Nobody yet \d+ of \d+ items left to finish/ }),
+  ).toBeVisible()
+  await noViolations(plan)
+  // The journal says which step it came to.
+  await plan.getByRole('combobox', { name: 'rows by' }).selectOption('team')
+  await section(plan, 'Lamp Control').getByRole('button', { name: /event/ }).click()
+  await expect(
+    plan
+      .getByRole('list', { name: /^Events of LC/ })
+      .getByRole('listitem')
+      .first(),
+  ).toContainText('LC-6 on the bench')
+  await plan.keyboard.press('Control+z')
+  await plan.keyboard.press('Control+z')
+  await expect(row(plan, 'LC-5')).toHaveAttribute('aria-label', /, building,/)
 })
 
 for (const colorScheme of ['light', 'dark'] as const)

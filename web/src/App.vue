@@ -73,7 +73,7 @@ watch(
   },
 )
 
-// Whoever has one program wants to see that, not a list of one.
+// Whoever does the work wants to see theirs; whoever has one program that, not a list of one.
 let arrived = false
 watch(
   () => [route.name, session.me] as const,
@@ -83,6 +83,10 @@ watch(
       return
     }
     arrived = true
+    if (me.watch) {
+      await router.replace({ name: 'watch' })
+      return
+    }
     const list = await answer(client.GET('/api/v1/programs')).catch(() => [])
     if (list.length === 1 && route.name === 'programs')
       await router.replace({ name: 'plan', params: { id: list[0].id } })

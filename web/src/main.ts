@@ -3,6 +3,7 @@ import '@fontsource-variable/instrument-sans'
 import 'primeicons/primeicons.css'
 import './theme/tokens.css'
 import './theme/forms.css'
+import './theme/print.css'
 import { createPinia } from 'pinia'
 import PrimeVue, { defaultOptions } from 'primevue/config'
 import ToastService from 'primevue/toastservice'
@@ -20,5 +21,8 @@ createApp(App)
   })
   .use(ToastService)
   // What somebody is about to type into has the focus when it appears.
-  .directive('focus', { mounted: (el: HTMLElement) => el.focus() })
+  .directive('focus', {
+    // Of a field in several parts its input.
+    mounted: (el: HTMLElement) => (el.tagName === 'SPAN' ? el.querySelector('input') : el)?.focus(),
+  })
   .mount('#app')

@@ -20,6 +20,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'programs', component: ProgramsPage },
+    { path: '/watch', name: 'watch', component: () => import('./stages/watch/WatchPage.vue') },
     { path: '/sign-in', name: 'sign-in', component: SignInPage, meta: { open: true } },
     { path: '/first', name: 'first', component: FirstPage, meta: { open: true } },
     { path: '/account', name: 'account', component: AccountPage },

@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/roles"
 	"jantrel/internal/account"
 	"jantrel/internal/api/door"
 	"jantrel/internal/store"
@@ -14,7 +15,14 @@ import (
 
 func (s stage) meOf(ctx context.Context, a store.Account) (Me, error) {
 	memberships, err := s.Accounts.Store().Memberships(ctx, a.ID)
-	return Me{a, door.MayCreate(a, memberships), s.demo != nil}, err
+	somebody := false
+	for _, m := range memberships {
+		if m.Role != roles.Member && m.Role != roles.Viewer {
+			return Me{a, door.MayCreate(a, memberships), s.demo != nil, false}, err
+		}
+		somebody = somebody || m.Person != ""
+	}
+	return Me{a, door.MayCreate(a, memberships), s.demo != nil, somebody && !a.Admin}, err
 }
 
 func (s stage) me(api huma.API) {

@@ -18,6 +18,7 @@ type Me struct {
 	store.Account
 	MayCreate bool `json:"mayCreate" doc:"May make new programs"`
 	Demo      bool `json:"demo" doc:"The server shows the demo"`
+	Watch     bool `json:"watch" doc:"What concerns one is the first page: somebody in a program, and of none more than a member"`
 }
 
 // Demo is a made-up account that the demo offers.

@@ -167,7 +167,7 @@ func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Bo
 			list[i].Title, list[i].GoneBy, list[i].GoneAt = list[i-1].Title, list[i-1].GoneBy, list[i-1].GoneAt
 			continue
 		}
-		edits, err := l.HistoryOf(ctx, f.Item, 1)
+		edits, err := l.HistoryOf(ctx, program.Ref{Kind: program.KindItem, Key: f.Item}, 1)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}

@@ -5,9 +5,13 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"fmt"
 	"mime"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/calendar"
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/live"
@@ -79,6 +83,28 @@ type Mine struct {
 // MineOf says what somebody is to a program.
 func MineOf(p program.Program, who roles.Who) Mine {
 	return Mine{who.Role, who.Person, who.Author, roles.TeamsOf(p, who.Person), roles.Rights(who.Role)}
+}
+
+// Range is a range of days.
+type Range struct {
+	From string `query:"from" required:"true" format:"date"`
+	To   string `query:"to" required:"true" format:"date"`
+}
+
+// Span reads the range.
+func (r Range) Span() (calendar.Span, error) {
+	start, err := calendar.Parse(r.From)
+	if err != nil {
+		return calendar.Span{}, huma.Error422UnprocessableEntity("from: " + err.Error())
+	}
+	end, err := calendar.Parse(r.To)
+	if err != nil {
+		return calendar.Span{}, huma.Error422UnprocessableEntity("to: " + err.Error())
+	}
+	if end < start {
+		return calendar.Span{}, huma.Error422UnprocessableEntity(fmt.Sprintf("The range ends %s, before it begins %s.", end, start))
+	}
+	return calendar.Span{Start: start, End: end}, nil
 }
 
 // MediaTypes are those of the formats of files.

@@ -54,16 +54,24 @@ func (s stage) journal(api huma.API) {
 		return &struct{ Body []journalEntry }{entries(edits)}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "get-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/history", Summary: "The edits of one item, newest first",
+		OperationID: "get-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/history", Summary: "The edits of one item, or risk, newest first",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
-		Item string `query:"item" required:"true"`
+		Item string `query:"item" doc:"Of which item"`
+		Risk string `query:"risk" doc:"Or of which risk"`
 	}) (*struct{ Body []journalEntry }, error) {
 		p, err := s.Open(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		edits, err := p.HistoryOf(ctx, in.Item, maxHistory)
+		of := program.Ref{Kind: program.KindItem, Key: in.Item}
+		if in.Item == "" {
+			of = program.Ref{Kind: program.KindRisk, Key: in.Risk}
+		}
+		if of.Key == "" {
+			return nil, huma.Error422UnprocessableEntity("Say of which item or risk.")
+		}
+		edits, err := p.HistoryOf(ctx, of, maxHistory)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}

@@ -20,7 +20,7 @@ type Outline struct {
 	ID       int64           `json:"id"`
 	Revision int64           `json:"revision"`
 	Today    program.Date    `json:"today"`
-	Program  program.Program `json:"program" doc:"Without teams, items, needs and comments"`
+	Program  program.Program `json:"program" doc:"Without teams, items, needs, comments and time entries"`
 	Teams    pack.List       `json:"teams"`
 	Items    pack.List       `json:"items" doc:"Without descriptions, tasks, checks and links"`
 	Needs    pack.List       `json:"needs"`
@@ -134,7 +134,7 @@ func outlineOf(id int64, state *live.State) (o Outline, err error) {
 			Iterations: keep(pack.Of(state.Facts.Iterations, "team", "key")), Teams: keep(pack.Of(state.Facts.Teams, "key")),
 			Needs: keep(pack.Of(state.Facts.Needs, "item", "needs")), Items: keep(pack.Of(state.Facts.Items, "key")),
 		}}
-	p.Teams, p.Items, p.Needs, p.Comments = nil, nil, nil, nil
+	p.Teams, p.Items, p.Needs, p.Comments, p.TimeEntries = nil, nil, nil, nil, nil
 	o.Program = p
 	return o, err
 }

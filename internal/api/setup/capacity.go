@@ -143,8 +143,7 @@ func (s stage) explain(ctx context.Context, l *live.Line, state *live.State, tea
 
 func (s stage) report(ctx context.Context, in *struct {
 	door.Reading
-	From   string `query:"from" required:"true" format:"date"`
-	To     string `query:"to" required:"true" format:"date"`
+	door.Range
 	By     string `query:"by" enum:"team,role,person" default:"team" doc:"Of CSV; XLSX holds all"`
 	Format string `query:"format" enum:"xlsx,csv" default:"xlsx"`
 }) (*door.File, error) {
@@ -152,7 +151,7 @@ func (s stage) report(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	span, err := rangeOf(in.From, in.To)
+	span, err := in.Span()
 	if err != nil {
 		return nil, err
 	}

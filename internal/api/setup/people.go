@@ -2,13 +2,11 @@ package setup
 
 import (
 	"context"
-	"fmt"
 	"net/http"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/core/calendar"
 	"jantrel/core/people"
 	"jantrel/internal/api/door"
 )
@@ -18,10 +16,9 @@ func (s stage) people(api huma.API) {
 		OperationID: "find-people", Method: http.MethodGet, Path: "/api/v1/programs/{id}/free", Summary: "Who has free days",
 	}, func(ctx context.Context, in *struct {
 		door.Reading
-		Role string  `query:"role" maxLength:"200"`
-		Team string  `query:"team"`
-		From string  `query:"from" required:"true" format:"date"`
-		To   string  `query:"to" required:"true" format:"date"`
+		Role string `query:"role" maxLength:"200"`
+		Team string `query:"team"`
+		door.Range
 		Days float64 `query:"days" minimum:"0" maximum:"4000"`
 		Open bool    `query:"open" doc:"Open seats too"`
 		Idle bool    `query:"idle" doc:"What a team holds of them and has no work placed for counts as free, too"`
@@ -30,7 +27,7 @@ func (s stage) people(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		span, err := rangeOf(in.From, in.To)
+		span, err := in.Span()
 		if err != nil {
 			return nil, err
 		}
@@ -38,20 +35,4 @@ func (s stage) people(api huma.API) {
 			Role: strings.TrimSpace(in.Role), Team: in.Team, From: span.Start, To: span.End, Days: in.Days, Open: in.Open, Idle: in.Idle,
 		})}, nil
 	})
-}
-
-// rangeOf reads a range of dates from a query.
-func rangeOf(from, to string) (calendar.Span, error) {
-	start, err := calendar.Parse(from)
-	if err != nil {
-		return calendar.Span{}, huma.Error422UnprocessableEntity("from: " + err.Error())
-	}
-	end, err := calendar.Parse(to)
-	if err != nil {
-		return calendar.Span{}, huma.Error422UnprocessableEntity("to: " + err.Error())
-	}
-	if end < start {
-		return calendar.Span{}, huma.Error422UnprocessableEntity(fmt.Sprintf("The range ends %s, before it begins %s.", end, start))
-	}
-	return calendar.Span{Start: start, End: end}, nil
 }

@@ -42,7 +42,16 @@ func Register(api huma.API, d *door.Door) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-under-way", Method: http.MethodGet, Path: "/api/v1/programs/{id}/under-way", Summary: "How the iterations under way stand",
 	}, s.underWay)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-scope-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/scope-history", Summary: "How the work of a release, a feature, a team or all came about",
+	}, s.history)
+	s.registerReviews(api)
+	s.registerHours(api)
+	s.registerRisks(api, d)
+	s.registerAttention(api)
 	door.Intent[act.StartIterations](api, d, "start-iterations", "Start iterations, with what each is for")
+	door.Intent[act.SetSteps](api, d, "set-steps", "Divide states into steps")
+	door.Intent[act.EnterTime](api, d, "enter-time", "Enter hours that were spent")
 	door.Intent[act.ReopenIteration](api, d, "reopen-iteration", "Open the last closed iteration of a team again")
 }
 

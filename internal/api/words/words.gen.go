@@ -11,6 +11,9 @@ var fields = map[string]map[string]string{
 		"Joining": "adds, unless said otherwise; see SetMembers",
 		"Text":    "lines, one a person",
 	},
+	"act.AddRisk": {
+		"Risk": "its key is left out",
+	},
 	"act.AgreeOn": {
 		"Confidence": "0 to 1, one of capacity.Confidences",
 	},
@@ -40,6 +43,12 @@ var fields = map[string]map[string]string{
 		"Fields": "the fields that cells are entered in",
 		"Keys":   "the items",
 	},
+	"act.EnterTime": {
+		"Hours": "0: none any more",
+		"Less":  "what is left of the task becomes that much less, or more where hours were taken away",
+		"Note":  "missing: as it is",
+		"Task":  "the title of one of its tasks",
+	},
 	"act.FollowCadence": {
 		"From": "iterations that start on that day or later take the new length",
 	},
@@ -67,6 +76,9 @@ var fields = map[string]map[string]string{
 	"act.MoveRough": {
 		"From": "missing: what stands nowhere yet",
 		"To":   "missing: nowhere",
+	},
+	"act.NamedStep": {
+		"Was": "empty: it is new",
 	},
 	"act.OfTeam": {
 		"Key": "the iteration's",
@@ -110,6 +122,9 @@ var fields = map[string]map[string]string{
 		"Joining": "adds, unless said otherwise",
 		"Members": "as they should be, all of them",
 	},
+	"act.SetSteps": {
+		"Steps": "all that there are to be, in order",
+	},
 	"act.Shift": {
 		"After": "as early as can be once this is over; of a group: the last of its items",
 		"Days":  "later; below 0: earlier",
@@ -127,6 +142,24 @@ var fields = map[string]map[string]string{
 		"Columns":     "the field of each column; empty for one that is left out",
 		"MakeParents": "features are made for parents that do not exist",
 		"Name":        "the file's",
+	},
+	"act.WorkOnTask": {
+		"Done":      "missing: as it is",
+		"HoursLeft": "missing: as they are",
+		"Owner":     "missing: as it is; empty: nobody",
+		"Task":      "which one, from 0",
+		"Title":     "what it is called: where others came or went, it is found by that",
+	},
+	"attention.Entry": {
+		"Another": "of a need: the team of the item needed",
+		"By":      "the day by which it matters",
+		"Cost":    "days of the release, on average: the days at stake × how often its team decides when it lands",
+		"Days":    "that are at stake, see Of",
+		"ID":      "its kind and what it is about: what it is put off under",
+		"Needs":   "of a need: the item needed",
+		"Off":     "it was put off, and the day has not come",
+		"Release": "which it costs the most",
+		"Text":    "what is wrong, as goes on from its name",
 	},
 	"backlog.Comparison": {
 		"Sorts":  "the sorts of field that it can compare",
@@ -275,6 +308,10 @@ var fields = map[string]map[string]string{
 	"forecast.Pace": {
 		"Drift": "plays promise too much: see driftOf",
 	},
+	"forecast.ReleaseWorth": {
+		"Chance": "points of chance of landing by its due date, 0 to 1, that would be gained without it; nil: it has none",
+		"Days":   "by which it would land earlier on average",
+	},
 	"forecast.Simple": {
 		"After":  "the last of them",
 		"Buffer": "what is added to the time, 0.2 for a fifth",
@@ -302,10 +339,56 @@ var fields = map[string]map[string]string{
 		"Mean":    "of size when done ÷ size when begun",
 		"Spread":  "standard deviation of these",
 	},
+	"forecast.Worth": {
+		"Releases": "in the program's order, those without work left out",
+		"Risk":     "its key; empty: all that are played together",
+		"Strikes":  "share of plays in which it strikes, 0 to 1; of all: in which one does",
+	},
 	"gate.Conflict": {
 		"Base":   "what both began with",
 		"Field":  "empty: the thing itself, its being there or its place",
 		"Theirs": "as they left it",
+	},
+	"hours.Cell": {
+		"Capacity": "that people work, by person and team alone",
+		"Planned":  "estimated of what is placed there",
+	},
+	"hours.Day": {
+		"Capacity": "hours that the person works, in all teams",
+	},
+	"hours.Line": {
+		"Key":   "empty: of nobody, no team, no item, no activity",
+		"Left":  "still to do, of what stands in iterations that meet the days",
+		"Title": "what people call it",
+		"Weeks": "one for each of the report's",
+	},
+	"hours.Report": {
+		"All":   "the sum of the lines",
+		"Lines": "in the order of the program's lists; activities by name; what is of none last",
+		"Sized": "of each team that has some: what was done in these days and has a size and hours",
+		"Weeks": "the Mondays of the weeks that the days lie in",
+	},
+	"hours.Row": {
+		"All":   "that anybody spent on it ever; 0 where it is on no item",
+		"Hours": "a day",
+		"Left":  "of the task; nil: not known",
+		"Mine":  "the task is theirs by name",
+		"Notes": "a day",
+		"Spent": "in the week",
+		"Title": "of the item",
+	},
+	"hours.Sized": {
+		"Hours":   "spent on these items ever, by anybody",
+		"Items":   "by rank",
+		"PerUnit": "hours ÷ size",
+		"Size":    "in the unit",
+	},
+	"hours.Week": {
+		"Days": "seven",
+		"Rows": "by rank of the item; what is on none comes last",
+	},
+	"hours.What": {
+		"Task": "the title of one of the item's",
 	},
 	"intake.Node": {
 		"Depth":   "counted from 0, one more than its parent's",
@@ -369,6 +452,13 @@ var fields = map[string]map[string]string{
 		"From": "missing: from the beginning",
 		"To":   "missing: for good",
 	},
+	"program.Action": {
+		"Owner": "the person who sees to it",
+	},
+	"program.AttentionRule": {
+		"AheadDays": "how many days before its iteration begins an item is to be ready and somebody's; nil: 7",
+		"Off":       "reasons that do not count",
+	},
 	"program.Cadence": {
 		"Ahead":     "how many iterations to keep that have not started; 0: none are made",
 		"CarryOver": "unfinished items go on into the next iteration when one closes",
@@ -409,13 +499,17 @@ var fields = map[string]map[string]string{
 		"NoRelease":   "belongs to no release although its parents do; Release wins over it",
 		"RoughPlaces": "where the pieces stand",
 		"Size":        "in the team's unit; nil: not sized",
+		"Step":        "the name of one of its state; see StepOf",
 	},
 	"program.Iteration": {
+		"Actions":        "what its team agreed to do about it",
 		"Capacity":       "set by hand, in the team's unit",
 		"CapacityNote":   "why the capacity was set by hand",
 		"CommittedItems": "the same as committed and completed, in number of items",
 		"Goal":           "what it is for, in a sentence",
 		"LeftOut":        "why measured velocity leaves it out; empty: it counts",
+		"ToChange":       "what it wants to do otherwise, Markdown",
+		"WentWell":       "what its team noted when it looked back, Markdown",
 	},
 	"program.Link": {
 		"Address": "http or https",
@@ -455,6 +549,9 @@ var fields = map[string]map[string]string{
 		"Patterns":       "parts to break a feature down into",
 		"PhaseTemplates": "phases to give the next release",
 		"Repeats":        "items that every iteration repeats",
+		"Risks":          "what may happen",
+		"Snoozes":        "what needs somebody and was put off",
+		"TimeEntries":    "hours that were spent, in the order in which they were entered",
 		"Views":          "lists of the backlog that everybody sees",
 	},
 	"program.ReadyRule": {
@@ -476,6 +573,36 @@ var fields = map[string]map[string]string{
 		"Teams": "whose iterations; empty: every team's",
 		"Title": "{iteration} stands for the iteration's name",
 	},
+	"program.Risk": {
+		"Adds":      "the work that it then brings",
+		"Again":     "when to look at it again",
+		"Answer":    "what the response is, in words",
+		"Answered":  "the response is in place: it is played with it",
+		"Chance":    "on the program's scale, from 1 for its least; 0: not rated",
+		"Delays":    "what is then done later",
+		"From":      "before which work that it brings does not begin",
+		"Impact":    "the same",
+		"Items":     "what it is about",
+		"Odds":      "that it happens, over 0 and up to 1; nil: it is not played",
+		"OddsThen":  "odds with the response, 0 to 1; nil: as without",
+		"Owner":     "the person who watches it",
+		"Releases":  "which land with the work that it brings",
+		"ShareThen": "what is left of its effect with the response, 0 to 1; nil: all",
+		"State":     "empty: open",
+		"Title":     "what may happen",
+	},
+	"program.RiskAction": {
+		"Owner": "a person",
+	},
+	"program.RiskAdds": {
+		"Item": "of a group the first that is to do",
+		"Size": "in the team's unit; of a range the least",
+		"UpTo": "the most; nil: Size is a figure",
+	},
+	"program.RiskDelay": {
+		"Days": "calendar days; of a range the fewest",
+		"UpTo": "the most; nil: Days is a figure",
+	},
 	"program.Rough": {
 		"Size": "in the team's unit; of a range the least",
 		"UpTo": "the most; nil: Size is a figure",
@@ -483,17 +610,33 @@ var fields = map[string]map[string]string{
 	"program.RoughPlace": {
 		"Size": "in the team's unit",
 	},
+	"program.Scales": {
+		"Chance": "empty: DefaultScale",
+	},
 	"program.Settings": {
+		"Activities":      "what time is spent on, to choose from",
+		"Attention":       "what needs somebody; nil: all, a week ahead",
 		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
 		"Growth":          "share by which releases are taken to grow each iteration, 0..1",
 		"HolidayCalendar": "address of the calendar feed that holidays come from",
 		"Landing":         "empty: on the day",
 		"Mix":             "wanted share of each kind, 0..1; a kind left out has none",
+		"PlayRisks":       "risks happen in plays of the forecast; nil: they do",
 		"PullAhead":       "a team with room left takes what is placed later or unplaced; nil: it does",
 		"Ready":           "what ready means; nil: DefaultReady",
+		"Scales":          "of risks; nil: DefaultScale",
+		"Steps":           "what states are divided into; see Course",
 		"Turned":          "sizes are played as the team's have turned out once work on them began; nil: they are",
 	},
+	"program.Snooze": {
+		"Key":   "which: attention.Entry.ID",
+		"Until": "from this day on it needs somebody again",
+	},
+	"program.Step": {
+		"Most": "how many items a team is to have in it at once; 0: any number",
+	},
 	"program.Task": {
+		"Activity":  "what sort of work it is; see Settings.Activities",
 		"Hours":     "estimated at first, in all; nil: not estimated",
 		"HoursLeft": "nil: all of Hours, where there are any",
 		"Owner":     "the person who does it",
@@ -505,6 +648,12 @@ var fields = map[string]map[string]string{
 		"Focus":      "share of time that goes to items; days and hours only",
 		"Lookback":   "how many closed iterations measured velocity looks back on; 0: all",
 		"Velocity":   "agreed, in Unit per iteration",
+	},
+	"program.TimeEntry": {
+		"Item":   "empty: on none, or on one that was removed",
+		"Note":   "what was done, in a few words",
+		"Person": "empty: somebody who was removed",
+		"Task":   "the title of one of its tasks, as it was then",
 	},
 	"program.View": {
 		"By":      "who shared it",
@@ -531,6 +680,20 @@ var fields = map[string]map[string]string{
 		"Short":      "how much of the scope is missing to the target, 0 to 1; 0 where there is enough",
 		"Sizes":      "share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up",
 		"Target":     "the share of team time that the program wants",
+	},
+	"risks.Standing": {
+		"Calls":    "for what somebody should see to it, in words; none: for nothing",
+		"Chance":   "its rating as the scale is now; 0: not rated",
+		"Due":      "the day on which to look at it again has come",
+		"Exposure": "chance × impact, each as a share of its scale; 0 where it is not rated",
+		"Late":     "of these, due before the day",
+		"Left":     "actions to do",
+		"Open":     "nothing is decided about it",
+		"Over":     "it has happened or cannot any more: nothing else is said of it",
+		"Played":   "it happens in plays of the forecast",
+		"Risk":     "its key",
+		"Unowned":  "nobody watches it",
+		"Unrated":  "chance or impact is missing",
 	},
 	"roles.Rule": {
 		"Field": "of set: what is set",
@@ -578,6 +741,8 @@ var fields = map[string]map[string]string{
 		"HoursLeft": "of its tasks still to do; missing: none is estimated",
 		"Release":   "its own, or its nearest ancestor's",
 		"Rough":     "how its rough sizes stand, in their order",
+		"Tasks":     "how many tasks it has",
+		"TasksDone": "how many of them are done",
 		"Unplaced":  "to be scheduled, and not placed; or something rough of it is not",
 	},
 	"standing.IterationFacts": {
@@ -617,18 +782,49 @@ var fields = map[string]map[string]string{
 	"starting.Template": {
 		"Says": "what is in it, in a sentence",
 	},
+	"track.Aged": {
+		"Days": "since work on it began, or since the journal began where it had by then",
+		"Long": "longer than the journal tells",
+		"Over": "longer than 85 % of those that are done took",
+	},
 	"track.Course": {
 		"Added": "it came after the start",
 		"Back":  "how often it went from review back to work",
-		"Since": "when it came into its state; none: before the journal tells",
+		"Since": "when it came into its state, or step of it; none: before the journal tells",
+	},
+	"track.Grouped": {
+		"Item": "the feature; none: what is in no feature",
 	},
 	"track.Iteration": {
 		"Courses": "of what stands in it, by rank",
+	},
+	"track.Measured": {
+		"Of": "how many count, with it",
 	},
 	"track.Pace": {
 		"Days":  "on which somebody of the team works",
 		"Gone":  "of these, up to today and with it",
 		"Ideal": "what would be left at an even pace over the member-days, of what was to do at the start",
+	},
+	"track.Part": {
+		"Unsized": "items of these without a size",
+	},
+	"track.Pass": {
+		"Done":  "items that are done, with both ends in the journal, the latest last",
+		"Going": "what is under way, the oldest first",
+		"Weeks": "the oldest first; the last may not be over",
+	},
+	"track.Passed": {
+		"On": "when it was done",
+	},
+	"track.Review": {
+		"CameIn":   "after the start, and stayed until the close",
+		"Carried":  "what its close took out: it was not done",
+		"Closed":   "when it was closed, as far as the journal tells",
+		"Earlier":  "what the team agreed to do after earlier iterations, and has not done",
+		"Finished": "what is done of it",
+		"SentBack": "from review to work, the most often first",
+		"WentOut":  "of what stood in it at the start, before the close",
 	},
 	"track.Run": {
 		"Added":      "since then",
@@ -640,13 +836,48 @@ var fields = map[string]map[string]string{
 		"Total":      "now",
 	},
 	"track.Step": {
-		"From":     "of one whose state changed",
+		"From":     "what its state was; of one that was added, none",
+		"FromStep": "as the item named it; see program.StepOf",
 		"Revision": "of the edit",
 		"Size":     "of the item then; of one that has grown or shrunk by how much",
+		"To":       "what it came to; of one that was removed, none",
 		"Total":    "of the run, after it",
+	},
+	"track.StillOpen": {
+		"At": "among its actions",
 	},
 	"track.Usual": {
 		"Of": "how many iterations tell",
+	},
+	"track.Usually": {
+		"Of": "how many items tell",
+	},
+	"watch.Mine": {
+		"At":        "where on the program's course it is",
+		"By":        "the name of who it is assigned to, where that is somebody else",
+		"Iteration": "what people call it",
+		"Spent":     "hours that anybody spent on it",
+		"Team":      "its name",
+		"Waits":     "what it needs that is not done",
+	},
+	"watch.Owed": {
+		"For":    "the item that needs it",
+		"Team":   "the name of the team of that",
+		"Wanted": "the last day on which it has to be done; none: the other is unplaced",
+	},
+	"watch.Task": {
+		"At":    "among the item's",
+		"Mine":  "theirs: they own it, or nobody does and the item is assigned to them",
+		"Spent": "hours that anybody spent on it",
+	},
+	"watch.Watch": {
+		"Going":  "under way: assigned to them, or with a task of theirs",
+		"Hours":  "left of their tasks in what is under way, as far as estimated",
+		"Next":   "of the same, to do, in the iteration that its team is in or the one after it",
+		"Off":    "days off that are not over, the next first",
+		"Owed":   "what others wait for of them, wanted first first",
+		"Review": "in review, of a team of theirs, done by somebody else",
+		"Spent":  "hours that they entered for the week",
 	},
 }
 
@@ -662,11 +893,13 @@ var choices = map[string][]string{
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
 	"forecast.GrowthBasis":   {"set", "measured", "assumed"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
+	"hours.By":               {"person", "team", "item", "activity"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
 	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "split", "shrink", "drop", "relax"},
 	"needs.Status":           {"holds", "tight", "broken"},
 	"program.Agreement":      {"asked", "agreed", "declined"},
 	"program.BlockPart":      {"key", "title", "size", "assignee", "state", "tags", "checks"},
+	"program.Call":           {"overdue", "blocked", "broken", "ended", "over", "not-ready", "agreement", "unowned", "risk"},
 	"program.Colour":         {"sand", "sky", "kelp", "sun", "deep", "rust", "heather", "ink"},
 	"program.ColourBy":       {"release", "kind", "readiness", "rules"},
 	"program.Density":        {"compact", "usual", "roomy"},
@@ -674,11 +907,13 @@ var choices = map[string][]string{
 	"program.ItemKind":       {"initiative", "feature", "story", "defect", "upkeep", "enabler", "spike"},
 	"program.ItemState":      {"todo", "doing", "review", "done"},
 	"program.IterationState": {"planned", "open", "closed"},
-	"program.Kind":           {"program", "cadence", "team", "iteration", "person", "release", "milestone", "item", "need", "comment"},
+	"program.Kind":           {"program", "cadence", "team", "iteration", "person", "release", "milestone", "item", "need", "comment", "timeEntry", "risk", "snooze"},
 	"program.LandingDay":     {"day", "iteration-end"},
 	"program.Mark":           {"plain", "stripes", "rungs", "dots", "checks"},
 	"program.NeedsShown":     {"selected", "broken", "tight", "across", "all"},
 	"program.Op":             {"set", "add", "remove", "move"},
+	"program.Response":       {"avoid", "reduce", "pass-on", "accept"},
+	"program.RiskState":      {"open", "happened", "over"},
 	"program.SameIteration":  {"never", "same-team", "always"},
 	"program.Sort":           {"text", "number", "choice", "many", "day", "flag", "parts", "whole"},
 	"program.Unit":           {"points", "days", "hours"},

@@ -334,6 +334,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/attention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What needs somebody now, what costs the releases the most first */
+        get: operations["get-attention"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/backlog": {
         parameters: {
             query?: never;
@@ -470,6 +487,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/add-risk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note something that may happen */
+        post: operations["do-add-risk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/add-team": {
         parameters: {
             query?: never;
@@ -600,6 +634,23 @@ export interface paths {
         put?: never;
         /** Write cells into fields of items */
         post: operations["do-enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/enter-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter hours that were spent */
+        post: operations["do-enter-time"];
         delete?: never;
         options?: never;
         head?: never;
@@ -963,6 +1014,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/set-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Divide states into steps */
+        post: operations["do-set-steps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/shift": {
         parameters: {
             query?: never;
@@ -1042,6 +1110,23 @@ export interface paths {
         put?: never;
         /** Take a table in, as one edit */
         post: operations["do-take-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/work-on-task": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say how a task goes */
+        post: operations["do-work-on-task"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1191,8 +1276,42 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The edits of one item, newest first */
+        /** The edits of one item, or risk, newest first */
         get: operations["get-history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Capacity, planned and spent hours over some days */
+        get: operations["get-hours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/hours-week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A person's week to enter hours in */
+        get: operations["get-hours-week"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1212,6 +1331,23 @@ export interface paths {
         put?: never;
         /** What taking a table in would do, row by row */
         post: operations["check-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/iteration-review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What became of an iteration, to look back on */
+        get: operations["get-iteration-review"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1458,6 +1594,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/reports/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a file */
+        get: operations["export-hours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/reports/iteration-review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as Markdown */
+        get: operations["export-iteration-review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/reports/release-review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the work of a release came about, and where it lands against what is promised, as Markdown */
+        get: operations["export-release-review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/risk-worths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each risk, and its response, is worth in chance and days of the releases */
+        get: operations["get-risk-worths"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/risks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the risks stand */
+        get: operations["get-risks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/rollups": {
         parameters: {
             query?: never;
@@ -1467,6 +1688,23 @@ export interface paths {
         };
         /** What the items below each feature and initiative add up to, by its key */
         get: operations["get-rollups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/scope-history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the work of a release, a feature, a team or all came about */
+        get: operations["get-scope-history"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1698,6 +1936,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What concerns one, across programs */
+        get: operations["get-watch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1871,6 +2126,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestAddRiskBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AddRisk"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestAddTeamBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -1991,6 +2262,22 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.Enter"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestEnterTimeBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.EnterTime"];
             /** @description Dry: say when releases would land, too */
             landings?: boolean;
             /**
@@ -2335,6 +2622,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestSetStepsBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.SetSteps"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestShiftBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -2407,6 +2710,22 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.TakeIn"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestWorkOnTaskBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.WorkOnTask"];
             /** @description Dry: say when releases would land, too */
             landings?: boolean;
             /**
@@ -2509,6 +2828,8 @@ export interface components {
             /** @description May make new programs */
             mayCreate: boolean;
             name: string;
+            /** @description What concerns one is the first page: somebody in a program, and of none more than a member */
+            watch: boolean;
         };
         "accounts.SignInOptions": {
             /** @description Accounts that can be entered by a click */
@@ -2531,6 +2852,10 @@ export interface components {
             joining?: "adds" | "included";
             /** @description Lines, one a person */
             text: string;
+        };
+        "act.AddRisk": {
+            /** @description Its key is left out */
+            risk: components["schemas"]["program.Risk"];
         };
         "act.AddTeam": {
             team: components["schemas"]["program.Team"];
@@ -2591,6 +2916,24 @@ export interface components {
             fields: string[];
             /** @description The items */
             keys: string[];
+        };
+        "act.EnterTime": {
+            activity?: string;
+            add?: boolean;
+            date: string;
+            /**
+             * Format: double
+             * @description 0: none any more
+             */
+            hours: number;
+            item?: string;
+            /** @description What is left of the task becomes that much less, or more where hours were taken away */
+            less?: boolean;
+            /** @description Missing: as it is */
+            note?: string;
+            person: string;
+            /** @description The title of one of its tasks */
+            task?: string;
         };
         "act.FitRelease": {
             key: string;
@@ -2665,6 +3008,18 @@ export interface components {
             team: string;
             /** @description Missing: nowhere */
             to?: string;
+        };
+        "act.NamedStep": {
+            /**
+             * Format: int64
+             * @description How many items a team is to have in it at once; 0: any number
+             */
+            most?: number;
+            name: string;
+            /** @enum {string} */
+            state: "todo" | "doing" | "review" | "done";
+            /** @description Empty: it is new */
+            was?: string;
         };
         "act.Place": {
             /** @description Empty: how many items are placed */
@@ -2750,6 +3105,10 @@ export interface components {
             members: components["schemas"]["program.Member"][];
             team: string;
         };
+        "act.SetSteps": {
+            /** @description All that there are to be, in order */
+            steps: components["schemas"]["act.NamedStep"][];
+        };
         "act.Shift": {
             /** @description As early as can be once this is over; of a group: the last of its items */
             after?: string;
@@ -2794,6 +3153,57 @@ export interface components {
             name?: string;
             rows: string[][];
         };
+        "act.WorkOnTask": {
+            /** @description Missing: as it is */
+            done?: boolean;
+            /**
+             * Format: double
+             * @description Missing: as they are
+             */
+            hoursLeft?: number;
+            item: string;
+            /** @description Missing: as it is; empty: nobody */
+            owner?: string;
+            /**
+             * Format: int64
+             * @description Which one, from 0
+             */
+            task: number;
+            /** @description What it is called: where others came or went, it is found by that */
+            title: string;
+        };
+        "attention.Entry": {
+            /** @description Of a need: the team of the item needed */
+            another?: string;
+            /** @description The day by which it matters */
+            by?: string;
+            /**
+             * Format: double
+             * @description Days of the release, on average: the days at stake × how often its team decides when it lands
+             */
+            cost: number;
+            /**
+             * Format: double
+             * @description That are at stake, see Of
+             */
+            days: number;
+            /** @description Its kind and what it is about: what it is put off under */
+            id: string;
+            item?: string;
+            iteration?: string;
+            /** @enum {string} */
+            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "risk";
+            /** @description Of a need: the item needed */
+            needs?: string;
+            /** @description It was put off, and the day has not come */
+            off?: components["schemas"]["program.Snooze"];
+            /** @description Which it costs the most */
+            release?: string;
+            risk?: string;
+            team?: string;
+            /** @description What is wrong, as goes on from its name */
+            text: string;
+        };
         "backlog.Asked": {
             view: components["schemas"]["program.View"];
             /** @description What an item must have in its key, title or tags, all of them */
@@ -2819,7 +3229,7 @@ export interface components {
              * @description Of a choice of things: their kind
              * @enum {string}
              */
-            names?: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            names?: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
             /** @enum {string} */
             sort: "text" | "number" | "choice" | "many" | "day" | "flag" | "parts" | "whole";
             title: string;
@@ -3343,6 +3753,8 @@ export interface components {
             left: number;
             /** Format: int64 */
             leftOut?: number;
+            /** Format: int64 */
+            risks?: number;
             /**
              * Format: int64
              * @description Pieces of rough sizes besides
@@ -3403,6 +3815,23 @@ export interface components {
             samples: number;
             team: string;
             turned?: components["schemas"]["forecast.Turned"];
+        };
+        "forecast.ReleaseWorth": {
+            /**
+             * Format: double
+             * @description Points of chance of landing by its due date, 0 to 1, that would be gained without it; nil: it has none
+             */
+            chance?: number;
+            /** Format: double */
+            chanceThen?: number;
+            /**
+             * Format: double
+             * @description By which it would land earlier on average
+             */
+            days: number;
+            /** Format: double */
+            daysThen?: number;
+            release: string;
         };
         "forecast.Simple": {
             /** @description The last of them */
@@ -3500,6 +3929,125 @@ export interface components {
              * @description Standard deviation of these
              */
             spread: number;
+        };
+        "forecast.Worth": {
+            /** @description In the program's order, those without work left out */
+            releases: components["schemas"]["forecast.ReleaseWorth"][];
+            /** @description Its key; empty: all that are played together */
+            risk: string;
+            /**
+             * Format: double
+             * @description Share of plays in which it strikes, 0 to 1; of all: in which one does
+             */
+            strikes: number;
+        };
+        "hours.Cell": {
+            /**
+             * Format: double
+             * @description That people work, by person and team alone
+             */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Estimated of what is placed there
+             */
+            planned: number;
+            /** Format: double */
+            spent: number;
+        };
+        "hours.Day": {
+            away?: string;
+            /**
+             * Format: double
+             * @description Hours that the person works, in all teams
+             */
+            capacity: number;
+            date: string;
+            /** Format: double */
+            spent: number;
+        };
+        "hours.Line": {
+            /**
+             * Format: double
+             * @description That people work, by person and team alone
+             */
+            capacity: number;
+            /** @description Empty: of nobody, no team, no item, no activity */
+            key: string;
+            /**
+             * Format: double
+             * @description Still to do, of what stands in iterations that meet the days
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Estimated of what is placed there
+             */
+            planned: number;
+            /** Format: double */
+            spent: number;
+            /** @description What people call it */
+            title?: string;
+            /** @description One for each of the report's */
+            weeks: components["schemas"]["hours.Cell"][];
+        };
+        "hours.Row": {
+            activity?: string;
+            /**
+             * Format: double
+             * @description That anybody spent on it ever; 0 where it is on no item
+             */
+            all: number;
+            /** @description A day */
+            hours: number[];
+            item?: string;
+            /**
+             * Format: double
+             * @description Of the task; nil: not known
+             */
+            left?: number;
+            /** @description The task is theirs by name */
+            mine?: boolean;
+            /** @description A day */
+            notes: string[];
+            /**
+             * Format: double
+             * @description In the week
+             */
+            spent: number;
+            /** @description The title of one of the item's */
+            task?: string;
+            /** @description Of the item */
+            title?: string;
+        };
+        "hours.Sized": {
+            /**
+             * Format: double
+             * @description Spent on these items ever, by anybody
+             */
+            hours: number;
+            /** @description By rank */
+            items: components["schemas"]["hours.SizedItem"][];
+            /**
+             * Format: double
+             * @description Hours ÷ size
+             */
+            perUnit: number;
+            /**
+             * Format: double
+             * @description In the unit
+             */
+            size: number;
+            team: string;
+            /** @enum {string} */
+            unit: "points" | "days" | "hours";
+        };
+        "hours.SizedItem": {
+            /** Format: double */
+            hours: number;
+            item: string;
+            /** Format: double */
+            size: number;
         };
         "intake.Node": {
             /**
@@ -3741,6 +4289,21 @@ export interface components {
              */
             revision: number;
         };
+        "program.Action": {
+            done?: boolean;
+            /** @description The person who sees to it */
+            owner?: string;
+            text: string;
+        };
+        "program.AttentionRule": {
+            /**
+             * Format: int64
+             * @description How many days before its iteration begins an item is to be ready and somebody's; nil: 7
+             */
+            aheadDays?: number;
+            /** @description Reasons that do not count */
+            off?: ("overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "risk")[];
+        };
         "program.Cadence": {
             /**
              * Format: int64
@@ -3770,7 +4333,7 @@ export interface components {
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @description For set the new value, null to clear it; for add the whole thing */
@@ -3882,12 +4445,16 @@ export interface components {
             size?: number;
             /** @enum {string} */
             state?: "todo" | "doing" | "review" | "done";
+            /** @description The name of one of its state; see StepOf */
+            step?: string;
             tags?: string[];
             tasks?: components["schemas"]["program.Task"][];
             team?: string;
             title: string;
         };
         "program.Iteration": {
+            /** @description What its team agreed to do about it */
+            actions?: components["schemas"]["program.Action"][];
             /**
              * Format: double
              * @description Set by hand, in the team's unit
@@ -3916,6 +4483,10 @@ export interface components {
             start: string;
             /** @enum {string} */
             state?: "planned" | "open" | "closed";
+            /** @description What it wants to do otherwise, Markdown */
+            toChange?: string;
+            /** @description What its team noted when it looked back, Markdown */
+            wentWell?: string;
         };
         "program.Link": {
             /** @description Http or https */
@@ -4042,8 +4613,14 @@ export interface components {
             releases?: components["schemas"]["program.Release"][];
             /** @description Items that every iteration repeats */
             repeats?: components["schemas"]["program.Repeat"][];
+            /** @description What may happen */
+            risks?: components["schemas"]["program.Risk"][];
             settings: components["schemas"]["program.Settings"];
+            /** @description What needs somebody and was put off */
+            snoozes?: components["schemas"]["program.Snooze"][];
             teams?: components["schemas"]["program.Team"][];
+            /** @description Hours that were spent, in the order in which they were entered */
+            timeEntries?: components["schemas"]["program.TimeEntry"][];
             today?: string;
             /** @description Lists of the backlog that everybody sees */
             views?: components["schemas"]["program.View"][];
@@ -4072,7 +4649,7 @@ export interface components {
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
         };
         "program.Release": {
             description?: string;
@@ -4105,6 +4682,105 @@ export interface components {
             /** @description {iteration} stands for the iteration's name */
             title: string;
         };
+        "program.Risk": {
+            actions?: components["schemas"]["program.RiskAction"][];
+            /** @description The work that it then brings */
+            adds?: components["schemas"]["program.RiskAdds"][];
+            /** @description When to look at it again */
+            again?: string;
+            /** @description What the response is, in words */
+            answer?: string;
+            /** @description The response is in place: it is played with it */
+            answered?: boolean;
+            cause?: string;
+            /**
+             * Format: int64
+             * @description On the program's scale, from 1 for its least; 0: not rated
+             */
+            chance?: number;
+            /** @description What is then done later */
+            delays?: components["schemas"]["program.RiskDelay"][];
+            effect?: string;
+            /** @description Before which work that it brings does not begin */
+            from?: string;
+            /**
+             * Format: int64
+             * @description The same
+             */
+            impact?: number;
+            /** @description What it is about */
+            items?: string[];
+            key: string;
+            needs?: components["schemas"]["program.RiskNeed"][];
+            /**
+             * Format: double
+             * @description That it happens, over 0 and up to 1; nil: it is not played
+             */
+            odds?: number;
+            /**
+             * Format: double
+             * @description Odds with the response, 0 to 1; nil: as without
+             */
+            oddsThen?: number;
+            /** @description The person who watches it */
+            owner?: string;
+            /** @description Which land with the work that it brings */
+            releases?: string[];
+            /** @enum {string} */
+            response?: "avoid" | "reduce" | "pass-on" | "accept";
+            /**
+             * Format: double
+             * @description What is left of its effect with the response, 0 to 1; nil: all
+             */
+            shareThen?: number;
+            /**
+             * @description Empty: open
+             * @enum {string}
+             */
+            state?: "open" | "happened" | "over";
+            teams?: string[];
+            /** @description What may happen */
+            title: string;
+        };
+        "program.RiskAction": {
+            done?: boolean;
+            due?: string;
+            /** @description A person */
+            owner?: string;
+            text: string;
+        };
+        "program.RiskAdds": {
+            /** @description Of a group the first that is to do */
+            item?: string;
+            /**
+             * Format: double
+             * @description In the team's unit; of a range the least
+             */
+            size: number;
+            team?: string;
+            /**
+             * Format: double
+             * @description The most; nil: Size is a figure
+             */
+            upTo?: number;
+        };
+        "program.RiskDelay": {
+            /**
+             * Format: int64
+             * @description Calendar days; of a range the fewest
+             */
+            days: number;
+            item: string;
+            /**
+             * Format: int64
+             * @description The most; nil: Days is a figure
+             */
+            upTo?: number;
+        };
+        "program.RiskNeed": {
+            item: string;
+            needs: string;
+        };
         "program.Rough": {
             /**
              * Format: double
@@ -4127,7 +4803,16 @@ export interface components {
             size: number;
             team: string;
         };
+        "program.Scales": {
+            /** @description Empty: DefaultScale */
+            chance?: string[];
+            impact?: string[];
+        };
         "program.Settings": {
+            /** @description What time is spent on, to choose from */
+            activities?: string[];
+            /** @description What needs somebody; nil: all, a week ahead */
+            attention?: components["schemas"]["program.AttentionRule"];
             /**
              * Format: double
              * @description Share of capacity a draft may use, 0 < FillTo <= 1
@@ -4150,16 +4835,41 @@ export interface components {
                 [key: string]: number;
             };
             othersAccept?: boolean;
+            /** @description Risks happen in plays of the forecast; nil: they do */
+            playRisks?: boolean;
             /** @description A team with room left takes what is placed later or unplaced; nil: it does */
             pullAhead?: boolean;
             /** @description What ready means; nil: DefaultReady */
             ready?: components["schemas"]["program.ReadyRule"];
             /** @enum {string} */
             sameIteration: "never" | "same-team" | "always";
+            /** @description Of risks; nil: DefaultScale */
+            scales?: components["schemas"]["program.Scales"];
+            /** @description What states are divided into; see Course */
+            steps?: components["schemas"]["program.Step"][];
             /** @description Sizes are played as the team's have turned out once work on them began; nil: they are */
             turned?: boolean;
         };
+        "program.Snooze": {
+            /** @description Which: attention.Entry.ID */
+            key: string;
+            /** @description From this day on it needs somebody again */
+            until: string;
+            why?: string;
+        };
+        "program.Step": {
+            /**
+             * Format: int64
+             * @description How many items a team is to have in it at once; 0: any number
+             */
+            most?: number;
+            name: string;
+            /** @enum {string} */
+            state: "todo" | "doing" | "review" | "done";
+        };
         "program.Task": {
+            /** @description What sort of work it is; see Settings.Activities */
+            activity?: string;
             done?: boolean;
             /**
              * Format: double
@@ -4215,6 +4925,21 @@ export interface components {
             /** Format: int64 */
             days: number;
             name: string;
+        };
+        "program.TimeEntry": {
+            activity?: string;
+            date: string;
+            /** Format: double */
+            hours: number;
+            /** @description Empty: on none, or on one that was removed */
+            item?: string;
+            key: string;
+            /** @description What was done, in a few words */
+            note?: string;
+            /** @description Empty: somebody who was removed */
+            person?: string;
+            /** @description The title of one of its tasks, as it was then */
+            task?: string;
         };
         "program.View": {
             /** @description Who shared it */
@@ -4288,7 +5013,7 @@ export interface components {
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @description For set the new value, null to clear it; for add the whole thing */
@@ -4318,7 +5043,7 @@ export interface components {
             /** @description Without descriptions, tasks, checks and links */
             items: components["schemas"]["pack.List"];
             needs: components["schemas"]["pack.List"];
-            /** @description Without teams, items, needs and comments */
+            /** @description Without teams, items, needs, comments and time entries */
             program: components["schemas"]["program.Program"];
             /** Format: int64 */
             revision: number;
@@ -4399,11 +5124,51 @@ export interface components {
              */
             target?: number;
         };
+        "risks.Standing": {
+            /** @description For what somebody should see to it, in words; none: for nothing */
+            calls: string[];
+            /**
+             * Format: int64
+             * @description Its rating as the scale is now; 0: not rated
+             */
+            chance: number;
+            /** @description The day on which to look at it again has come */
+            due?: boolean;
+            /**
+             * Format: double
+             * @description Chance × impact, each as a share of its scale; 0 where it is not rated
+             */
+            exposure: number;
+            /** Format: int64 */
+            impact: number;
+            /**
+             * Format: int64
+             * @description Of these, due before the day
+             */
+            late?: number;
+            /**
+             * Format: int64
+             * @description Actions to do
+             */
+            left?: number;
+            /** @description Nothing is decided about it */
+            open?: boolean;
+            /** @description It has happened or cannot any more: nothing else is said of it */
+            over?: boolean;
+            /** @description It happens in plays of the forecast */
+            played?: boolean;
+            /** @description Its key */
+            risk: string;
+            /** @description Nobody watches it */
+            unowned?: boolean;
+            /** @description Chance or impact is missing */
+            unrated?: boolean;
+        };
         "roles.Right": {
             /** @description Of set: what is set */
             field?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @enum {string} */
@@ -4753,6 +5518,16 @@ export interface components {
             release?: string;
             /** @description How its rough sizes stand, in their order */
             rough?: components["schemas"]["standing.RoughFacts"][];
+            /**
+             * Format: int64
+             * @description How many tasks it has
+             */
+            tasks?: number;
+            /**
+             * Format: int64
+             * @description How many of them are done
+             */
+            tasksDone?: number;
             /** @description To be scheduled, and not placed; or something rough of it is not */
             unplaced?: boolean;
         };
@@ -4988,6 +5763,24 @@ export interface components {
             role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
             usedAt?: string;
         };
+        "track.Aged": {
+            /**
+             * Format: int64
+             * @description Since work on it began, or since the journal began where it had by then
+             */
+            days: number;
+            item: string;
+            /** @description Longer than the journal tells */
+            long?: boolean;
+            /** @description Longer than 85 % of those that are done took */
+            over?: boolean;
+        };
+        "track.Calling": {
+            /** @description What costs the most first; what was put off last */
+            entries: components["schemas"]["attention.Entry"][];
+            /** Format: int64 */
+            revision: number;
+        };
         "track.Chance": {
             /**
              * Format: double
@@ -5009,14 +5802,218 @@ export interface components {
             item: string;
             /**
              * Format: date-time
-             * @description When it came into its state; none: before the journal tells
+             * @description When it came into its state, or step of it; none: before the journal tells
              */
             since?: string;
+        };
+        "track.Flow": {
+            day: string;
+            /** Format: int64 */
+            doing: number;
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            review: number;
+            /** Format: int64 */
+            todo: number;
+        };
+        "track.Grouped": {
+            /** Format: int64 */
+            done: number;
+            /** @description The feature; none: what is in no feature */
+            item?: string;
+            /** Format: int64 */
+            items: number;
+        };
+        "track.History": {
+            /** @description Of all teams, in items alone: sizes of several teams are never added up */
+            all: components["schemas"]["track.Told"];
+            /**
+             * Format: date-time
+             * @description When the journal begins: nothing is known of before
+             */
+            began: string;
+            /** @description By rank; without a key, what is in no feature */
+            features: components["schemas"]["track.Grouped"][];
+            /** @description Day by day */
+            flow: components["schemas"]["track.Flow"][];
+            /**
+             * Format: int64
+             * @description How many of the earlier steps are not told, but for the last one of each day
+             */
+            leftOut: number;
+            /** @description How far each of these is now, in the same order */
+            parts: components["schemas"]["track.Part"][];
+            pass: components["schemas"]["track.Pass"];
+            /** Format: int64 */
+            revision: number;
+            /** @description Of each team with work there, in its unit; without a key, what has no team */
+            teams: components["schemas"]["track.Told"][];
+        };
+        "track.HoursReport": {
+            /** @description The sum of the lines */
+            all: components["schemas"]["hours.Line"];
+            /** @enum {string} */
+            by: "person" | "team" | "item" | "activity";
+            /** @description In the order of the program's lists; activities by name; what is of none last */
+            lines: components["schemas"]["hours.Line"][];
+            /** Format: int64 */
+            revision: number;
+            /** @description Of each team that has some: what was done in these days and has a size and hours */
+            sized: components["schemas"]["hours.Sized"][];
+            /** @description The Mondays of the weeks that the days lie in */
+            weeks: string[];
+        };
+        "track.Measured": {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            /**
+             * Format: int64
+             * @description How many count, with it
+             */
+            of: number;
+        };
+        "track.Part": {
+            doing: components["schemas"]["track.Sum"];
+            done: components["schemas"]["track.Sum"];
+            review: components["schemas"]["track.Sum"];
+            todo: components["schemas"]["track.Sum"];
+            /**
+             * Format: int64
+             * @description Items of these without a size
+             */
+            unsized: number;
+        };
+        "track.Pass": {
+            days?: components["schemas"]["track.Usually"];
+            /** @description Items that are done, with both ends in the journal, the latest last */
+            done: components["schemas"]["track.Passed"][];
+            /** @description What is under way, the oldest first */
+            going: components["schemas"]["track.Aged"][];
+            /** @description The oldest first; the last may not be over */
+            weeks: components["schemas"]["track.Week"][];
+        };
+        "track.Passed": {
+            /** Format: int64 */
+            days: number;
+            item: string;
+            /** @description When it was done */
+            on: string;
+        };
+        "track.PersonWeek": {
+            /** Format: double */
+            capacity: number;
+            /** @description Seven */
+            days: components["schemas"]["hours.Day"][];
+            /** @description Whether who asks may enter hours of this person */
+            may: boolean;
+            monday: string;
+            person: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description By rank of the item; what is on none comes last */
+            rows: components["schemas"]["hours.Row"][];
+            /** Format: double */
+            spent: number;
         };
         "track.Point": {
             day: string;
             /** Format: double */
             left: number;
+        };
+        "track.Register": {
+            /** Format: int64 */
+            revision: number;
+            /** @description Those that may happen first, the most exposed first */
+            risks: components["schemas"]["risks.Standing"][];
+            /** @description That they are rated on */
+            scales: components["schemas"]["program.Scales"];
+        };
+        "track.Review": {
+            /** @description Since then */
+            added: components["schemas"]["track.Sum"];
+            /** @description After the start, and stayed until the close */
+            cameIn: string[];
+            /** @description What its close took out: it was not done */
+            carried: components["schemas"]["track.Sum"];
+            carriedOn: string[];
+            /**
+             * Format: date-time
+             * @description When it was closed, as far as the journal tells
+             */
+            closed?: string;
+            /** @description On which somebody of the team works */
+            days: string[];
+            done: components["schemas"]["track.Sum"];
+            /** @description Of what stood in it at the start */
+            doneBefore: components["schemas"]["track.Sum"];
+            /** @description What the team agreed to do after earlier iterations, and has not done */
+            earlier: components["schemas"]["track.StillOpen"][];
+            /** @description What is done of it */
+            finished: string[];
+            /**
+             * Format: date-time
+             * @description When it was started, as far as the journal reaches back
+             */
+            from: string;
+            /**
+             * Format: int64
+             * @description Of these, up to today and with it
+             */
+            gone: number;
+            /** @description Of what stays in it: size alone, no items */
+            grown: components["schemas"]["track.Sum"];
+            /** @description What would be left at an even pace over the member-days, of what was to do at the start */
+            ideal: components["schemas"]["track.Point"][];
+            iteration: string;
+            left: components["schemas"]["track.Sum"];
+            removed: components["schemas"]["track.Sum"];
+            /** @description From review to work, the most often first */
+            sentBack: components["schemas"]["track.SentBack"][];
+            shrunk: components["schemas"]["track.Sum"];
+            /** @description What stood in it then */
+            start: components["schemas"]["track.Sum"];
+            /** @description The oldest first */
+            steps: components["schemas"]["track.Step"][];
+            team: string;
+            /** @description Now */
+            total: components["schemas"]["track.Sum"];
+            usual?: components["schemas"]["track.Usual"];
+            velocity: components["schemas"]["track.Measured"];
+            /** @description Of what stood in it at the start, before the close */
+            wentOut: string[];
+        };
+        "track.Run": {
+            /** @description Since then */
+            added: components["schemas"]["track.Sum"];
+            done: components["schemas"]["track.Sum"];
+            /** @description Of what stood in it at the start */
+            doneBefore: components["schemas"]["track.Sum"];
+            /**
+             * Format: date-time
+             * @description When it was started, as far as the journal reaches back
+             */
+            from: string;
+            /** @description Of what stays in it: size alone, no items */
+            grown: components["schemas"]["track.Sum"];
+            iteration: string;
+            left: components["schemas"]["track.Sum"];
+            removed: components["schemas"]["track.Sum"];
+            shrunk: components["schemas"]["track.Sum"];
+            /** @description What stood in it then */
+            start: components["schemas"]["track.Sum"];
+            /** @description The oldest first */
+            steps: components["schemas"]["track.Step"][];
+            team: string;
+            /** @description Now */
+            total: components["schemas"]["track.Sum"];
+        };
+        "track.SentBack": {
+            item: string;
+            /** Format: int64 */
+            times: number;
         };
         "track.Step": {
             /** Format: date-time */
@@ -5024,10 +6021,12 @@ export interface components {
             by: string;
             done: components["schemas"]["track.Sum"];
             /**
-             * @description Of one whose state changed
+             * @description What its state was; of one that was added, none
              * @enum {string}
              */
             from?: "todo" | "doing" | "review" | "done";
+            /** @description As the item named it; see program.StepOf */
+            fromStep?: string;
             item: string;
             /**
              * Format: int64
@@ -5039,18 +6038,61 @@ export interface components {
              * @description Of the item then; of one that has grown or shrunk by how much
              */
             size: number;
-            /** @enum {string} */
+            /**
+             * @description What it came to; of one that was removed, none
+             * @enum {string}
+             */
             to?: "todo" | "doing" | "review" | "done";
+            toStep?: string;
             /** @description Of the run, after it */
             total: components["schemas"]["track.Sum"];
             /** @enum {string} */
             what: "added" | "removed" | "grown" | "shrunk" | "finished" | "reopened" | "moved" | "blocked" | "freed";
+        };
+        "track.StillOpen": {
+            /**
+             * Format: int64
+             * @description Among its actions
+             */
+            at: number;
+            done?: boolean;
+            iteration: string;
+            /** @description The person who sees to it */
+            owner?: string;
+            text: string;
         };
         "track.Sum": {
             /** Format: int64 */
             items: number;
             /** Format: double */
             size: number;
+        };
+        "track.Told": {
+            /** @description Since then */
+            added: components["schemas"]["track.Sum"];
+            done: components["schemas"]["track.Sum"];
+            /** @description Of what stood in it at the start */
+            doneBefore: components["schemas"]["track.Sum"];
+            /**
+             * Format: date-time
+             * @description When it was started, as far as the journal reaches back
+             */
+            from: string;
+            /** @description Of what stays in it: size alone, no items */
+            grown: components["schemas"]["track.Sum"];
+            iteration: string;
+            left: components["schemas"]["track.Sum"];
+            removed: components["schemas"]["track.Sum"];
+            shrunk: components["schemas"]["track.Sum"];
+            /** @description The same since the day asked about, without its steps */
+            since: components["schemas"]["track.Run"];
+            /** @description What stood in it then */
+            start: components["schemas"]["track.Sum"];
+            /** @description The oldest first */
+            steps: components["schemas"]["track.Step"][];
+            team: string;
+            /** @description Now */
+            total: components["schemas"]["track.Sum"];
         };
         "track.Tracked": {
             /** @description One a team, in the order of the teams; none of a team without any */
@@ -5107,6 +6149,160 @@ export interface components {
             of: number;
             /** Format: double */
             share: number;
+        };
+        "track.Usually": {
+            /** Format: int64 */
+            half: number;
+            /** Format: int64 */
+            most: number;
+            /**
+             * Format: int64
+             * @description How many items tell
+             */
+            of: number;
+        };
+        "track.Week": {
+            /** Format: int64 */
+            done: number;
+            monday: string;
+        };
+        "track.Worths": {
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description Of all that are played together, then of each; nothing where none is played */
+            worths: components["schemas"]["forecast.Worth"][];
+        };
+        "watch.Found": {
+            /**
+             * Format: int64
+             * @description How many more there are than are looked through
+             */
+            leftOut: number;
+            /** @description Those in which one is somebody, the oldest first */
+            programs: components["schemas"]["watch.Program"][];
+        };
+        "watch.Mine": {
+            /**
+             * Format: int64
+             * @description Where on the program's course it is
+             */
+            at: number;
+            blocked?: string;
+            /** @description The name of who it is assigned to, where that is somebody else */
+            by?: string;
+            due?: string;
+            item: string;
+            /** @description What people call it */
+            iteration?: string;
+            /** Format: double */
+            size?: number;
+            /**
+             * Format: double
+             * @description Hours that anybody spent on it
+             */
+            spent: number;
+            /** @enum {string} */
+            state: "todo" | "doing" | "review" | "done";
+            tasks: components["schemas"]["watch.Task"][];
+            /** @description Its name */
+            team: string;
+            title: string;
+            /** @enum {string} */
+            unit?: "points" | "days" | "hours";
+            /** @description What it needs that is not done */
+            waits: string[];
+        };
+        "watch.Name": {
+            key: string;
+            name: string;
+        };
+        "watch.Owed": {
+            /** @description The item that needs it */
+            for: string;
+            forTitle: string;
+            item: string;
+            /** @enum {string} */
+            status: "holds" | "tight" | "broken";
+            /** @description The name of the team of that */
+            team: string;
+            title: string;
+            /** @description The last day on which it has to be done; none: the other is unplaced */
+            wanted?: string;
+        };
+        "watch.Program": {
+            /** @description What items run through */
+            course: components["schemas"]["program.Step"][];
+            /** Format: int64 */
+            id: number;
+            mine: components["schemas"]["watch.Watch"];
+            /** @description Items that one may take along their course */
+            moves: string[];
+            name: string;
+            /** @description Who tasks may be given to */
+            people: components["schemas"]["watch.Name"][];
+            /** @description Which of its people one is */
+            person: string;
+            /** Format: int64 */
+            revision: number;
+            /** @enum {string} */
+            role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+            today: string;
+            /** @description Items of whose tasks one may say how all go; of others only how one's own go */
+            works: string[];
+        };
+        "watch.Task": {
+            /** @description What sort of work it is; see Settings.Activities */
+            activity?: string;
+            /**
+             * Format: int64
+             * @description Among the item's
+             */
+            at: number;
+            done?: boolean;
+            /**
+             * Format: double
+             * @description Estimated at first, in all; nil: not estimated
+             */
+            hours?: number;
+            /**
+             * Format: double
+             * @description Nil: all of Hours, where there are any
+             */
+            hoursLeft?: number;
+            /** @description Theirs: they own it, or nobody does and the item is assigned to them */
+            mine?: boolean;
+            /** @description The person who does it */
+            owner?: string;
+            /**
+             * Format: double
+             * @description Hours that anybody spent on it
+             */
+            spent: number;
+            title: string;
+        };
+        "watch.Watch": {
+            /** @description Under way: assigned to them, or with a task of theirs */
+            going: components["schemas"]["watch.Mine"][];
+            /**
+             * Format: double
+             * @description Left of their tasks in what is under way, as far as estimated
+             */
+            hours: number;
+            /** @description Of the same, to do, in the iteration that its team is in or the one after it */
+            next: components["schemas"]["watch.Mine"][];
+            /** @description Days off that are not over, the next first */
+            off: components["schemas"]["program.DayOff"][];
+            /** @description What others wait for of them, wanted first first */
+            owed: components["schemas"]["watch.Owed"][];
+            /** @description In review, of a team of theirs, done by somebody else */
+            review: components["schemas"]["watch.Mine"][];
+            /**
+             * Format: double
+             * @description Hours that they entered for the week
+             */
+            spent: number;
         };
     };
     responses: never;
@@ -6012,6 +7208,41 @@ export interface operations {
             };
         };
     };
+    "get-attention": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Calling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-backlog": {
         parameters: {
             query?: {
@@ -6359,6 +7590,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestAddPeopleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-add-risk": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestAddRiskBody"];
             };
         };
         responses: {
@@ -6959,6 +8265,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestEnterBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-enter-time": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestEnterTimeBody"];
             };
         };
         responses: {
@@ -8593,6 +9974,81 @@ export interface operations {
             };
         };
     };
+    "do-set-steps": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestSetStepsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-shift": {
         parameters: {
             query?: never;
@@ -8909,6 +10365,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestTakeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-work-on-task": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestWorkOnTaskBody"];
             };
         };
         responses: {
@@ -9308,8 +10839,11 @@ export interface operations {
     };
     "get-history": {
         parameters: {
-            query: {
-                item: string;
+            query?: {
+                /** @description Of which item */
+                item?: string;
+                /** @description Or of which risk */
+                risk?: string;
             };
             header?: never;
             path: {
@@ -9327,6 +10861,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["programs.JournalEntry"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-hours": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                from: string;
+                to: string;
+                by?: "person" | "team" | "item" | "activity";
+                /** @description Of which teams; missing: of all */
+                teams?: string[];
+                /** @description Of which people; missing: of all */
+                people?: string[];
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.HoursReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-hours-week": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                person: string;
+                /** @description Any of the week; missing: today */
+                day?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.PersonWeek"];
                 };
             };
             /** @description Error */
@@ -9363,6 +10977,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["intake.Result"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-iteration-review": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                team: string;
+                iteration: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Review"];
                 };
             };
             /** @description Error */
@@ -9979,6 +11630,199 @@ export interface operations {
             };
         };
     };
+    "export-hours": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                from: string;
+                to: string;
+                by?: "person" | "team" | "item" | "activity";
+                /** @description Of which teams; missing: of all */
+                teams?: string[];
+                /** @description Of which people; missing: of all */
+                people?: string[];
+                /** @description XLSX holds all ways to put hours together, and the time entries */
+                format?: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-iteration-review": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                team: string;
+                iteration: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-release-review": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                release: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-risk-worths": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Worths"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-risks": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Register"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-rollups": {
         parameters: {
             query?: {
@@ -10003,6 +11847,51 @@ export interface operations {
                     "application/json": {
                         [key: string]: components["schemas"]["backlog.Rollup"];
                     };
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-scope-history": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description Of what this release holds */
+                release?: string;
+                /** @description Of what is below this item, or of itself */
+                item?: string;
+                /** @description Of what is of this team */
+                team?: string;
+                /** @description Whose steps are told: a team's, in its unit. Missing: those of all, in items */
+                line?: string;
+                /** @description From which day on changes are summed up. Missing: from the start */
+                since?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.History"];
                 };
             };
             /** @description Error */
@@ -10591,6 +12480,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["starting.Template"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["watch.Found"];
                 };
             };
             /** @description Error */

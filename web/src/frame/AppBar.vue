@@ -8,6 +8,7 @@ import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
 import FindBox from './FindBox.vue'
 import JournalPanel from './JournalPanel.vue'
+import { useJournal } from './journal'
 
 const route = useRoute()
 const router = useRouter()
@@ -15,7 +16,7 @@ const store = useProgram()
 const { theme, toggle } = useTheme()
 const id = computed(() => Number(route.params.id) || 0)
 const inProgram = computed(() => id.value > 0 && store.status === 'ready')
-const journal = ref(false)
+const journal = useJournal()
 const menu = ref<InstanceType<typeof Popover>>()
 const session = useSession()
 const initials = computed(() =>
@@ -58,7 +59,7 @@ async function signOut(): Promise<void> {
     </template>
     <span class="gap" />
     <template v-if="inProgram">
-      <FindBox @journal="journal = true" />
+      <FindBox @journal="journal.show()" />
       <button
         class="tool"
         :disabled="!store.undoLabel || !store.connected"
@@ -77,7 +78,7 @@ async function signOut(): Promise<void> {
         <i class="pi pi-refresh" aria-hidden="true" /> Redo
         <span v-if="store.redoLabel" class="visually-hidden">: {{ store.redoLabel }}</span>
       </button>
-      <button class="tool" @click="journal = true">
+      <button class="tool" @click="journal.show()">
         <i class="pi pi-history" aria-hidden="true" /> What changed
       </button>
     </template>
@@ -103,13 +104,14 @@ async function signOut(): Promise<void> {
         <div class="menu">
           <b>{{ session.me.name }}</b>
           <span v-if="inProgram" class="quiet">{{ store.mine.role }}</span>
+          <RouterLink to="/watch" @click="menu?.hide()">My watch</RouterLink>
           <RouterLink to="/account" @click="menu?.hide()">Your account</RouterLink>
           <RouterLink v-if="session.me.admin" to="/server" @click="menu?.hide()">The server</RouterLink>
           <button class="link" @click="signOut">Sign out</button>
         </div>
       </Popover>
     </template>
-    <JournalPanel v-model:visible="journal" />
+    <JournalPanel />
   </header>
 </template>
 

@@ -9,16 +9,19 @@ import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
 import { Names, describeChange } from '@/line/describeChange'
+import { storeToRefs } from 'pinia'
+import { useJournal } from './journal'
 
-const visible = defineModel<boolean>('visible', { required: true })
 const store = useProgram()
+const journal = useJournal()
+const { visible, from } = storeToRefs(journal)
 const page = 50
 /** Before which revision older entries are asked for; 0: the newest are. */
 const before = ref(0)
 const entries = shallowRef<JournalEntry[]>([])
 const more = ref(false)
 
-watch([visible, () => store.revision], () => (before.value = 0))
+watch([visible, from, () => store.revision], () => (before.value = from.value ? from.value + 1 : 0))
 const { failure } = useAnswer(
   () =>
     visible.value
@@ -31,7 +34,8 @@ const { failure } = useAnswer(
   [visible, () => store.revision, before],
   {
     then: (list) => {
-      entries.value = before.value ? [...entries.value, ...list] : list
+      const goesOn = before.value && before.value === entries.value.at(-1)?.revision
+      entries.value = goesOn ? [...entries.value, ...list] : list
       more.value = list.length === page
     },
   },
@@ -55,6 +59,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     <p v-else-if="!entries.length" class="quiet">
       Nothing has been changed yet. Every edit will stand here, newest first.
     </p>
+    <button v-if="from" class="link small" @click="journal.show()">From the newest</button>
     <ol class="entries">
       <li v-for="entry in entries" :key="entry.revision">
         <h3>{{ sorts[entry.sort] }}{{ entry.label }}</h3>

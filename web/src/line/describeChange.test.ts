@@ -51,4 +51,13 @@ it('names people, releases and teams, and never says a key of theirs', () => {
   )
   expect(say({ op: 'add', kind: 'comment', in: 'A', key: 'c-17f3' })).toBe('A comment on A Lamp')
   expect(say({ op: 'remove', kind: 'team', key: 'gone' })).toBe('Removed: team gone')
+  const spent = { key: 'p1 2027-04-01 1', person: 'p1', date: '2027-04-01', hours: 2.5, item: 'A' }
+  const hours = { kind: 'timeEntry', key: spent.key } as const
+  expect(say({ op: 'add', ...hours, value: spent })).toBe('Ingrid Oksanen: 2.5 h on A Lamp, 1 Apr')
+  expect(say({ op: 'remove', ...hours, before: spent })).toBe(
+    'Removed: Ingrid Oksanen: 2.5 h on A Lamp, 1 Apr',
+  )
+  expect(say({ op: 'set', ...hours, field: 'hours', before: 2.5, value: 3 })).toBe(
+    'Hours spent: hours from 2.5 to 3',
+  )
 })

@@ -1,4 +1,5 @@
-import type { Change, Program } from '@/api/types'
+import type { Change, Program, TimeEntry } from '@/api/types'
+import { shortDate } from '@/ui/dates'
 import { kinds } from './kinds.gen'
 import { count } from '@/ui/format'
 
@@ -29,7 +30,7 @@ export class Names {
       const things = (this.program as unknown as Record<string, unknown>)[list]
       names = new Map(
         (Array.isArray(things) ? (things as { key: string; name?: string; title?: string }[]) : []).map(
-          (x) => [x.key, kind === 'item' ? `${x.key} ${x.title}` : x.name || x.key],
+          (x) => [x.key, kind === 'item' ? `${x.key} ${x.title}` : x.name || x.title || x.key],
         ),
       )
       this.of.set(kind, names)
@@ -75,14 +76,24 @@ export function describeChange(change: Change & { before?: unknown }, names: Nam
     if (change.op === 'set') return `A comment ${on}: ${title} changed`
     return change.op === 'add' ? `A comment ${on}` : `Removed: a comment ${on}`
   }
-  const name = change.key ? names.name(change.kind, change.key, change.in) : change.kind
+  // Hours are told by whose they are, and on what.
+  if (change.kind === 'timeEntry') {
+    if (change.op === 'set') return `Hours spent: ${fromTo()}`
+    const entry = (change.op === 'add' ? change.value : change.before) as TimeEntry | undefined
+    if (!entry) return change.op === 'add' ? 'Hours spent' : 'Removed: hours spent'
+    const on = entry.item ? ` on ${names.name('item', entry.item)}` : ''
+    const said = `${names.name('person', entry.person ?? '') || 'somebody'}: ${entry.hours} h${on}, ${shortDate(entry.date)}`
+    return change.op === 'add' ? said : `Removed: ${said}`
+  }
+  const thing = kinds[change.kind as Kind]?.title ?? change.kind
+  const name = change.key ? names.name(change.kind, change.key, change.in) : thing
   switch (change.op) {
     case 'set':
       return `${name}: ${fromTo()}`
     case 'add':
-      return `Added: ${change.kind} ${name}`
+      return `Added: ${thing} ${name}`
     case 'remove':
-      return `Removed: ${change.kind} ${name}`
+      return `Removed: ${thing} ${name}`
     default:
       return `${name}: moved to place ${(change.at ?? 0) + 1}`
   }

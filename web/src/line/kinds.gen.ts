@@ -187,6 +187,10 @@ export const kinds = {
           "done"
         ]
       },
+      "step": {
+        "title": "Step",
+        "sort": "text"
+      },
       "tags": {
         "title": "Tags",
         "sort": "many"
@@ -212,6 +216,10 @@ export const kinds = {
     "in": "team",
     "nested": true,
     "fields": {
+      "actions": {
+        "title": "Actions",
+        "sort": "parts"
+      },
       "capacity": {
         "title": "Capacity",
         "sort": "number"
@@ -268,6 +276,14 @@ export const kinds = {
           "open",
           "closed"
         ]
+      },
+      "toChange": {
+        "title": "What to change",
+        "sort": "text"
+      },
+      "wentWell": {
+        "title": "What went well",
+        "sort": "text"
       }
     }
   },
@@ -370,6 +386,14 @@ export const kinds = {
   "program": {
     "title": "program",
     "fields": {
+      "activities": {
+        "title": "Activities",
+        "sort": "many"
+      },
+      "attention": {
+        "title": "What needs somebody",
+        "sort": "whole"
+      },
       "fillTo": {
         "title": "Fill to",
         "sort": "number"
@@ -414,6 +438,10 @@ export const kinds = {
         "title": "Phase templates",
         "sort": "parts"
       },
+      "playRisks": {
+        "title": "Play risks",
+        "sort": "flag"
+      },
       "pullAhead": {
         "title": "Pull ahead",
         "sort": "flag"
@@ -434,6 +462,14 @@ export const kinds = {
           "same-team",
           "always"
         ]
+      },
+      "scales": {
+        "title": "Scales of risks",
+        "sort": "whole"
+      },
+      "steps": {
+        "title": "Steps",
+        "sort": "parts"
       },
       "today": {
         "title": "Today",
@@ -484,6 +520,137 @@ export const kinds = {
       "start": {
         "title": "Start",
         "sort": "day"
+      }
+    }
+  },
+  "risk": {
+    "title": "risk",
+    "list": "risks",
+    "fields": {
+      "actions": {
+        "title": "Actions",
+        "sort": "parts"
+      },
+      "adds": {
+        "title": "Work it brings",
+        "sort": "parts"
+      },
+      "again": {
+        "title": "To be looked at again",
+        "sort": "day"
+      },
+      "answer": {
+        "title": "What is done about it",
+        "sort": "text"
+      },
+      "answered": {
+        "title": "Response in place",
+        "sort": "flag"
+      },
+      "cause": {
+        "title": "Cause",
+        "sort": "text"
+      },
+      "chance": {
+        "title": "Chance",
+        "sort": "number"
+      },
+      "delays": {
+        "title": "Delays",
+        "sort": "parts"
+      },
+      "effect": {
+        "title": "Effect",
+        "sort": "text"
+      },
+      "from": {
+        "title": "From",
+        "sort": "day"
+      },
+      "impact": {
+        "title": "Impact",
+        "sort": "number"
+      },
+      "items": {
+        "title": "Items",
+        "sort": "many",
+        "names": "item"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "needs": {
+        "title": "Needs",
+        "sort": "parts"
+      },
+      "odds": {
+        "title": "Odds",
+        "sort": "number"
+      },
+      "oddsThen": {
+        "title": "Odds with the response",
+        "sort": "number"
+      },
+      "owner": {
+        "title": "Owner",
+        "sort": "choice",
+        "names": "person"
+      },
+      "releases": {
+        "title": "Releases",
+        "sort": "many",
+        "names": "release"
+      },
+      "response": {
+        "title": "Response",
+        "sort": "choice",
+        "values": [
+          "avoid",
+          "reduce",
+          "pass-on",
+          "accept"
+        ]
+      },
+      "shareThen": {
+        "title": "Left with the response",
+        "sort": "number"
+      },
+      "state": {
+        "title": "State",
+        "sort": "choice",
+        "values": [
+          "open",
+          "happened",
+          "over"
+        ]
+      },
+      "teams": {
+        "title": "Teams",
+        "sort": "many",
+        "names": "team"
+      },
+      "title": {
+        "title": "Title",
+        "sort": "text"
+      }
+    }
+  },
+  "snooze": {
+    "title": "snooze",
+    "list": "snoozes",
+    "fields": {
+      "key": {
+        "title": "Of what",
+        "sort": "text"
+      },
+      "until": {
+        "title": "Until",
+        "sort": "day"
+      },
+      "why": {
+        "title": "Why",
+        "sort": "text"
       }
     }
   },
@@ -542,8 +709,48 @@ export const kinds = {
         "sort": "number"
       }
     }
+  },
+  "timeEntry": {
+    "title": "time entry",
+    "list": "timeEntries",
+    "fields": {
+      "activity": {
+        "title": "Activity",
+        "sort": "text"
+      },
+      "date": {
+        "title": "Date",
+        "sort": "day"
+      },
+      "hours": {
+        "title": "Hours",
+        "sort": "number"
+      },
+      "item": {
+        "title": "Item",
+        "sort": "choice",
+        "names": "item"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "note": {
+        "title": "Note",
+        "sort": "text"
+      },
+      "person": {
+        "title": "Person",
+        "sort": "choice",
+        "names": "person"
+      },
+      "task": {
+        "title": "Task",
+        "sort": "text"
+      }
+    }
   }
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","turned","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","steps","activities","attention","scales","playRisks","turned","growth","holidayCalendar","ready","mix"]

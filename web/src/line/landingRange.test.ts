@@ -20,6 +20,7 @@ it('says what a landing rests on', () => {
         dates: [{ odds: 50, date: '2027-05-30', chance: 0.61, error: 0.007 }, { odds: 95 }],
         sampled: 1,
         expectedLateDays: 3.25,
+        risks: 2,
       }),
       near,
     ),
@@ -27,6 +28,7 @@ it('says what a landing rests on', () => {
     `by 30 May: ${percent(0.61)} (± 0.7 %)`,
     'with 95 %: beyond the time played',
     '1 item without a size played with past sizes of the kind',
+    '2 risks happening by their odds (Track, Risks)',
     'expected to be 3.3 days late',
   ])
 })

@@ -55,6 +55,7 @@ export function landingBasis(landing: Landing, near: Day): string[] {
           ]
         }`
       : '',
+    landing.risks ? `${count(landing.risks, 'risk')} happening by their odds (Track, Risks)` : '',
     cannotLand(landing, 20),
     landing.expectedLateDays ? `expected to be ${landing.expectedLateDays.toFixed(1)} days late` : '',
   ].filter(Boolean)

@@ -31,7 +31,7 @@ function accepts(mine: Mine, program: Program, asked: Asked): boolean {
   return (
     !!program.settings.othersAccept &&
     asked.op === 'set' &&
-    asked.field === 'state' &&
+    (asked.field === 'state' || asked.field === 'step') &&
     item?.state === 'review' &&
     !!program.teams?.some((t) => t.key === item.team && t.members?.some((m) => m.person === mine.person))
   )
@@ -60,6 +60,12 @@ function owns(mine: Mine, program: Program, asked: Asked): boolean {
       if (!lead) return false
       if (team(item(asked.in)?.team)) return true
       return asked.op === 'set' && asked.field === 'agreement' && team(item(asked.key)?.team)
+    case 'risk': {
+      // Of a new one nothing is known yet but that it may be one's own.
+      if (asked.op === 'add') return !!mine.person
+      const risk = program.risks?.find((x) => x.key === asked.key)
+      return (!!mine.person && risk?.owner === mine.person) || (lead && !!risk?.teams?.some(team))
+    }
     case 'comment':
       return program.comments?.find((x) => x.key === asked.key)?.author === mine.author && !!mine.author
     default:

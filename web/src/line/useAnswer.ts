@@ -1,4 +1,4 @@
-import { useDebounceFn } from '@vueuse/core'
+import { until, useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef, watch, type ShallowRef, type Ref, type WatchSource } from 'vue'
 import { wordsOf } from '@/api/client'
 
@@ -20,6 +20,14 @@ export interface Asking<T> {
   forget?: (now: unknown[], before: unknown[]) => boolean
   /** Called with each answer that counts. */
   then?: (found: T) => void
+}
+
+/** Waits until an answer is that of the revision in view, or a newer one: what an edit has made of it. */
+export async function caughtUp(
+  answer: Ref<{ revision: number } | undefined>,
+  revision: () => number,
+): Promise<void> {
+  await until(() => (answer.value?.revision ?? -1) >= revision()).toBe(true, { timeout: 5000 })
 }
 
 /**

@@ -11,6 +11,9 @@ export const toDate = (day: Day): string => asDate(day).toISOString().slice(0, 1
 /** Midnight of a day, in UTC. */
 export const asDate = (day: Day): Date => new Date(day * MS)
 
+/** The days of a week, Monday first. */
+export const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+
 export const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 const longMonths = [
   'January',

@@ -6,11 +6,18 @@ const units = { points: 'pt', days: 'd', hours: 'h' } as const
 export const amount = (n: number): string => String(Math.round(n * 10) / 10)
 
 /** "5 pt": a size with its team's unit. */
-export const sized = (n: number | undefined, team: Team | undefined): string =>
+export const sized = (n: number | undefined, team: Pick<Team, 'unit'> | undefined): string =>
   n === undefined ? 'no size' : `${amount(n)} ${team ? units[team.unit] : ''}`.trim()
 
 /** "1 item", "3 items". */
 export const count = (n: number, one: string, many = one + 's'): string => `${n} ${n === 1 ? one : many}`
+
+/** The lines of a text that say something. */
+export const linesOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
 
 /** "3 KB", "1.2 MB", "4.0 GB". */
 export function bytes(n: number): string {

@@ -11,7 +11,7 @@ import { useProgram } from '@/line/program'
 import { choicesOf } from '@/views/choices'
 import { entryOf } from './cells'
 import FileList from './FileList.vue'
-import ItemHistory from './ItemHistory.vue'
+import ThingHistory from '@/line/ThingHistory.vue'
 import ItemLists from './ItemLists.vue'
 import ItemTalk from './ItemTalk.vue'
 
@@ -264,7 +264,7 @@ const html = computed(() => markdown(item.value?.description ?? ''))
       <FileList :item="item" />
     </template>
     <ItemTalk v-else-if="part === 'talk' && known" :item="item" />
-    <ItemHistory v-else-if="part === 'history'" :item="item" />
+    <ThingHistory v-else-if="part === 'history'" :item="item.key" />
   </section>
 </template>
 

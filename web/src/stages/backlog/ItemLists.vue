@@ -14,6 +14,10 @@ const links = computed(() => props.item.links ?? [])
 const hours = computed(() =>
   tasks.value.reduce((sum, t) => sum + (t.done ? 0 : (t.hoursLeft ?? t.hours ?? 0)), 0),
 )
+const activities = computed(() => store.program.settings.activities ?? [])
+/** The activities to choose from, with one that is not among them any more. */
+const withOwn = (own?: string) =>
+  own && !activities.value.includes(own) ? [...activities.value, own] : activities.value
 const hoursOf = (event: Event) => (text(event) ? Number(text(event)) : undefined)
 
 const keep = (field: 'tasks' | 'checks' | 'links', value: unknown[], label: string) =>
@@ -99,6 +103,17 @@ async function addLink(): Promise<void> {
       >
         <option value="">nobody</option>
         <option v-for="p in store.program.people" :key="p.key" :value="p.key">{{ p.name }}</option>
+      </select>
+      <select
+        v-if="activities.length || task.activity"
+        class="in owner"
+        :value="task.activity ?? ''"
+        :disabled="!may('tasks')"
+        :aria-label="`Activity of ${task.title}`"
+        @change="setTask(i, { ...task, activity: text($event) || undefined })"
+      >
+        <option value="">no activity</option>
+        <option v-for="a in withOwn(task.activity)" :key="a" :value="a">{{ a }}</option>
       </select>
       <template v-if="!task.done">
         <input

@@ -1,9 +1,19 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import AskText from '@/ui/AskText.vue'
+import { titleOf } from '@/line/course'
+import { useProgram } from '@/line/program'
 import { useTrack, type Asked } from './track'
 
-/** What is asked about an item: what blocks it, or why it is sent back. */
+/** What is asked about an item: what blocks it, why it is sent back, whether a step may hold more. */
 const props = defineProps<{ asked: Asked }>()
 const track = useTrack()
+const store = useProgram()
+const full = computed(() => {
+  const step = track.course[props.asked.to ?? 0]
+  const team = store.teams.get(store.items.get(props.asked.item)?.team ?? '')
+  return `${team?.name} is to have ${step.most} at most in ${titleOf(step)}`
+})
 
 /** The item takes the focus again, whatever was answered. */
 async function answered(make: boolean): Promise<void> {
@@ -15,45 +25,28 @@ async function answered(make: boolean): Promise<void> {
 </script>
 
 <template>
-  <form class="ask" @submit.prevent="answered(true)">
-    <label :for="`ask-${asked.item}`" class="small">{{
-      asked.what === 'blocked' ? 'Blocked by (empty: it is not)' : 'Sent back, why'
-    }}</label>
-    <input
-      :id="`ask-${asked.item}`"
-      v-model="track.asked!.text"
-      v-focus
-      class="in"
-      maxlength="300"
-      @keydown.esc.stop="answered(false)"
-    />
-    <button type="submit" class="go">{{ asked.what === 'blocked' ? 'Keep' : 'Send back' }}</button>
-  </form>
+  <AskText
+    v-if="asked.what === 'full'"
+    :label="full"
+    go="Take it there all the same"
+    leave="Leave it"
+    @keep="answered(true)"
+    @leave="answered(false)"
+  />
+  <AskText
+    v-else-if="asked.what === 'on'"
+    label="All its tasks are done."
+    :go="`On to ${titleOf(track.course[asked.to ?? 0])}`"
+    leave="Leave it"
+    @keep="answered(true)"
+    @leave="answered(false)"
+  />
+  <AskText
+    v-else
+    v-model="track.asked!.text"
+    :label="asked.what === 'blocked' ? 'Blocked by (empty: it is not)' : 'Sent back, why'"
+    :go="asked.what === 'blocked' ? 'Keep' : 'Send back'"
+    @keep="answered(true)"
+    @leave="answered(false)"
+  />
 </template>
-
-<style scoped>
-.ask {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  z-index: 1;
-  padding: 1px 0;
-  background: var(--panel);
-}
-
-label {
-  white-space: nowrap;
-}
-
-.go {
-  height: 28px;
-  padding: 0 12px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--panel);
-  color: var(--ink);
-  font: inherit;
-  white-space: nowrap;
-  cursor: pointer;
-}
-</style>

@@ -5,6 +5,7 @@ import type { Team, UnderWay } from '@/api/types'
 import { shortDate, toDate, toDay } from '@/ui/dates'
 import { sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useReading } from './useReading'
 import { isScope, momentOf, stepText, whenText } from './words'
 
 /** What is left of an iteration, step by step in true time, with what is likely by its end. */
@@ -61,34 +62,12 @@ const marks = computed(() =>
   props.under.steps.map((step, i) => ({ step, i, x: x(momentOf(step.at)), y: y(left(step)) })),
 )
 
-/** The step that is read, by hover or the arrow keys. */
-const at = ref<number>()
-const read = computed(() => (at.value === undefined ? undefined : marks.value[at.value]))
+const { read, key, hover, forget } = useReading(() => marks.value)
 const readText = computed(() =>
   read.value
     ? `${whenText(read.value.step.at)} ${read.value.step.by}: ${stepText(read.value.step, props.team)}; ${sized(left(read.value.step), props.team)} left`
     : '',
 )
-function key(event: KeyboardEvent): void {
-  const last = marks.value.length - 1
-  if (last < 0) return
-  const to = {
-    ArrowLeft: Math.max(0, (at.value ?? last + 1) - 1),
-    ArrowRight: Math.min(last, (at.value ?? -1) + 1),
-    Home: 0,
-    End: last,
-  }[event.key]
-  if (to === undefined) return
-  event.preventDefault()
-  at.value = to
-}
-function hover(event: MouseEvent): void {
-  const px = event.clientX - (event.currentTarget as Element).getBoundingClientRect().left
-  let best: number | undefined
-  for (const m of marks.value)
-    if (best === undefined || Math.abs(m.x - px) < Math.abs(marks.value[best].x - px)) best = m.i
-  at.value = best
-}
 const says = computed(
   () =>
     `Burndown: ${sized(begin.value, props.team)} to do at the start, ${sized(left(props.under), props.team)} left. The arrow keys read its ${props.under.steps.length} events.`,
@@ -105,8 +84,8 @@ const says = computed(
       tabindex="0"
       @keydown="key"
       @mousemove="hover"
-      @mouseleave="at = undefined"
-      @blur="at = undefined"
+      @mouseleave="forget"
+      @blur="forget"
     >
       <polygon class="water" :points="water" />
       <rect
@@ -143,28 +122,17 @@ const says = computed(
   </div>
 </template>
 
-<style scoped>
-.burn {
-  min-width: 0;
-}
+<style scoped src="./burn.css"></style>
 
+<style scoped>
 svg {
   display: block;
   background: var(--panel);
 }
 
-svg:focus-visible {
-  outline: 2px solid var(--focus);
-  outline-offset: 2px;
-}
-
 .off {
   fill: var(--edge);
   opacity: 0.12;
-}
-
-.water {
-  fill: var(--basin);
 }
 
 .fan {
@@ -174,44 +142,13 @@ svg:focus-visible {
   stroke-opacity: 0.6;
 }
 
-.line {
-  fill: none;
-  stroke: var(--water);
-  stroke-width: 2.5;
-}
-
 .ideal {
   fill: none;
   stroke: var(--quiet);
   stroke-dasharray: 3 4;
 }
 
-.scope {
-  fill: var(--panel);
-  stroke: var(--needs);
-  stroke-width: 2;
-}
-
-.read {
-  fill: var(--focus);
-}
-
-.today {
-  stroke: var(--ink);
-  stroke-dasharray: 2 3;
-}
-
 .floor {
   stroke: var(--rule);
-}
-
-text {
-  fill: var(--quiet);
-  font-size: 11px;
-}
-
-.tip {
-  min-height: 16px;
-  margin: 4px 0 0;
 }
 </style>

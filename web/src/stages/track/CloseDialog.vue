@@ -6,12 +6,14 @@ import { amount, count, sized } from '@/ui/format'
 import type { IntentOf } from '@/api/intents'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
-import { steps, type Row, type Section } from './track'
+import { titleOf } from '@/line/course'
+import { useTrack, type Row, type Section } from './track'
 
 /** Closes an iteration: where each item goes that is not done, and what will be noted. */
 const props = defineProps<{ section: Section }>()
 const emit = defineEmits<{ close: [] }>()
 const store = useProgram()
+const track = useTrack()
 const proposals = useProposals()
 
 type Unfinished = NonNullable<IntentOf<'close-iteration'>['unfinished']>[number]
@@ -96,7 +98,7 @@ async function close(): Promise<void> {
               <b>{{ row.item.key }}</b> {{ row.item.title }}
               <span class="quiet">{{ sized(row.item.size, team) }}</span>
             </td>
-            <td>{{ steps[row.at].title }}</td>
+            <td>{{ titleOf(track.course[row.at]) }}</td>
             <td>
               <div class="goes">
                 <select

@@ -2,8 +2,10 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import { useProgram } from '@/line/program'
+import TaskList from '@/line/TaskList.vue'
 import AskLine from './AskLine.vue'
-import { stepAt, steps, useTrack, type Row } from './track'
+import { titleOf } from '@/line/course'
+import { stepAt, useTrack, type Row } from './track'
 import { useCourse } from './useCourse'
 
 /** An item on its course through the steps: taken along it by drag or by the arrow keys. */
@@ -18,10 +20,13 @@ const { item, size, may, who, blocked, notes, says, label, asked } = useCourse((
 /** Where it would go while it is dragged. */
 const over = ref<number>()
 const at = computed(() => over.value ?? props.row.at)
+const under = (event: PointerEvent) => stepAt(lane.value!, event.clientX, track.course.length)
+/** How wide a step is, in percent. */
+const wide = computed(() => 100 / track.course.length)
 const { press } = usePointerDrag<true>({
   begin: () => may.value,
-  move: (_, event) => (over.value = stepAt(lane.value!, event.clientX)),
-  drop: (_, event) => void track.move(props.row, stepAt(lane.value!, event.clientX)),
+  move: (_, event) => (over.value = under(event)),
+  drop: (_, event) => void track.move(props.row, under(event)),
   end: () => (over.value = undefined),
 })
 </script>
@@ -46,19 +51,28 @@ const { press } = usePointerDrag<true>({
       <span class="quiet small">{{ size }}</span>
     </span>
     <span ref="lane" class="lane" aria-hidden="true">
-      <span v-for="(s, i) in steps" :key="s.state" class="step" :style="{ left: `${i * 25}%` }" />
-      <span class="wake" :class="{ blocked }" :style="{ width: `calc(${at * 25}% + 6px)` }" />
+      <span v-for="(_, i) in track.course" :key="i" class="step" :style="{ left: `${i * wide}%` }" />
+      <span class="wake" :class="{ blocked }" :style="{ width: `calc(${at * wide}% + 6px)` }" />
       <span
         class="pebble"
         :class="[
-          steps[at].state,
+          track.course[at].state,
           { may, moving: over !== undefined, blocked: blocked && over === undefined },
         ]"
-        :style="{ left: `calc(${at * 25}% + 8px)` }"
+        :style="{ left: `calc(${at * wide}% + 8px)`, maxWidth: `calc(${100 - at * wide}% - 12px)` }"
         @pointerdown="press(true, $event)"
-        >{{ over === undefined ? says : steps[over].title }}</span
+        >{{ over === undefined ? says : titleOf(track.course[over]) }}</span
       >
     </span>
+    <TaskList
+      v-if="track.isUnfolded(item.key)"
+      class="tasks"
+      :item="item.key"
+      :tasks="item.tasks ?? []"
+      :owner="(t) => track.names.get(t.owner ?? '') ?? ''"
+      :may="(t) => track.mayWork(item, t)"
+      @work="(n, how) => track.work(row, n, how)"
+    />
     <AskLine v-if="asked" class="ask" :asked="asked" />
     <span v-else class="who small" :title="notes.join(' · ')"
       ><b>{{ who }}</b> <span class="quiet">{{ notes.join(' · ') }}</span></span
@@ -79,9 +93,9 @@ const { press } = usePointerDrag<true>({
 .row {
   display: grid;
   grid-template-columns: var(--courses);
+  grid-template-rows: 33px auto;
   gap: 0 20px;
   align-items: center;
-  height: 34px;
   padding: 0 16px;
   border-bottom: 1px solid var(--rule);
   background: var(--panel);
@@ -98,6 +112,12 @@ const { press } = usePointerDrag<true>({
 
 .lane {
   grid-column: 2;
+}
+
+.row > .tasks {
+  grid-row: 2;
+  grid-column: 1 / 3;
+  padding: 0 0 6px 60px;
 }
 
 .who,
@@ -211,7 +231,6 @@ const { press } = usePointerDrag<true>({
 }
 
 .pebble.blocked {
-  max-width: calc(75% - 12px);
   border: 1px dashed var(--over);
   background: var(--panel);
   color: var(--over);

@@ -147,6 +147,12 @@ async function keepGoal(): Promise<void> {
         >
           Open {{ closed.name || closed.key }} again…
         </button>
+        <RouterLink
+          v-if="closed"
+          class="small"
+          :to="{ query: { as: 'review', team: section.team, iteration: closed.key } }"
+          >Review {{ closed.name || closed.key }}</RouterLink
+        >
       </div>
     </div>
     <BurnDown

@@ -1,59 +1,97 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
+import { titleOf } from '@/line/course'
 import { count } from '@/ui/format'
 import StackCard from './StackCard.vue'
-import { stepAt, steps, useTrack, type Row } from './track'
+import { stepAt, useTrack, type Row } from './track'
 
-/** The items of all teams in view, stacked by step, the most important on top. */
+/** Items stacked by step, the most important on top; where rows are put together, each has its stacks. */
 defineProps<{ held: string }>()
 const emit = defineEmits<{ key: [row: Row, event: KeyboardEvent] }>()
 const track = useTrack()
 
-const stacks = computed(() =>
-  steps.map((step, at) => ({ ...step, rows: track.ordered.filter((r) => r.at === at) })),
+const bands = computed(() =>
+  track.groups.map((g) => ({ ...g, stacks: track.course.map((_, at) => g.rows.filter((r) => r.at === at)) })),
 )
 /** The stack that a card would be put on. */
 const over = ref<number>()
 const board = useTemplateRef<HTMLElement>('board')
+const heads = computed(() =>
+  track.course.map((step, at) => ({
+    title: titleOf(step),
+    most: step.most,
+    passed: track.passed[at].join(', '),
+    items: track.rows.filter((r) => r.at === at).length,
+  })),
+)
 </script>
 
 <template>
-  <div ref="board" class="board">
-    <section
-      v-for="(s, i) in stacks"
-      :key="s.state"
-      class="stack"
-      :class="{ over: over === i }"
-      :aria-label="s.title"
-    >
-      <h2>
-        {{ s.title }} <span class="quiet small">{{ count(s.rows.length, 'item') }}</span>
+  <div
+    ref="board"
+    class="board"
+    :style="{ '--steps': track.course.length, minWidth: `${track.course.length * 150}px` }"
+  >
+    <div class="heads">
+      <h2 v-for="(h, i) in heads" :key="i">
+        {{ h.title }} <span class="quiet small">{{ count(h.items, 'item') }}</span>
+        <span v-if="h.most" class="small most" :class="{ passed: h.passed }">{{
+          h.passed || `${h.most} a team at most`
+        }}</span>
       </h2>
-      <ul v-if="s.rows.length" :aria-label="`Items ${s.title}`">
-        <StackCard
-          v-for="row in s.rows"
-          :key="row.item.key"
-          :row="row"
-          :held="row.item.key === held"
-          :step-at="(x) => stepAt(board!, x)"
-          @key="emit('key', row, $event)"
-          @over="over = $event"
-        />
-      </ul>
-      <p v-else class="quiet small">None.</p>
+    </div>
+    <section v-for="b in bands" :key="b.key" :aria-label="b.title || 'All items'">
+      <h3 v-if="b.title">
+        {{ b.title }} <span class="quiet small">{{ count(b.rows.length, 'item') }}</span>
+      </h3>
+      <div class="stacks">
+        <div v-for="(rows, i) in b.stacks" :key="i" class="stack" :class="{ over: over === i }">
+          <ul v-if="rows.length" :aria-label="`Items ${heads[i].title}`">
+            <StackCard
+              v-for="row in rows"
+              :key="row.item.key"
+              :row="row"
+              :held="row.item.key === held"
+              :step-at="(x) => stepAt(board!, x, track.course.length)"
+              @key="emit('key', row, $event)"
+              @over="over = $event"
+            />
+          </ul>
+          <p v-else-if="!b.title" class="quiet small">None.</p>
+        </div>
+      </div>
     </section>
   </div>
 </template>
 
 <style scoped>
-.board {
+.heads,
+.stacks {
   display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
+  grid-template-columns: repeat(var(--steps), minmax(0, 1fr));
+}
+
+.board {
+  display: flex;
+  flex-direction: column;
   min-height: 100%;
 }
 
+section:last-child,
+section:last-child .stacks {
+  flex: 1;
+}
+
+.heads {
+  position: sticky;
+  z-index: 2;
+  top: 0;
+  background: var(--paper);
+}
+
 .stack {
-  padding: 8px 10px 16px;
+  min-height: 20px;
+  padding: 0 10px 12px;
   border-left: 1px solid var(--rule);
 }
 
@@ -62,8 +100,26 @@ const board = useTemplateRef<HTMLElement>('board')
 }
 
 h2 {
-  margin: 0 0 8px;
+  margin: 0;
+  padding: 6px 10px;
+  border-left: 1px solid var(--rule);
   font-size: 15px;
+}
+
+.most {
+  display: block;
+  font-weight: 400;
+}
+
+.passed {
+  color: var(--over);
+}
+
+h3 {
+  margin: 0 0 8px;
+  padding: 5px 10px;
+  background: var(--tint);
+  font-size: 14px;
 }
 
 ul {

@@ -3,7 +3,8 @@ import { computed, ref } from 'vue'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import { useProgram } from '@/line/program'
 import AskLine from './AskLine.vue'
-import { steps, useTrack, type Row } from './track'
+import { titleOf } from '@/line/course'
+import { useTrack, type Row } from './track'
 import { useCourse } from './useCourse'
 
 /** An item as a card in the stack of its step: taken to another by drag or by the arrow keys. */
@@ -15,7 +16,7 @@ const { item, team, size, may, who, blocked, notes, says, label, asked } = useCo
 
 /** How it is there, without what its stack says anyway. */
 const lines = computed(() => [
-  ...(says.value === steps[props.row.at].title ? [] : [says.value]),
+  ...(says.value === titleOf(track.course[props.row.at]) ? [] : [says.value]),
   ...notes.value.slice(blocked.value ? 1 : 0),
 ])
 

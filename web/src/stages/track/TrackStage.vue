@@ -6,12 +6,20 @@ import { count } from '@/ui/format'
 import { keysRest } from '@/ui/keysRest'
 import KeysDialog from '@/ui/KeysDialog.vue'
 import { useProgram } from '@/line/program'
+import AttentionView from './attention/AttentionView.vue'
 import CloseDialog from './CloseDialog.vue'
 import CourseRow from './CourseRow.vue'
+import HoursView from './hours/HoursView.vue'
 import IterationStrip from './IterationStrip.vue'
+import RisksView from './risks/RisksView.vue'
+import ReviewView from './ReviewView.vue'
+import ScopeView from './ScopeView.vue'
 import StackBoard from './StackBoard.vue'
 import StartDialog from './StartDialog.vue'
-import { steps, useTrack, type Row, type Section } from './track'
+import StepsDialog from './StepsDialog.vue'
+import { titleOf } from '@/line/course'
+import { dealTitles, type Deal } from './attention/attention'
+import { useTrack, type Row, type RowsBy, type Section } from './track'
 import { useEventListener } from '@vueuse/core'
 
 const store = useProgram()
@@ -35,9 +43,31 @@ function show(teams: string[]): void {
   const all = !teams.length || teams.length === track.all.length
   void router.replace({ query: { ...route.query, teams: all ? undefined : teams.join(',') } })
 }
-/** As courses, or stacked by step. */
+/** As courses, stacked by step, how a part of the work came about, a review, hours, risks, or what needs somebody. */
 const stacked = computed(() => route.query.as === 'stacks')
-const lay = (as?: 'stacks') => void router.replace({ query: { ...route.query, as } })
+const scoped = computed(() => route.query.as === 'scope')
+const reviewed = computed(() => route.query.as === 'review')
+const timed = computed(() => route.query.as === 'hours')
+/** Whether something else than the iterations under way is in view. */
+const risked = computed(() => route.query.as === 'risks')
+const called = computed(() => route.query.as === 'attention')
+const aside = computed(() => scoped.value || reviewed.value || timed.value || risked.value || called.value)
+const lay = (as?: 'stacks' | 'scope' | 'review' | 'hours' | 'risks' | 'attention') =>
+  void router.replace({ query: { ...route.query, as } })
+/** What rows are put together by: as courses their team, where nothing is said, and as stacks nothing. */
+const groupings: [RowsBy, string][] = [
+  ['team', 'team'],
+  ['person', 'person'],
+  ['feature', 'feature'],
+  ['rank', 'rank alone'],
+]
+watch(
+  [() => route.query.by, stacked],
+  ([by]) => (track.by = groupings.find(([key]) => key === by)?.[0] ?? (stacked.value ? 'rank' : 'team')),
+  { immediate: true },
+)
+const group = (event: Event) =>
+  void router.replace({ query: { ...route.query, by: (event.target as HTMLSelectElement).value } })
 const choice = useTemplateRef<InstanceType<typeof Popover>>('choice')
 const chosenText = computed(() =>
   track.teams.length
@@ -50,15 +80,32 @@ const chosenText = computed(() =>
 const starting = ref<string>()
 const closing = ref<string>()
 const closed = computed<Section | undefined>(() => track.sections.find((s) => s.team === closing.value))
+/** Whether the tasks of all items are unfolded. */
+watch(
+  [() => route.query.tasks, () => store.id],
+  ([tasks]) => {
+    track.allUnfolded = tasks === 'shown'
+    if (track.allUnfolded) void store.bringDetails('')
+  },
+  { immediate: true },
+)
+const showTasks = () =>
+  void router.replace({ query: { ...route.query, tasks: track.allUnfolded ? undefined : 'shown' } })
+const stepping = ref(false)
 const help = ref(false)
 
+/** How many of some rows are still to do: sizes of several teams are never added up. */
+const leftOf = (rows: Row[]): string =>
+  `${rows.filter((r) => r.item.state !== 'done').length} of ${count(rows.length, 'item')} left to finish`
+/** The rows as they are laid out. */
+const laid = computed(() => track.groups.flatMap((g) => g.rows))
 const held = computed(() =>
-  track.rows.some((r) => r.item.key === track.cursor) ? track.cursor : (track.rows[0]?.item.key ?? ''),
+  laid.value.some((r) => r.item.key === track.cursor) ? track.cursor : (laid.value[0]?.item.key ?? ''),
 )
 function key(row: Row, event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget) return
   // Up and down go through the list, or through the stack.
-  const near = stacked.value ? track.ordered.filter((r) => r.at === row.at) : track.rows
+  const near = stacked.value ? laid.value.filter((r) => r.at === row.at) : laid.value
   const at = near.indexOf(row)
   const go = (to: number) => track.focus(near[Math.min(near.length - 1, Math.max(0, to))].item.key)
   const move = async (to: number) => {
@@ -73,6 +120,7 @@ function key(row: Row, event: KeyboardEvent): void {
     ArrowLeft: () => move(row.at - 1),
     ArrowRight: () => move(row.at + 1),
     b: () => track.askBlocked(row),
+    t: () => track.unfold(row.item.key),
     Enter: () => router.push({ name: 'backlog', params: { id: store.id }, query: { item: row.item.key } }),
   }
   const what = does[event.key.length === 1 ? event.key.toLowerCase() : event.key]
@@ -84,11 +132,32 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (keysRest(event) || event.ctrlKey || event.metaKey || event.altKey) return
   if (event.key === '?') help.value = true
 })
-const keys: [string[], string][] = [
+const keys = computed<[string[], string][]>(() =>
+  timed.value ? keysOfHours : called.value ? keysOfAttention : keysOfRows,
+)
+const keysOfAttention: [string[], string][] = [
+  [['↑', '↓'], 'the one above, below'],
+  [['Enter'], 'open what it is about'],
+  [['Z'], 'put it off with a reason, or take it up again'],
+  ...(Object.keys(dealTitles) as Deal[])
+    .filter((d) => d !== 'off')
+    .map((d): [string[], string] => [
+      [dealTitles[d][0].toUpperCase()],
+      dealTitles[d][1].replace('…', '').toLowerCase(),
+    ]),
+]
+const keysOfHours: [string[], string][] = [
+  [['↑', '↓', 'Enter'], 'the row above, below'],
+  [['←', '→'], 'the day before, after; within a text that is being changed, through it'],
+  [['Page Up', 'Page Down'], 'the week before, after'],
+  [['Escape'], 'what was there before'],
+]
+const keysOfRows: [string[], string][] = [
   [['↑', '↓'], 'the item above, below'],
   [['→'], 'on to the next step'],
   [['←'], 'back to the step before'],
   [['B'], 'say why it is blocked, or that it no longer is'],
+  [['T'], 'show its tasks, or fold them'],
   [['Enter'], 'open the item in the backlog'],
 ]
 </script>
@@ -96,35 +165,65 @@ const keys: [string[], string][] = [
 <template>
   <main class="track" aria-label="Track">
     <div class="tools" data-region>
-      <button class="chip" :aria-pressed="!stacked" @click="lay()">Courses</button>
+      <button class="chip" :aria-pressed="!stacked && !aside" @click="lay()">Courses</button>
       <button class="chip" :aria-pressed="stacked" @click="lay('stacks')">Stacks</button>
-      <span class="quiet" aria-hidden="true">of</span>
-      <button
-        class="chip"
-        aria-haspopup="true"
-        :aria-label="`Teams: ${chosenText}`"
-        @click="choice?.toggle($event)"
-      >
-        {{ chosenText }} <i class="pi pi-chevron-down" aria-hidden="true" />
-      </button>
-      <Popover ref="choice">
-        <div class="teams">
-          <label v-for="u in track.all" :key="u.team" class="check">
-            <input type="checkbox" :checked="shown.has(u.team)" @change="toggle(u.team)" />
-            {{ store.teams.get(u.team)?.name }}
-          </label>
-          <button class="link" :disabled="!track.teams.length" @click="show([])">All teams</button>
-        </div>
-      </Popover>
+      <button class="chip" :aria-pressed="scoped" @click="lay('scope')">Scope</button>
+      <button class="chip" :aria-pressed="reviewed" @click="lay('review')">Review</button>
+      <button class="chip" :aria-pressed="timed" @click="lay('hours')">Hours</button>
+      <button class="chip" :aria-pressed="risked" @click="lay('risks')">Risks</button>
+      <button class="chip" :aria-pressed="called" @click="lay('attention')">Attention</button>
+      <template v-if="!aside">
+        <span class="quiet" aria-hidden="true">of</span>
+        <button
+          class="chip"
+          aria-haspopup="true"
+          :aria-label="`Teams: ${chosenText}`"
+          @click="choice?.toggle($event)"
+        >
+          {{ chosenText }} <i class="pi pi-chevron-down" aria-hidden="true" />
+        </button>
+        <Popover ref="choice">
+          <div class="teams">
+            <label v-for="u in track.all" :key="u.team" class="check">
+              <input type="checkbox" :checked="shown.has(u.team)" @change="toggle(u.team)" />
+              {{ store.teams.get(u.team)?.name }}
+            </label>
+            <button class="link" :disabled="!track.teams.length" @click="show([])">All teams</button>
+          </div>
+        </Popover>
+        <label class="by"
+          ><span class="quiet">rows by</span>
+          <select class="chip" :value="track.by" @change="group">
+            <option v-for="[value, title] in groupings" :key="value" :value="value">{{ title }}</option>
+          </select>
+        </label>
+        <button v-if="!stacked" class="chip" :aria-pressed="track.allUnfolded" @click="showTasks">
+          Tasks
+        </button>
+      </template>
       <span class="gap" />
-      <button class="chip" @click="help = true">Keys (?)</button>
+      <button
+        v-if="!aside && store.may({ op: 'set', kind: 'program', field: 'steps' })"
+        class="chip"
+        @click="stepping = true"
+      >
+        Steps…
+      </button>
+      <button v-if="!aside || timed || called" class="chip" @click="help = true">Keys (?)</button>
     </div>
     <p v-if="track.failure" role="alert" class="failure">{{ track.failure }}</p>
-    <div class="scroll" data-region="li[tabindex='0']">
+    <div v-if="scoped" class="scroll" data-region><ScopeView /></div>
+    <div v-else-if="reviewed" class="scroll" data-region><ReviewView /></div>
+    <div v-else-if="risked" class="scroll"><RisksView /></div>
+    <div v-else-if="called" class="scroll"><AttentionView /></div>
+    <div v-else-if="timed" class="scroll" data-region><HoursView /></div>
+    <div v-else class="scroll" data-region="li[tabindex='0']">
       <div v-if="!stacked" class="head quiet small" aria-hidden="true">
         <span>What, most important first</span>
         <span class="steps"
-          ><span v-for="s in steps" :key="s.state">{{ s.title }}</span></span
+          ><span v-for="(s, i) in track.course" :key="i"
+            >{{ titleOf(s) }}<template v-if="s.most"> · {{ s.most }} at most</template></span
+          ></span
         >
         <span>Who, waiting</span>
       </div>
@@ -136,6 +235,22 @@ const keys: [string[], string][] = [
         Reading the journal…
       </p>
       <StackBoard v-if="stacked && track.rows.length" :held="held" @key="key" />
+      <template v-else-if="track.by !== 'team'">
+        <section v-for="g in track.groups" :key="g.key" :aria-label="g.title || 'All items'">
+          <h2 v-if="g.title" class="group">
+            {{ g.title }} <span class="quiet small">{{ leftOf(g.rows) }}</span>
+          </h2>
+          <ul v-if="g.rows.length" class="rows" :aria-label="g.title ? `Items of ${g.title}` : 'Items'">
+            <CourseRow
+              v-for="row in g.rows"
+              :key="row.item.key"
+              :row="row"
+              :held="row.item.key === held"
+              @key="key(row, $event)"
+            />
+          </ul>
+        </section>
+      </template>
       <div v-else>
         <section v-for="s in track.sections" :key="s.team" :aria-label="store.teams.get(s.team)?.name">
           <IterationStrip :section="s" @start="starting = s.team" @close="closing = s.team" />
@@ -154,6 +269,7 @@ const keys: [string[], string][] = [
     </div>
     <StartDialog v-if="starting" :team="starting" @close="starting = undefined" />
     <CloseDialog v-if="closed" :section="closed" @close="closing = undefined" />
+    <StepsDialog v-if="stepping" @close="stepping = false" />
     <KeysDialog v-model:visible="help" :keys="keys" />
   </main>
 </template>
@@ -181,23 +297,6 @@ const keys: [string[], string][] = [
   flex: 1;
 }
 
-.chip {
-  height: 28px;
-  padding: 0 12px;
-  border: 1px solid var(--edge);
-  border-radius: 14px;
-  background: var(--panel);
-  color: var(--ink);
-  font: inherit;
-  font-size: 13px;
-  cursor: pointer;
-}
-
-.chip[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--panel);
-}
-
 .teams {
   display: grid;
   gap: 2px;
@@ -223,11 +322,25 @@ const keys: [string[], string][] = [
 
 .steps {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-auto-columns: minmax(0, 1fr);
+  grid-auto-flow: column;
 }
 
 .steps > span {
   padding-left: 8px;
+}
+
+.by {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.group {
+  margin: 0;
+  padding: 6px 16px;
+  background: var(--tint);
+  font-size: 15px;
 }
 
 .rows {

@@ -30,14 +30,23 @@ const under = (team: string, items: string[]): UnderWay => ({
 })
 
 const sent: unknown[] = []
+const applied: unknown[] = []
 beforeEach(() => {
   setActivePinia(createPinia())
   sent.length = 0
+  applied.length = 0
   const store = useProgram()
   store.program = smallProgram()
   store.facts = factsOf(store.program)
   store.mine = { role: 'program manager', author: '1', teams: [], rights: [] }
   store.id = 1
+  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
+    applied.push([
+      label,
+      ...changes.map((c) => [c.op, c.kind, c.field, c.op === 'set' ? c.value : undefined]),
+    ])
+    return Promise.resolve(true)
+  })
   vi.spyOn(store, 'setItem').mockImplementation((item, field, value, label) => {
     sent.push([item.key, field, value, label])
     return Promise.resolve(true)
@@ -60,37 +69,31 @@ it('shows the items of the teams in view, and takes one along its course', async
   expect(track.rows.some((r) => r.item.key === 'gone')).toBe(false)
   expect(row.chance).toBe(0.5)
   await track.move(row, 1)
-  expect(sent).toEqual([[row.item.key, 'state', 'doing', `${row.item.key} doing`]])
+  expect(applied).toEqual([[`${row.item.key} doing`, ['set', 'item', 'state', 'doing']]])
   await track.move(row, -1)
   await track.move(row, row.at)
-  expect(sent).toHaveLength(1)
+  expect(applied).toHaveLength(1)
   store.mine = { role: 'viewer', author: '', teams: [], rights: [] }
   await track.move(row, 1)
-  expect(sent).toHaveLength(1)
+  expect(applied).toHaveLength(1)
   track.teams = [[...store.teams.keys()][0]]
   expect(track.sections).toHaveLength(1)
 })
 
 it('asks why an item is sent back, and what blocks it', async () => {
   const track = useTrack()
-  const store = useProgram()
   await vi.waitFor(() => expect(track.rows.length).toBeGreaterThan(0))
-  const applied: unknown[] = []
-  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
-    applied.push([label, changes.map((c) => [c.op, c.kind, c.field])])
-    return Promise.resolve(true)
-  })
   const row = { ...track.rows[0], at: 2 }
   await track.move(row, 1)
-  expect(track.asked).toEqual({ item: row.item.key, what: 'back', text: '' })
+  expect(track.asked).toEqual({ item: row.item.key, what: 'back', text: '', to: 1 })
   expect(applied).toEqual([])
   track.asked!.text = ' It flickers '
   await track.reply()
-  const state = ['set', 'item', 'state']
-  expect(applied).toEqual([[`${row.item.key} sent back`, [state, ['add', 'comment', undefined]]]])
+  const state = ['set', 'item', 'state', 'doing']
+  expect(applied).toEqual([[`${row.item.key} sent back`, state, ['add', 'comment', undefined, undefined]]])
   await track.move(row, 1)
   await track.reply()
-  expect(applied[1]).toEqual([`${row.item.key} sent back`, [state]])
+  expect(applied[1]).toEqual([`${row.item.key} sent back`, state])
   track.askBlocked(row)
   track.asked!.text = 'No boat'
   await track.reply()
@@ -98,6 +101,58 @@ it('asks why an item is sent back, and what blocks it', async () => {
   track.askBlocked(row)
   await track.reply()
   expect(sent).toHaveLength(1)
+})
+
+it('goes by the steps of the program, and asks before one holds more than it is to', async () => {
+  const track = useTrack()
+  const store = useProgram()
+  await vi.waitFor(() => expect(track.rows.length).toBeGreaterThan(2))
+  store.program = {
+    ...store.program,
+    settings: {
+      ...store.program.settings,
+      steps: [
+        { name: 'building', state: 'doing' },
+        { name: 'trial', state: 'doing', most: 1 },
+      ],
+    },
+    items: store.program.items!.map((x, i) => ({
+      ...x,
+      state: i < 2 ? ('doing' as const) : x.state,
+      step: i ? undefined : 'trial',
+      assignee: i ? undefined : 'ann',
+    })),
+    people: [{ key: 'ann', name: 'Ann' }],
+  }
+  expect(track.rows.slice(0, 3).map((r) => r.at)).toEqual([2, 1, 0])
+  await track.move(track.rows[2], 1)
+  const key = track.rows[2].item.key
+  expect(applied).toEqual([
+    [`${key} building`, ['set', 'item', 'state', 'doing'], ['set', 'item', 'step', 'building']],
+  ])
+  await track.move(track.rows[1], 2)
+  expect(track.asked).toEqual({ item: track.rows[1].item.key, what: 'full', text: '', to: 2 })
+  expect(applied).toHaveLength(1)
+  await track.reply()
+  expect(applied[1]).toEqual([`${track.rows[1].item.key} trial`, ['set', 'item', 'step', 'trial']])
+  // Where the step has gone meanwhile, nothing is done.
+  track.asked = { item: track.rows[1].item.key, what: 'full', text: '', to: 9 }
+  await track.reply()
+  expect(applied).toHaveLength(2)
+  expect(track.passed.flat()).toEqual([])
+  store.program = {
+    ...store.program,
+    items: store.program.items!.map((x, i) => (i === 1 ? { ...x, step: 'trial' } : x)),
+  }
+  expect(track.passed).toEqual([[], [], ['Team A has 2'], [], []])
+
+  track.by = 'person'
+  expect(track.groups.map((g) => [g.title, g.rows.length])).toEqual([
+    ['Ann', 1],
+    ['Nobody yet', track.rows.length - 1],
+  ])
+  track.by = 'feature'
+  expect(track.groups.map((g) => g.title)).toEqual(['In no feature'])
 })
 
 it('says what happened in a few words', () => {
@@ -122,6 +177,7 @@ it('says what happened in a few words', () => {
   expect(say('reopened')).toBe('LC-5 is no longer done, 3 pt')
   expect(say('moved', { from: 'review', to: 'doing' })).toBe('LC-5 sent back')
   expect(say('moved', { from: 'todo', to: 'doing' })).toBe('LC-5 doing')
+  expect(say('moved', { from: 'doing', to: 'doing', toStep: 'sea trial' })).toBe('LC-5 sea trial')
   expect(isScope(step('grown'))).toBe(true)
   expect(isScope(step('finished'))).toBe(false)
 })

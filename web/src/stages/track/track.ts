@@ -1,22 +1,25 @@
 import { defineStore } from 'pinia'
 import { computed, nextTick, ref } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Change, Course, Item, ItemState, UnderWay } from '@/api/types'
+import type { Change, Course, Item, Task, UnderWay } from '@/api/types'
+import { courseOf, stepOf, titleOf } from '@/line/course'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 
-/** The states that an item runs through, in order. */
-export const steps: { state: ItemState; title: string }[] = [
-  { state: 'todo', title: 'to do' },
-  { state: 'doing', title: 'doing' },
-  { state: 'review', title: 'in review' },
-  { state: 'done', title: 'done' },
-]
-
 /** The step at a place across a box that is as wide as all of them. */
-export function stepAt(box: HTMLElement, clientX: number): number {
+export function stepAt(box: HTMLElement, clientX: number, steps: number): number {
   const { left, width } = box.getBoundingClientRect()
-  return Math.min(steps.length - 1, Math.max(0, Math.floor(((clientX - left) / width) * steps.length)))
+  return Math.min(steps - 1, Math.max(0, Math.floor(((clientX - left) / width) * steps)))
+}
+
+/** What rows may be put together by. */
+export type RowsBy = 'team' | 'person' | 'feature' | 'rank'
+
+/** Rows that belong together, the most important first. */
+export interface RowGroup {
+  key: string
+  title: string
+  rows: Row[]
 }
 
 /** One item of an iteration under way, as a row. */
@@ -29,11 +32,13 @@ export interface Row {
   chance?: number
 }
 
-/** A question about an item: what blocks it, or why it is sent back. */
+/** A question about an item: what blocks it, why it is sent back, whether a step may hold more, whether it goes on. */
 export interface Asked {
   item: string
-  what: 'blocked' | 'back'
+  what: 'blocked' | 'back' | 'full' | 'on'
   text: string
+  /** The step that it would go to. */
+  to?: number
 }
 
 /** An iteration under way with its rows, the most important first. */
@@ -61,19 +66,19 @@ export const useTrack = defineStore('track', () => {
   )
 
   const all = computed(() => found.answer.value?.iterations ?? [])
+  const course = computed(() => courseOf(store.program.settings.steps))
   const sections = computed<Section[]>(() =>
     all.value
       .filter((under) => !teams.value.length || teams.value.includes(under.team))
       .map((under) => {
         const chances = new Map(under.chances.map((c) => [c.item, c.chance]))
-        const rows = under.courses.flatMap((course): Row[] => {
-          const item = store.items.get(course.item)
+        const rows = under.courses.flatMap((went): Row[] => {
+          const item = store.items.get(went.item)
           if (!item) return [] // it has gone meanwhile
-          const at = Math.max(
-            0,
-            steps.findIndex((s) => s.state === (item.state || 'todo')),
-          )
-          return [{ item, course, at, chance: item.state === 'done' ? undefined : chances.get(item.key) }]
+          const at = stepOf(course.value, item)
+          return [
+            { item, course: went, at, chance: item.state === 'done' ? undefined : chances.get(item.key) },
+          ]
         })
         return { team: under.team, under, rows }
       }),
@@ -84,6 +89,48 @@ export const useTrack = defineStore('track', () => {
     const rank = new Map(store.program.items?.map((x, i) => [x.key, i]))
     return [...rows.value].sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
   })
+  const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
+  /** What rows are put together by. */
+  const by = ref<RowsBy>('team')
+  const groups = computed<RowGroup[]>(() => {
+    if (by.value === 'rank') return [{ key: '', title: '', rows: ordered.value }]
+    if (by.value === 'team')
+      return sections.value.map((s) => ({
+        key: s.team,
+        title: store.teams.get(s.team)?.name ?? s.team,
+        rows: s.rows,
+      }))
+    const of = by.value === 'person' ? (item: Item) => item.assignee ?? '' : featureOf
+    const all = new Map<string, Row[]>()
+    for (const row of ordered.value) {
+      const key = of(row.item)
+      all.set(key, [...(all.get(key) ?? []), row])
+    }
+    const title = (key: string) =>
+      by.value === 'person'
+        ? (names.value.get(key) ?? 'Nobody yet')
+        : key
+          ? `${key} ${store.items.get(key)?.title ?? ''}`
+          : 'In no feature'
+    return [...all].map(([key, rows]) => ({ key, title: title(key), rows }))
+  })
+  function featureOf(item: Item): string {
+    for (let at = store.items.get(item.parent ?? ''); at; at = store.items.get(at.parent ?? ''))
+      if (at.kind === 'feature') return at.key
+    return ''
+  }
+  /** Where a step has a limit: the teams that pass it, with how many they have there. */
+  const passed = computed(() =>
+    course.value.map(({ most }, at) =>
+      most
+        ? sections.value.flatMap((s) => {
+            const n = s.rows.filter((r) => r.at === at).length
+            return n > most ? [`${store.teams.get(s.team)?.name} has ${n}`] : []
+          })
+        : [],
+    ),
+  )
+
   /** What each item waits for that is not done; looked through once, however many rows there are. */
   const waits = computed(() => {
     const all = new Map<string, string[]>()
@@ -91,7 +138,6 @@ export const useTrack = defineStore('track', () => {
       if (store.items.get(needs)?.state !== 'done') all.set(item, [...(all.get(item) ?? []), needs])
     return all
   })
-  const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
 
   /** Puts the focus on an item, wherever it stands by now. */
   async function focus(key: string): Promise<void> {
@@ -106,13 +152,71 @@ export const useTrack = defineStore('track', () => {
   const asked = ref<Asked>()
   const mayBlock = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'blocked' })
 
-  /** Takes an item to another step; of one that goes from review back to work it is asked why. */
+  /**
+   * Takes an item to another step. Of one that goes from review back to work it is asked why, of
+   * one that comes to where its team has as many as there are to be, whether it shall.
+   */
   async function move({ item, at }: Row, to: number): Promise<void> {
-    const step = steps[to]
+    const step = course.value[to]
     if (!step || to === at || !mayMove(item)) return
-    if (steps[at].state === 'review' && step.state === 'doing')
-      asked.value = { item: item.key, what: 'back', text: '' }
-    else await store.setItem(item, 'state', step.state, `${item.key} ${step.title}`)
+    const there = rows.value.filter((r) => r.at === to && r.item.team === item.team).length
+    if (course.value[at].state === 'review' && step.state === 'doing')
+      asked.value = { item: item.key, what: 'back', text: '', to }
+    else if (step.most && there >= step.most) asked.value = { item: item.key, what: 'full', text: '', to }
+    else await put(item, to)
+  }
+
+  /** The changes that put an item at a step. */
+  function putting(item: Item, to: number): Change[] {
+    const { state, name } = course.value[to]
+    const set = (field: 'state' | 'step', value: unknown): Change => ({
+      op: 'set',
+      kind: 'item',
+      key: item.key,
+      field,
+      value,
+    })
+    return [
+      ...(state === (item.state || 'todo') ? [] : [set('state', state)]),
+      ...(name === (item.step ?? '') ? [] : [set('step', name || null)]),
+    ]
+  }
+  const put = (item: Item, to: number): Promise<boolean> =>
+    store.apply(`${item.key} ${titleOf(course.value[to])}`, putting(item, to))
+
+  /** The items whose tasks are unfolded, beside all of them where all are. */
+  const unfolded = ref(new Set<string>())
+  const allUnfolded = ref(false)
+  const isUnfolded = (key: string) =>
+    (allUnfolded.value || unfolded.value.has(key)) && !!store.itemFacts.get(key)?.tasks
+  function unfold(key: string): void {
+    const now = new Set(unfolded.value)
+    if (!now.delete(key)) now.add(key)
+    unfolded.value = now
+    void store.bringDetails(key)
+  }
+  const mayWork = (item: Item, task: Task) =>
+    store.may({ op: 'set', kind: 'item', key: item.key, field: 'tasks' }) ||
+    (!!task.owner && task.owner === store.mine.person)
+
+  /** Says how a task goes; after the last one it is asked whether the item goes on. */
+  async function work(
+    { item, at }: Row,
+    task: number,
+    how: { done?: boolean; hoursLeft?: number },
+  ): Promise<void> {
+    const tasks = item.tasks ?? []
+    const last = how.done && tasks.every((t, i) => t.done || i === task)
+    const did = await store.mean({
+      do: 'work-on-task',
+      item: item.key,
+      task,
+      title: tasks[task].title,
+      ...how,
+    })
+    const next = course.value[at + 1]
+    if (did && last && next && next.state !== 'done' && mayMove(item))
+      asked.value = { item: item.key, what: 'on', text: '', to: at + 1 }
   }
 
   function askBlocked({ item }: Row): void {
@@ -136,7 +240,13 @@ export const useTrack = defineStore('track', () => {
         )
       return
     }
-    const changes: Change[] = [{ op: 'set', kind: 'item', key: item.key, field: 'state', value: 'doing' }]
+    // Somebody may have changed the steps meanwhile: then it stays where it is.
+    if (now.to === undefined || !course.value[now.to]) return
+    if (now.what === 'full' || now.what === 'on') {
+      await put(item, now.to)
+      return
+    }
+    const changes = putting(item, now.to)
     if (why && store.may({ op: 'add', kind: 'comment', in: item.key })) {
       const key = crypto.randomUUID()
       // The server signs it and says when.
@@ -150,9 +260,12 @@ export const useTrack = defineStore('track', () => {
     teams,
     cursor,
     all,
+    course,
     sections,
     rows,
-    ordered,
+    by,
+    groups,
+    passed,
     focus,
     waits,
     names,
@@ -163,6 +276,12 @@ export const useTrack = defineStore('track', () => {
     move,
     asked,
     askBlocked,
+    unfolded,
+    allUnfolded,
+    isUnfolded,
+    unfold,
+    mayWork,
+    work,
     reply,
   }
 })

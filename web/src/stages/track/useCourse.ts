@@ -2,7 +2,8 @@ import { computed } from 'vue'
 import { asDate } from '@/ui/dates'
 import { count, percent, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { steps, useTrack, type Row } from './track'
+import { titleOf } from '@/line/course'
+import { useTrack, type Row } from './track'
 import { daysSince, whenText } from './words'
 
 const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })
@@ -23,7 +24,9 @@ export function useCourse(row: () => Row) {
     const { course, chance } = row()
     const waits = item.value.state === 'done' ? undefined : track.waits.get(item.value.key)
     const blockedDays = course.blocked ? daysSince(course.blocked, store.todayDay) : 0
+    const facts = store.itemFacts.get(item.value.key)
     return [
+      facts?.tasks ? `${facts.tasksDone ?? 0} of ${count(facts.tasks, 'task')} done` : '',
       blocked.value ? (blockedDays ? `blocked for ${count(blockedDays, 'day')}` : 'blocked') : '',
       waits ? `waits for ${waits.join(', ')}` : '',
       chance === undefined ? '' : `${percent(chance)} by the end`,
@@ -35,7 +38,7 @@ export function useCourse(row: () => Row) {
   const says = computed(() => {
     if (blocked.value) return `blocked: ${blocked.value}`
     const { at, course } = row()
-    if (!course.since) return steps[at].title
+    if (!course.since) return titleOf(track.course[at])
     const days = daysSince(course.since, store.todayDay)
     if (item.value.state === 'done')
       return days < 7 ? `done ${weekday.format(asDate(store.todayDay - days))}` : 'done'
@@ -45,7 +48,7 @@ export function useCourse(row: () => Row) {
     [
       `${item.value.key} ${item.value.title}`,
       size.value,
-      steps[row().at].title,
+      titleOf(track.course[row().at]),
       who.value,
       ...notes.value,
     ].join(', '),

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import type { Person } from '@/api/types'
-import { shortDate } from '@/ui/dates'
+import { dayNames, shortDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
@@ -60,7 +60,6 @@ const found = computed(() => {
     return words.every((w) => all.includes(w))
   })
 })
-const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const weekdays = (p: Person) => {
   const list = [...(p.weekdays ?? [])].sort()
   return !list.length || list.join() === '1,2,3,4,5'

@@ -6,6 +6,7 @@ import type { Change, DayOff } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
+import { dayNames } from '@/ui/dates'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ person?: string }>()
@@ -24,7 +25,6 @@ const form = reactive({
 const daysOff = ref<DayOff[]>([])
 const off = reactive({ from: '', to: '', name: '' })
 const file = ref<HTMLInputElement>()
-const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 
 function fill(): void {
   const p = person.value

@@ -1,23 +1,22 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Item } from '@/api/types'
-import { Names, describeChange } from '@/line/describeChange'
-import { useAnswer } from '@/line/useAnswer'
+import { Names, describeChange } from './describeChange'
+import { useAnswer } from './useAnswer'
 import { asDate, timeText } from '@/ui/dates'
-import { useProgram } from '@/line/program'
+import { useProgram } from './program'
 
-/** What was changed of an item, newest first, as the journal has it. */
-const props = defineProps<{ item: Item }>()
+/** What was changed of an item or a risk, newest first, as the journal has it. */
+const props = defineProps<{ item?: string; risk?: string }>()
 const store = useProgram()
 const { answer: entries, failure } = useAnswer(
   () =>
     answer(
       client.GET('/api/v1/programs/{id}/history', {
-        params: { path: { id: store.id }, query: { item: props.item.key } },
+        params: { path: { id: store.id }, query: { item: props.item, risk: props.risk } },
       }),
     ),
-  [() => props.item.key, () => store.revision],
+  [() => props.item, () => props.risk, () => store.revision],
 )
 /** What people call things, as the program is now. */
 const names = computed(() => new Names(store.program))

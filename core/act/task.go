@@ -1,0 +1,55 @@
+package act
+
+import (
+	"fmt"
+	"reflect"
+	"slices"
+
+	"jantrel/core/program"
+)
+
+// WorkOnTask says how one task of an item goes. Two people may so work on tasks of one item at once.
+type WorkOnTask struct {
+	Item      string   `json:"item"`
+	Task      int      `json:"task"`                // which one, from 0
+	Title     string   `json:"title"`               // what it is called: where others came or went, it is found by that
+	Done      *bool    `json:"done,omitempty"`      // missing: as it is
+	HoursLeft *float64 `json:"hoursLeft,omitempty"` // missing: as they are
+	Owner     *string  `json:"owner,omitempty"`     // missing: as it is; empty: nobody
+}
+
+// Plan implements Intent.
+func (x WorkOnTask) Plan(s State) (Plan, error) {
+	i, ok := s.Tree().Index[x.Item]
+	if !ok {
+		return Plan{}, fmt.Errorf("there is no item %s any more", x.Item)
+	}
+	item := &s.Items[i]
+	at := x.Task
+	if at < 0 || at >= len(item.Tasks) || item.Tasks[at].Title != x.Title {
+		at = slices.IndexFunc(item.Tasks, func(t program.Task) bool { return t.Title == x.Title })
+	}
+	if at < 0 {
+		return Plan{}, fmt.Errorf("%s has no task %q any more", x.Item, x.Title)
+	}
+	tasks := slices.Clone(item.Tasks)
+	t, label := &tasks[at], "Task of "+x.Item
+	if x.HoursLeft != nil {
+		t.HoursLeft = x.HoursLeft
+		label = fmt.Sprintf("%s: %s h left of %s", x.Item, amount(*x.HoursLeft), x.Title)
+	}
+	if x.Owner != nil {
+		t.Owner = *x.Owner
+	}
+	if x.Done != nil {
+		t.Done = *x.Done
+		label = fmt.Sprintf("%s: %s done", x.Item, x.Title)
+		if !t.Done {
+			label = fmt.Sprintf("%s: %s is to do again", x.Item, x.Title)
+		}
+	}
+	if reflect.DeepEqual(tasks, item.Tasks) {
+		return made(label, nil, nil)
+	}
+	return made(label, []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: x.Item}, "tasks", tasks)}, nil)
+}

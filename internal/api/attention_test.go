@@ -1,0 +1,54 @@
+package api_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/attention"
+	"jantrel/core/program"
+	"jantrel/core/sample"
+	"jantrel/core/standing"
+	"jantrel/internal/demo"
+)
+
+// What needs somebody says the same as the standing strip where both count; dealt with, it is gone; put
+// off, it comes last until its day.
+func TestWhatNeedsSomebody(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	list := func() (entries []attention.Entry) {
+		var read struct{ Entries []attention.Entry }
+		require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/attention", "").text), &read))
+		return read.Entries
+	}
+	var whole struct{ Facts standing.Facts }
+	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url, "").text), &whole))
+	count := map[program.Call]int{}
+	var unowned attention.Entry
+	for _, e := range list() {
+		count[e.Kind]++
+		if e.Kind == program.CallUnowned && unowned.ID == "" {
+			unowned = e
+		}
+	}
+	assert.Len(t, whole.Facts.Counts.Broken, count[program.CallBroken])
+	assert.Len(t, whole.Facts.Counts.Over, count[program.CallOver])
+	require.NotEmpty(t, unowned.ID)
+	assert.Equal(t, program.CallBroken, list()[0].Kind, "what comes eleven days too late")
+
+	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(`{"op":"add","kind":"snooze","key":%q,"value":{"key":%q,"until":"2027-03-09","why":"on leave"}}`, unowned.ID, unowned.ID)))
+	last := list()[len(list())-1]
+	assert.Equal(t, unowned.ID, last.ID)
+	assert.Equal(t, "on leave", last.Off.Why)
+	ok(t, http.MethodPost, url+"/changes", edit("a", 1, fmt.Sprintf(`{"op":"set","kind":"item","key":%q,"field":"assignee","value":"p05"}`, unowned.Item)))
+	for _, e := range list() {
+		assert.NotEqual(t, unowned.ID, e.ID)
+	}
+	bad := call(t, http.MethodPost, url+"/changes", edit("a", 2, `{"op":"set","kind":"program","field":"attention","value":{"off":["everything"]}}`))
+	assert.Equal(t, http.StatusUnprocessableEntity, bad.status)
+	assert.Contains(t, bad.text, "none of overdue, blocked")
+}

@@ -1,0 +1,104 @@
+package track
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/calendar"
+	"jantrel/core/program"
+	"jantrel/core/track"
+	"jantrel/internal/api/door"
+	"jantrel/internal/live"
+)
+
+// mostSteps is how many steps of a history are told one by one, the latest ones; before them one a day.
+const mostSteps = 2000
+
+// history is how the work of a scope came about.
+type history struct {
+	Revision int64           `json:"revision"`
+	Began    time.Time       `json:"began" doc:"When the journal begins: nothing is known of before"`
+	All      Told            `json:"all" doc:"Of all teams, in items alone: sizes of several teams are never added up"`
+	Teams    []Told          `json:"teams" doc:"Of each team with work there, in its unit; without a key, what has no team"`
+	Parts    []track.Part    `json:"parts" doc:"How far each of these is now, in the same order"`
+	Features []track.Grouped `json:"features" doc:"By rank; without a key, what is in no feature"`
+	Flow     []track.Flow    `json:"flow" doc:"Day by day"`
+	Pass     track.Pass      `json:"pass"`
+	LeftOut  int             `json:"leftOut" doc:"How many of the earlier steps are not told, but for the last one of each day"`
+}
+
+// Told is a run with what has come of it since a later day.
+type Told struct {
+	track.Run
+	Since track.Run `json:"since" doc:"The same since the day asked about, without its steps"`
+}
+
+// asked is a question for a history.
+type asked struct {
+	door.Reading
+	Release string `query:"release" doc:"Of what this release holds"`
+	Item    string `query:"item" doc:"Of what is below this item, or of itself"`
+	Team    string `query:"team" doc:"Of what is of this team"`
+	Line    string `query:"line" doc:"Whose steps are told: a team's, in its unit. Missing: those of all, in items"`
+	Since   string `query:"since" format:"date" doc:"From which day on changes are summed up. Missing: from the start"`
+}
+
+func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history], error) {
+	l, state, err := s.Read(ctx, in.Reading)
+	if err != nil {
+		return nil, err
+	}
+	for _, ref := range []program.Ref{{Kind: program.KindRelease, Key: in.Release}, {Kind: program.KindItem, Key: in.Item}, {Kind: program.KindTeam, Key: in.Team}, {Kind: program.KindTeam, Key: in.Line}} {
+		if ref.Key != "" && !state.Program.Has(ref) {
+			return nil, huma.Error404NotFound(fmt.Sprintf("There is no %s %s. It may have been removed.", ref.Kind, ref.Key))
+		}
+	}
+	question := fmt.Sprintf("history %q %q %q %q %q", in.Release, in.Item, in.Team, in.Line, in.Since)
+	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
+		return historyOf(ctx, l, state, in)
+	})
+}
+
+// startOf is when a release begins; without a start with the journal.
+func startOf(l *live.Line, state *live.State, release string) (from time.Time) {
+	for i := range state.Releases {
+		if r := &state.Releases[i]; r.Key == release && !r.Start.IsZero() {
+			from = l.Midnight(r.Start)
+		}
+	}
+	return from
+}
+
+func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked) (history, error) {
+	found, began, err := l.History(ctx, state, track.Scope{Release: in.Release, Item: in.Item, Team: in.Team}, startOf(l, state, in.Release))
+	if err != nil {
+		return history{}, err
+	}
+	since := found.All.From
+	if in.Since != "" {
+		day, err := calendar.Parse(in.Since)
+		if err != nil {
+			return history{}, err
+		}
+		since = l.Midnight(day)
+	}
+	h := history{state.Revision, began, Told{}, []Told{}, found.Parts, track.FeaturesOf(state.Plan, found.Items), found.Flow, found.Pass, 0}
+	tell := func(run track.Run, steps bool) Told {
+		told := Told{run, run.Since(since)}
+		told.Since.Steps = []track.Step{}
+		if !steps {
+			told.Steps = []track.Step{}
+		} else {
+			h.LeftOut = told.Thin(mostSteps)
+		}
+		return told
+	}
+	h.All = tell(found.All, in.Line == "")
+	for i := range found.Teams {
+		h.Teams = append(h.Teams, tell(found.Teams[i], in.Line != "" && in.Line == found.Teams[i].Team))
+	}
+	return h, ctx.Err()
+}

@@ -1,0 +1,88 @@
+package api_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/core/sample"
+	"jantrel/internal/api/watch"
+	"jantrel/internal/demo"
+	"jantrel/internal/store"
+)
+
+// What concerns one comes of all programs in which one is somebody, and of no others; what one may
+// do there is what is not refused.
+func TestTheWatchOfOnesOwn(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	second, err := h.hub.Create(t.Context(), demo.Program(sample.Today))
+	require.NoError(t, err)
+	secret, err := h.hub.Create(t.Context(), program.Program{Name: "Secret"}.Normal())
+	require.NoError(t, err)
+	thandi := h.begin(t, "thandi", "Thandi", roles.Member)
+	save := func(id int64, person string) {
+		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: thandi.Account.ID, ProgramID: id, Role: roles.Member, Person: person}))
+	}
+	save(1, "p13")
+	save(second, "")
+	who := h.client(t, thandi)
+	read := func() (found watch.Found) {
+		got := as(t, who, http.MethodGet, h.URL+"/api/v1/watch", "")
+		require.Equal(t, http.StatusOK, got.status, got.text)
+		require.NoError(t, json.Unmarshal([]byte(got.text), &found))
+		return found
+	}
+	require.Len(t, read().Programs, 1, "in the other one she is nobody")
+	save(second, "p13")
+	found := read()
+	require.Len(t, found.Programs, 2)
+	for _, p := range found.Programs {
+		assert.NotEqual(t, secret, p.ID)
+	}
+	mine := found.Programs[0]
+	assert.Equal(t, []string{"KC-6", "MA-7"}, mine.Moves)
+	assert.Equal(t, "MA-5", mine.Mine.Going[0].Item)
+	assert.NotContains(t, mine.Works, "MA-5", "of which only one task is hers")
+
+	do := func(task int, title string) answer {
+		body := fmt.Sprintf(`{"client":"a","revision":0,"intent":{"item":"MA-5","task":%d,"title":%q,"done":true}}`, task, title)
+		return as(t, who, http.MethodPost, h.URL+"/api/v1/programs/1/do/work-on-task", body)
+	}
+	assert.Equal(t, http.StatusOK, do(0, "Draw the notice card").status)
+	assert.Equal(t, http.StatusForbidden, do(1, "Send it within a minute").status)
+	after := read()
+	assert.True(t, after.Programs[0].Mine.Going[0].Tasks[0].Done)
+	assert.False(t, after.Programs[1].Mine.Going[0].Tasks[0].Done, "it is another program")
+	assert.Zero(t, after.Programs[0].Mine.Hours)
+}
+
+// Whose first page is their watch: who is a member somewhere as somebody, and no more anywhere.
+func TestWhoBeginsWithTheirWatch(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	second, err := h.hub.Create(t.Context(), program.Program{Name: "Second"}.Normal())
+	require.NoError(t, err)
+	bo := h.begin(t, "bo", "Bo", roles.Member)
+	begins := func() bool {
+		var me struct{ Watch bool }
+		got := as(t, h.client(t, bo), http.MethodGet, h.URL+"/api/v1/me", "")
+		require.NoError(t, json.Unmarshal([]byte(got.text), &me), got.text)
+		return me.Watch
+	}
+	save := func(id int64, role roles.Role, person string) {
+		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: bo.Account.ID, ProgramID: id, Role: role, Person: person}))
+	}
+	save(1, roles.Member, "")
+	assert.False(t, begins(), "nobody knows which person")
+	save(1, roles.Member, "p13")
+	assert.True(t, begins())
+	save(second, roles.Viewer, "")
+	assert.True(t, begins())
+	save(second, roles.Manager, "")
+	assert.False(t, begins())
+}

@@ -1,0 +1,67 @@
+package demo
+
+import (
+	"slices"
+
+	"jantrel/core/program"
+)
+
+// stepsBefore are the steps of the iterations that are closed and still hold items, and what came
+// and went in the releases in that time; in no order.
+func stepsBefore(p program.Program, today program.Date) []step {
+	var steps []step
+	for t := range p.Teams {
+		team := &p.Teams[t]
+		for i := range team.Iterations[:open(team)] {
+			o := &ongoing{p: &p, team: team, it: &team.Iterations[i], n: t}
+			for k := range p.Items {
+				if item := &p.Items[k]; item.Team == team.Key && item.Iteration == o.it.Key && item.State == program.Done {
+					o.ended = append(o.ended, item)
+				}
+			}
+			if o.ended == nil {
+				continue
+			}
+			o.works(o.it.Span())
+			o.wentBy()
+			steps = append(steps, o.steps...)
+		}
+	}
+	return append(steps, scopeSteps(p, today)...)
+}
+
+// wentBy says how an iteration that is closed went: on the morning after its last day it was closed.
+func (o *ongoing) wentBy() {
+	ref := o.started()
+	for n, item := range o.ended {
+		at := slices.Index(o.days, item.DoneOn)
+		o.step(max(0, at-3-n%3), 10, o.who(item), item.Key+" doing", o.set(item, "state", program.Todo, program.Doing))
+		o.step(max(0, at-1), 15, o.who(item), item.Key+" in review", o.set(item, "state", program.Doing, program.Review))
+		o.step(at, 16, o.lead(), item.Key+" done", o.set(item, "state", program.Review, program.Done), o.set(item, "doneOn", nil, item.DoneOn))
+	}
+	o.days = append(o.days, o.it.End.Add(1))
+	o.step(len(o.days)-1, 8, o.lead(), "Close "+o.it.Label(), was{ref, "state", program.Open, program.Closed},
+		was{ref, "completed", nil, o.it.Completed}, was{ref, "completedItems", nil, o.it.CompletedItems})
+}
+
+// scopeSteps are what a manager did to what the releases hold: a feature joined one, an item was kept
+// out, sizes were found and thought over.
+func scopeSteps(p program.Program, today program.Date) []step {
+	tree := program.TreeOf(p)
+	manager := Accounts[1].Name
+	var steps []step
+	did := func(daysAgo, hour int, label, key, field string, from any) {
+		item := &p.Items[tree.Index[key]]
+		to := map[string]any{"release": item.Release, "keptOut": item.KeptOut, "size": item.Size}[field]
+		day := today.Add(-daysAgo)
+		for ; day.Weekday() > 5; day-- { // nobody plans at the weekend
+		}
+		steps = append(steps, step{day, hour, 20 + daysAgo%30, manager, label, []was{{program.Ref{Kind: program.KindItem, Key: key}, field, from, to}}, nil})
+	}
+	did(26, 11, "FE-13 joins First Light", "FE-13", "release", nil)
+	did(24, 14, "Size of LC-8", "LC-8", "size", nil)
+	did(19, 10, "Size of MA-9", "MA-9", "size", 5)
+	did(17, 13, "CD-19 is kept out", "CD-19", "keptOut", false)
+	did(12, 15, "Size of LC-13", "LC-13", "size", 3)
+	return steps
+}

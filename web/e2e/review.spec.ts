@@ -1,0 +1,82 @@
+import { noViolations } from './axe'
+import { expect, test } from './server'
+
+test('a team looks back on an iteration, and on what it agreed to do the time before', async ({
+  plan,
+  server,
+}) => {
+  await plan.goto(`${server.url}/programs/1/track?as=review&team=LC`)
+  const review = plan.getByRole('article', { name: 'Review of LC·9' })
+  await expect(review.getByRole('heading', { name: /^Lamp Control LC·9 .* closed Mon/ })).toBeVisible()
+  await expect(review.getByRole('region', { name: 'Done' })).toContainText(
+    'LC-3 Heartbeat stops after a cold start',
+  )
+  await noViolations(plan)
+  await review.getByRole('textbox', { name: 'What went well' }).click()
+  await plan.keyboard.type('Two at *every* lamp')
+  await plan.keyboard.press('Tab')
+  await expect(plan.getByRole('button', { name: 'Undo : Review of LC·9' })).toBeEnabled()
+  await review.getByRole('textbox', { name: 'New action' }).click()
+  await plan.keyboard.type('Try on the pier first')
+  await plan.keyboard.press('Enter')
+  await review
+    .getByRole('combobox', { name: 'Who sees to Try on the pier first' })
+    .selectOption('Amara Okonjo')
+  await expect(review.getByRole('checkbox', { name: 'Try on the pier first' })).not.toBeChecked()
+
+  // The next one: it is closed, with what is not done going on.
+  await plan.goto(`${server.url}/programs/1/track?teams=LC`)
+  await plan.locator('li[data-item="LC-4"]').focus()
+  await plan.keyboard.press('ArrowLeft')
+  await plan.keyboard.type('Too dim')
+  await plan.keyboard.press('Enter')
+  await expect(plan.locator('li[data-item="LC-4"]')).toHaveAttribute('aria-label', /sent back once/)
+  await plan.getByRole('button', { name: 'Close LC·10…' }).press('Enter')
+  await plan.getByRole('dialog').getByRole('button', { name: 'Close LC·10…' }).press('Enter')
+  await plan.getByRole('dialog').getByRole('button', { name: 'Apply' }).press('Enter')
+  await expect(plan.getByRole('heading', { name: /^Lamp Control LC·11/ })).toBeVisible()
+  await plan.getByRole('button', { name: 'Review', exact: true }).press('Enter')
+  await plan.getByRole('combobox', { name: 'Of which team' }).selectOption('Lamp Control')
+  await plan.getByRole('combobox', { name: 'Of which iteration' }).selectOption('LC·10')
+  const next = plan.getByRole('article', { name: 'Review of LC·10' })
+  await expect(next.getByRole('region', { name: 'Carried on' })).toContainText(
+    'LC-4 Heartbeat on the backup lamp',
+  )
+  await expect(next.getByRole('region', { name: 'Sent back' })).toContainText(
+    'LC-4 Heartbeat on the backup lamp once',
+  )
+  const figure = async (name: string) =>
+    Number(
+      /[\d.]+/.exec(
+        (await next.locator('dl > div').filter({ hasText: name }).locator('b').textContent())!,
+      )![0],
+    )
+  expect(await figure('done')).toBe(
+    (await figure('at the start')) +
+      (await figure('came in')) -
+      (await figure('taken out')) +
+      (await figure('grown')) -
+      (await figure('smaller')) -
+      (await figure('carried on')),
+  )
+  await expect(next.getByRole('region', { name: 'Actions' })).toContainText('Amara Okonjo, since LC·9')
+  await noViolations(plan)
+
+  // As a file, which says the same; ticked, the action turns up no more.
+  const [file] = await Promise.all([
+    plan.waitForEvent('download'),
+    plan.getByRole('link', { name: 'Markdown' }).press('Enter'),
+  ])
+  expect(file.suggestedFilename()).toBe('review-LC-i10.md')
+  const chunks: Buffer[] = []
+  for await (const chunk of await file.createReadStream()) chunks.push(chunk as Buffer)
+  const text = Buffer.concat(chunks).toString()
+  expect(text).toContain('# Lamp Control LC·10')
+  expect(text).toContain('- LC-4 Heartbeat on the backup lamp: 1 time')
+  expect(text).toContain('- [ ] Try on the pier first, Amara Okonjo, since LC·9')
+  await next.getByRole('checkbox', { name: 'Try on the pier first' }).press('Space')
+  await expect(next.getByText('Nothing was agreed on.')).toBeVisible()
+  await plan.getByRole('combobox', { name: 'Of which iteration' }).selectOption('LC·9')
+  await expect(review.getByRole('checkbox', { name: 'Try on the pier first' })).toBeChecked()
+  await expect(review.getByRole('textbox', { name: 'What went well' })).toHaveValue('Two at *every* lamp')
+})

@@ -1,0 +1,110 @@
+import { noViolations } from './axe'
+import { expect, test } from './server'
+
+const number = (text: string | null): number => Number(/\d+/.exec(text ?? '')?.[0])
+
+test('how a release came about: burnup, ledger, progress and flow', async ({ plan, server }) => {
+  // What the backlog counts for the release …
+  await plan.goto(`${server.url}/programs/1/backlog`)
+  await plan.getByRole('button', { name: /^Scope/ }).click()
+  const scope = plan.getByRole('region', { name: 'Release scope' }).locator('[data-release="R1"]')
+  await expect(scope).toContainText(/\d+ items · \d+ done/)
+  const [, items, done] = /(\d+) items · (\d+) done/.exec((await scope.textContent())!)!
+
+  // … is what its history ends with.
+  await plan.getByRole('link', { name: 'Track', exact: true }).click()
+  await plan.getByRole('button', { name: 'Scope', exact: true }).press('Enter')
+  await expect(plan).toHaveURL(/as=scope/)
+  await expect(plan.getByRole('main').getByRole('heading', { name: 'First Light' })).toBeVisible()
+  await expect(plan.getByText(`${done} of ${items} items done`)).toBeVisible()
+  const ledger = plan.getByRole('table')
+  const cells = (name: string | RegExp) => ledger.getByRole('row', { name }).getByRole('cell')
+  const of = async (name: string | RegExp) => (await cells(name).allTextContents()).map(number)
+  const adds = async (name: string | RegExp) => {
+    const [start, added, removed, grown, shrunk, now, isDone, , left] = await of(name)
+    const change = (added || 0) - (removed || 0) + (grown || 0) - (shrunk || 0)
+    expect([name, start + change]).toEqual([name, now])
+    expect([name, isDone + left]).toEqual([name, now])
+  }
+  for (const name of ['All, in items', 'Lamp Control, in points', 'Field Works, in days']) await adds(name)
+  await noViolations(plan)
+
+  // The burnup is read by key, and by what came or went.
+  const burnup = plan.getByRole('img', { name: /^Burnup of First Light/ })
+  await burnup.focus()
+  await plan.keyboard.press('Home')
+  await expect(plan.locator('.burn .tip')).toContainText(/: [A-Z]+-\d+ (done|added|taken out)/)
+  await plan.keyboard.press('ArrowRight')
+  await expect(plan.locator('.burn .tip')).toContainText(` of `)
+  await ledger.getByRole('button', { name: /^Field Works, in days, added/ }).press('Enter')
+  await expect(plan).toHaveURL(/line=FW/)
+  const events = plan.getByRole('region', { name: 'Events' })
+  const added = await cells('Field Works, in days').nth(1).textContent()
+  const sizes = events.getByRole('link', { name: /added, [\d.]+ d$/ })
+  await expect(sizes.first()).toBeVisible()
+  const sum = (await sizes.allTextContents()).reduce((n, t) => n + Number(/added, ([\d.]+) d/.exec(t)![1]), 0)
+  expect(sum).toBe(number(added))
+
+  // An event leads to its edit in the journal.
+  await events
+    .getByRole('button', { name: /its edit$/ })
+    .first()
+    .press('Enter')
+  const journal = plan.getByRole('complementary', { name: 'What changed' }).or(plan.locator('.journal'))
+  await expect(journal.getByRole('heading', { level: 3 }).first()).toHaveText('FE-13 joins First Light')
+  await plan.keyboard.press('Escape')
+
+  // The release's review as a file.
+  const [file] = await Promise.all([
+    plan.waitForEvent('download'),
+    plan.getByRole('link', { name: 'Markdown' }).press('Enter'),
+  ])
+  expect(file.suggestedFilename()).toBe('review-R1.md')
+
+  // Since a day, nothing of that came.
+  await plan.getByLabel('Changes since').selectOption('yesterday')
+  await expect(events.getByText('Nothing of that kind since then.')).toBeVisible()
+  await adds('Field Works, in days')
+  await plan.getByLabel('Changes since').selectOption('a day…')
+  await expect(plan.getByLabel('Since which day')).toHaveValue('2027-03-09')
+  await expect(ledger.getByRole('columnheader', { name: 'on 9 Mar' })).toBeVisible()
+})
+
+test('what is taken out of a release shows at once, with who did it', async ({ plan, server, browser }) => {
+  await plan.goto(`${server.url}/programs/1/track?as=scope&of=item:FE-3&what=scope`)
+  await expect(plan.getByRole('heading', { name: 'FE-3 Remote dimming' })).toBeVisible()
+  await expect(plan.getByRole('img', { name: /^Burnup of FE-3/ })).toBeVisible()
+  const other = await browser.newContext()
+  const answer = await other.request.post(`${server.url}/api/v1/sign-in/demo`, { data: { login: 'solveig' } })
+  expect(answer.ok()).toBe(true)
+  const outline = (await (await other.request.get(`${server.url}/api/v1/programs/1/outline`)).json()) as {
+    revision: number
+  }
+  const made = await other.request.post(`${server.url}/api/v1/programs/1/changes`, {
+    data: {
+      client: 'other',
+      revision: outline.revision,
+      label: 'LC-6 waits',
+      changes: [{ op: 'set', kind: 'item', key: 'LC-6', field: 'keptOut', value: true }],
+    },
+  })
+  expect(made.status()).toBe(200)
+  const events = plan.getByRole('region', { name: 'Events' })
+  await expect(events.getByRole('listitem').first()).toContainText('LC-6 taken out')
+  await expect(events.getByRole('listitem').first()).toContainText('Solveig Aune')
+  await plan.getByLabel('Of which work').selectOption('All work')
+  await expect(plan.getByRole('heading', { name: 'All work' })).toBeVisible()
+  await plan.getByLabel('Of which work').selectOption('Tide & Weather')
+  await expect(plan).toHaveURL(/of=team:TW/)
+  await expect(plan.getByRole('row', { name: 'Tide & Weather, in points' })).toBeVisible()
+  await other.close()
+})
+
+test.describe('in the dark', () => {
+  test.use({ colorScheme: 'dark' })
+  test('nobody is kept out of the history of a release', async ({ plan, server }) => {
+    await plan.goto(`${server.url}/programs/1/track?as=scope`)
+    await expect(plan.getByRole('region', { name: 'Done a week' })).toBeVisible()
+    await noViolations(plan)
+  })
+})

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed, ref } from 'vue'
+import { useProgram } from '@/line/program'
+import { linesOf } from '@/ui/format'
+
+/** What time is spent on, to choose from: a line for each. */
+const emit = defineEmits<{ close: [] }>()
+const store = useProgram()
+const text = ref((store.program.settings.activities ?? []).join('\n'))
+const lines = computed(() => linesOf(text.value))
+const twice = computed(() => {
+  const folded = lines.value.map((l) => l.toLowerCase())
+  return lines.value.find((_, i) => folded.indexOf(folded[i]) < i)
+})
+
+async function keep(): Promise<void> {
+  const value = lines.value.length ? lines.value : null
+  if (await store.apply('Activities', [{ op: 'set', kind: 'program', field: 'activities', value }]))
+    emit('close')
+}
+</script>
+
+<template>
+  <Dialog visible modal header="Activities" :style="{ width: '440px' }" @update:visible="emit('close')">
+    <form class="form" @submit.prevent="keep">
+      <label
+        >What time is spent on, a line for each
+        <textarea
+          v-model="text"
+          class="in"
+          rows="8"
+          placeholder="building&#10;testing&#10;meetings"
+          autofocus
+        />
+      </label>
+      <p class="quiet small">Hours and tasks keep what they were given when a line goes.</p>
+      <p v-if="twice" role="alert" class="failure">{{ twice }} is there twice.</p>
+      <div class="buttons">
+        <Button type="button" outlined label="Cancel" @click="emit('close')" />
+        <Button type="submit" label="Keep" :disabled="!!twice || !store.connected" />
+      </div>
+    </form>
+  </Dialog>
+</template>
+
+<style scoped>
+p {
+  margin: 0;
+}
+
+textarea {
+  width: 100%;
+  height: auto;
+  padding: 6px 8px;
+}
+</style>

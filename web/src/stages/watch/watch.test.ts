@@ -1,0 +1,158 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import type { Step, Watch, WatchItem } from '@/api/types'
+import { useWatch } from './watch'
+
+const course: Step[] = [
+  { name: '', state: 'todo' },
+  { name: 'building', state: 'doing' },
+  { name: 'sea trial', state: 'doing' },
+  { name: '', state: 'review' },
+  { name: '', state: 'done' },
+]
+const item = (key: string, at: number, more: Partial<WatchItem> = {}): WatchItem => ({
+  item: key,
+  title: key,
+  team: 'Lamps',
+  state: course[at].state,
+  at,
+  waits: [],
+  tasks: [],
+  spent: 0,
+  ...more,
+})
+const found: Watch = {
+  leftOut: 0,
+  programs: [
+    {
+      id: 7,
+      name: 'Beacon',
+      today: '2027-03-02',
+      revision: 5,
+      role: 'member',
+      person: 'me',
+      course,
+      moves: ['A', 'C'],
+      works: ['A'],
+      people: [],
+      mine: {
+        going: [
+          item('A', 1, {
+            tasks: [
+              { title: 'Draw', at: 0, spent: 0, mine: true, done: true },
+              { title: 'Try', at: 1, spent: 0, mine: true },
+            ],
+          }),
+          item('B', 1, {
+            tasks: [
+              { title: 'Wire', at: 0, spent: 0, mine: true, owner: 'me' },
+              { title: 'Show', at: 1, spent: 0 },
+            ],
+          }),
+        ],
+        next: [],
+        review: [item('C', 3)],
+        owed: [],
+        off: [],
+        hours: 0,
+        spent: 0,
+      },
+    },
+  ],
+}
+
+/** What was sent: the name of each intent and what it says. */
+const sent: [string, unknown][] = []
+let refuse = ''
+beforeEach(() => {
+  setActivePinia(createPinia())
+  sent.length = 0
+  refuse = ''
+  vi.stubGlobal('fetch', async (request: Request) => {
+    if (request.method === 'GET') return Response.json(found)
+    const body = (await request.json()) as { revision: number; intent: unknown }
+    expect(body.revision).toBe(5)
+    sent.push([request.url.replace(/.*\/programs\//, ''), body.intent])
+    return refuse ? Response.json({ status: 409, detail: refuse }, { status: 409 }) : Response.json({})
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+const set = (key: string, field: string, value: unknown) => ({ op: 'set', kind: 'item', key, field, value })
+
+it('takes what is one’s own along its course, in its own program', async () => {
+  const watch = useWatch()
+  await watch.load()
+  expect(watch.rows.map((r) => r.id)).toEqual(['7/A', '7/B', '7/C'])
+  await watch.move(watch.rows[0], 2)
+  expect(sent).toEqual([
+    [
+      '7/do/make',
+      { label: 'A sea trial', changes: [set('A', 'state', 'doing'), set('A', 'step', 'sea trial')] },
+    ],
+  ])
+  await watch.move(watch.rows[0], -1)
+  await watch.move(watch.rows[1], 2) // another's
+  expect(sent).toHaveLength(1)
+})
+
+it('asks why an item is sent back, and says so', async () => {
+  const watch = useWatch()
+  await watch.load()
+  await watch.move(watch.rows[2], 2)
+  expect(watch.asked).toEqual({ row: '7/C', what: 'back', text: '' })
+  watch.asked!.text = ' Too dim '
+  await watch.reply()
+  const { changes } = sent[0][1] as { changes: { field?: string; value: { text?: string } }[] }
+  expect(changes.map((c) => c.field ?? c.value.text)).toEqual(['state', 'step', 'Sent back: Too dim'])
+})
+
+it('says how tasks go, and after the last one asks whether the item goes on', async () => {
+  const watch = useWatch()
+  await watch.load()
+  const [a, b] = watch.rows
+  expect(b.item.tasks.map((t) => watch.mayWork(b, t))).toEqual([true, false])
+  await watch.work(b, b.item.tasks[0], { done: true })
+  expect(sent[0]).toEqual(['7/do/work-on-task', { item: 'B', task: 0, title: 'Wire', done: true }])
+  expect(watch.asked).toBeUndefined()
+  await watch.work(a, a.item.tasks[1], { done: true })
+  expect(watch.asked).toEqual({ row: '7/A', what: 'on' })
+  await watch.reply()
+  expect(sent[2][1]).toMatchObject({ label: 'A sea trial' })
+})
+
+it('enters hours of today, on the one task that is one’s own to do', async () => {
+  const watch = useWatch()
+  await watch.load()
+  const on = { person: 'me', date: '2027-03-02', add: true }
+  watch.ask(watch.rows[0], 'hours')
+  watch.asked!.text = '1:30 cut the glass'
+  await watch.reply()
+  expect(sent[0]).toEqual([
+    '7/do/enter-time',
+    { ...on, item: 'A', task: 'Try', less: true, hours: 1.5, note: 'cut the glass' },
+  ])
+  watch.ask(watch.rows[2], 'hours')
+  watch.asked!.text = '2'
+  await watch.reply()
+  expect(sent[1][1]).toEqual({ ...on, item: 'C', less: false, hours: 2 })
+  watch.ask(watch.rows[0], 'hours')
+  watch.asked!.text = 'a lot'
+  await watch.reply()
+  expect(watch.failure).toContain('a lot is no number of hours')
+  expect(sent).toHaveLength(2)
+})
+
+it('says what went wrong, until it is looked again', async () => {
+  const watch = useWatch()
+  await watch.load()
+  refuse = 'Somebody changed this meanwhile.'
+  watch.ask(watch.rows[0], 'blocked')
+  watch.asked!.text = 'No boat'
+  await watch.reply()
+  expect(watch.failure).toBe('Somebody changed this meanwhile.')
+  refuse = ''
+  watch.ask(watch.rows[0], 'comment')
+  await watch.reply() // nothing was said
+  expect(sent).toHaveLength(1)
+})

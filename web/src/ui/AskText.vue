@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { useId } from 'vue'
+
+/** Asks for a line of text, or only for a yes, in place; Escape leaves it. */
+defineProps<{ label: string; go: string; leave?: string }>()
+const text = defineModel<string>()
+const emit = defineEmits<{ keep: []; leave: [] }>()
+const id = useId()
+</script>
+
+<template>
+  <form class="ask" @submit.prevent="emit('keep')" @keydown.esc.stop="emit('leave')">
+    <template v-if="text === undefined">
+      <span class="small" role="status">{{ label }}</span>
+      <button v-focus type="submit" class="plain-button">{{ go }}</button>
+    </template>
+    <template v-else>
+      <label :for="id" class="small">{{ label }}</label>
+      <input :id="id" v-model="text" v-focus class="in" maxlength="300" />
+      <button type="submit" class="plain-button">{{ go }}</button>
+    </template>
+    <button v-if="leave" type="button" class="plain-button" @click="emit('leave')">{{ leave }}</button>
+  </form>
+</template>
+
+<style scoped>
+.ask {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  z-index: 1;
+  padding: 1px 0;
+  background: var(--panel);
+}
+
+label {
+  white-space: nowrap;
+}
+
+.in {
+  flex: 1;
+  min-width: 80px;
+}
+</style>
