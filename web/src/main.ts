@@ -11,6 +11,7 @@ import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
 import { preset } from './theme/preset'
+import { typing } from './ui/typing'
 
 createApp(App)
   .use(createPinia())
@@ -25,4 +26,5 @@ createApp(App)
     // Of a field in several parts its input.
     mounted: (el: HTMLElement) => (el.tagName === 'SPAN' ? el.querySelector('input') : el)?.focus(),
   })
+  .directive('typing', typing)
   .mount('#app')

@@ -67,6 +67,7 @@ function spend(at: number, event: Event): void {
       </label>
       <label v-if="!t.done" class="left small"
         ><input
+          v-typing
           class="in number"
           type="number"
           min="0"

@@ -48,6 +48,7 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
         <div class="row">
           <Swatch :colour="rule.colour" :mark="rule.mark" />
           <input
+            v-typing
             class="in"
             maxlength="100"
             :aria-label="`Name of rule ${i + 1}`"

@@ -105,6 +105,7 @@ const label = (c: Condition) =>
         </details>
         <input
           v-else
+          v-typing
           class="in"
           aria-label="Value"
           :value="c.values?.[0] ?? ''"

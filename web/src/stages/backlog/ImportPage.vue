@@ -255,6 +255,7 @@ const changes = computed(() => (counts.value.new ?? 0) + (counts.value.changed ?
                 :class="{ bad: wrong.has(`${l.row} ${c}`), out: !columns[c] }"
               >
                 <input
+                  v-typing
                   :value="l.cells[c] ?? ''"
                   :data-cell="`${l.row} ${c}`"
                   :aria-label="`${headings[c] || `column ${c + 1}`}, row ${l.row + 1}`"

@@ -159,6 +159,7 @@ const html = computed(() => markdown(item.value?.description ?? ''))
         />
         <input
           v-else
+          v-typing
           class="in"
           :value="entryOf(name, item, store)"
           :disabled="!may(name)"

@@ -78,6 +78,7 @@ async function addLink(): Promise<void> {
       @change="setTask(i, { ...task, done: !task.done })"
     />
     <input
+      v-typing
       :class="['in title', { done: task.done }]"
       :value="task.title"
       :disabled="!may('tasks')"
@@ -117,6 +118,7 @@ async function addLink(): Promise<void> {
       </select>
       <template v-if="!task.done">
         <input
+          v-typing
           class="in hours"
           type="number"
           min="0"
@@ -130,6 +132,7 @@ async function addLink(): Promise<void> {
         <span class="quiet">of</span>
       </template>
       <input
+        v-typing
         class="in hours"
         type="number"
         min="0"

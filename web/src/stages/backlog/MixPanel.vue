@@ -102,6 +102,7 @@ const short = computed(() => kinds.value.filter((k) => k.short > 0.005))
           </td>
           <td class="n">
             <input
+              v-typing
               class="in"
               type="number"
               min="0"

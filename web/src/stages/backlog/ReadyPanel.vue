@@ -119,6 +119,7 @@ const where = (key: string) => {
         <label class="line"
           ><span>is no larger than</span
           ><input
+            v-typing
             class="in number"
             type="number"
             min="0"

@@ -215,6 +215,7 @@ const print = () => window.print()
           <h3>{{ title }}</h3>
           <textarea
             v-if="may(field)"
+            v-typing
             class="in"
             rows="4"
             maxlength="10000"

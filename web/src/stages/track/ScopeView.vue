@@ -151,6 +151,7 @@ const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) 
       </label>
       <input
         v-if="sinceDay === since && since"
+        v-typing
         class="in"
         type="date"
         aria-label="Since which day"

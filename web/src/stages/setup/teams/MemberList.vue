@@ -86,6 +86,7 @@ const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0
           <template v-if="may">
             <td>
               <input
+                v-typing
                 class="in number"
                 type="number"
                 min="0"

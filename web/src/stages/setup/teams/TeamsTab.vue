@@ -73,6 +73,7 @@ const setAccepts = (value: boolean) =>
         <span class="check">
           <input
             id="fill"
+            v-typing
             class="in number"
             type="number"
             min="1"
@@ -128,6 +129,7 @@ const setAccepts = (value: boolean) =>
         <span class="check">
           <input
             id="growth"
+            v-typing
             class="in number"
             type="number"
             min="0"

@@ -238,6 +238,7 @@ async function enter(event: Event, row: HoursRow, column: number): Promise<void>
             </th>
             <td v-for="(h, d) in row.hours" :key="d" :class="{ off: !week.days[d].capacity }">
               <input
+                v-typing
                 class="in cell"
                 :data-cell="`${r}/${d}`"
                 :value="hoursCell(h)"

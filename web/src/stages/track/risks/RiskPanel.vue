@@ -112,6 +112,7 @@ const history = ref(false)
     </div>
     <textarea
       ref="heading"
+      v-typing
       class="in title"
       rows="2"
       maxlength="300"
@@ -171,6 +172,7 @@ const history = ref(false)
     <label
       >Cause
       <textarea
+        v-typing
         class="in"
         rows="2"
         maxlength="2000"
@@ -182,6 +184,7 @@ const history = ref(false)
     <label
       >Effect
       <textarea
+        v-typing
         class="in"
         rows="2"
         maxlength="2000"
@@ -201,6 +204,7 @@ const history = ref(false)
       <option v-for="[key, title] in responses" :key="key" :value="key">{{ title }}</option>
     </select>
     <textarea
+      v-typing
       class="in"
       rows="2"
       maxlength="2000"

@@ -76,6 +76,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
   <p class="line">
     At odds of
     <input
+      v-typing
       class="in number"
       inputmode="decimal"
       :value="shown('odds')"
@@ -89,6 +90,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
   <ul v-if="adds.length + delays.length" aria-label="What it brings">
     <li v-for="(a, i) in adds" :key="`a${i}`">
       <input
+        v-typing
         class="in number"
         inputmode="decimal"
         :value="a.size"
@@ -98,6 +100,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
       />
       to
       <input
+        v-typing
         class="in number"
         inputmode="decimal"
         :value="a.upTo ?? ''"
@@ -113,6 +116,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
     </li>
     <li v-for="(d, i) in delays" :key="`d${i}`">
       <input
+        v-typing
         class="in number"
         inputmode="numeric"
         :value="d.days"
@@ -122,6 +126,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
       />
       to
       <input
+        v-typing
         class="in number"
         inputmode="numeric"
         :value="d.upTo ?? ''"
@@ -162,6 +167,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
     <p class="line">
       With the response, odds of
       <input
+        v-typing
         class="in number"
         inputmode="decimal"
         :value="shown('oddsThen')"
@@ -172,6 +178,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
       />
       % and
       <input
+        v-typing
         class="in number"
         inputmode="decimal"
         :value="shown('shareThen')"
