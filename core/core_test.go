@@ -21,7 +21,7 @@ import (
 var mayImport = []string{
 	"bytes", "cmp", "container/heap", "crypto/sha256", "encoding/hex", "encoding/json", "errors",
 	"fmt", "hash/fnv", "maps", "math", "math/bits", "math/rand/v2", "reflect", "regexp", "slices",
-	"strconv", "strings", "sync", "time", "unicode",
+	"strconv", "strings", "sync", "time", "unicode", "unicode/utf8",
 }
 
 // What those packages offer that is not the same each time it is called.

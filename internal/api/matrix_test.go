@@ -87,6 +87,7 @@ func attempts() map[string][]attempt {
 		"get-vocabulary":  one("/backlog-vocabulary", "", everybody),
 		"get-me":          one("/me", "", everybody),
 		"get-watch":       one("/watch", "", everybody),
+		"get-news":        one("/news", "", everybody),
 		"change-password": {{path: "/me/password", body: `{"present":"x","next":"short"}`, may: people + elsewhere + nowhere, fails: http.StatusUnprocessableEntity}},
 		"list-programs":   one("/programs", "", everybody),
 		"list-templates":  one("/templates", "", everybody),
@@ -103,6 +104,7 @@ func attempts() map[string][]attempt {
 			return []any{id}
 		}}},
 		"get-program":      one(in, "", reads),
+		"see-news":         one(in+"/news-seen", `{"revision":0}`, reads),
 		"list-attachments": one(in+"/attachments?item=LC-8", "", reads),
 		"list-gone-files":  one(in+"/attachments/gone", "", manages),
 		"add-attachment": {

@@ -86,3 +86,57 @@ func TestWhoBeginsWithTheirWatch(t *testing.T) {
 	save(second, roles.Manager, "")
 	assert.False(t, begins())
 }
+
+// News are what others did that concerns one, until one has seen them; and nobody else's.
+func TestNewsUntilTheyAreSeen(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	begin := func(login, name, person string, role roles.Role) *http.Client {
+		who := h.begin(t, login, name, role)
+		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: who.Account.ID, ProgramID: 1, Role: role, Person: person}))
+		return h.client(t, who)
+	}
+	thandi, mia := begin("thandi", "Thandi Small", "p13", roles.Member), begin("mia", "Mia", "", roles.Manager)
+	read := func(who *http.Client) (found watch.NewsFound) {
+		got := as(t, who, http.MethodGet, h.URL+"/api/v1/news", "")
+		require.Equal(t, http.StatusOK, got.status, got.text)
+		require.NoError(t, json.Unmarshal([]byte(got.text), &found))
+		return found
+	}
+	require.Empty(t, read(mia).Programs, "she is none of its people")
+	require.Empty(t, read(thandi).Programs[0].News)
+	name := demo.Program(sample.Today).People[12].Name
+	comment := func(key, on, text string) string {
+		value := fmt.Sprintf(`{"key":%q,"item":%q,"by":"","text":%q}`, key, on, text)
+		return fmt.Sprintf(`{"op":"add","kind":"comment","in":%q,"key":%q,"value":%s}`, on, key, value)
+	}
+	send := func(who *http.Client, change string) {
+		got := as(t, who, http.MethodPost, h.URL+"/api/v1/programs/1/changes", edit("a", int(revision(t, h)), change))
+		require.Equal(t, http.StatusOK, got.status, got.text)
+	}
+	send(mia, comment("c1", "LC-8", "Ask @"+name+" about the lens"))
+	send(thandi, comment("c2", "LC-8", "@"+name+" knows"))
+	send(mia, fmt.Sprintf(set, "MA-5", "title", `"Notice cards"`))
+	news := read(thandi).Programs[0]
+	require.Len(t, news.News, 2, "her own word is none")
+	assert.Equal(t, "changed", string(news.News[0].About))
+	assert.Equal(t, "mentions you: “Ask @"+name+" about the lens”", news.News[1].Text)
+	assert.Equal(t, "Mia", news.News[1].By)
+
+	see := func(revision int64) int {
+		return as(t, thandi, http.MethodPut, h.URL+"/api/v1/programs/1/news-seen", fmt.Sprintf(`{"revision":%d}`, revision)).status
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, see(news.Revision+1))
+	require.Equal(t, http.StatusNoContent, see(news.News[1].Revision))
+	require.Len(t, read(thandi).Programs[0].News, 1, "what came later stays")
+	require.Equal(t, http.StatusNoContent, see(news.Revision))
+	require.Equal(t, http.StatusNoContent, see(0), "which does not go back")
+	require.Empty(t, read(thandi).Programs[0].News)
+
+	// They do not grow without end.
+	for i := range 101 {
+		send(mia, fmt.Sprintf(set, "MA-5", "title", fmt.Sprintf(`"Cards %d"`, i)))
+	}
+	news = read(thandi).Programs[0]
+	assert.Len(t, news.News, 100)
+	assert.True(t, news.More)
+}

@@ -235,6 +235,7 @@ type Membership struct {
 	ProgramID int64      `db:"program_id" json:"programId"`
 	Role      roles.Role `db:"role" json:"role"`
 	Person    string     `db:"person" json:"person,omitempty" doc:"The person of the program who they are"`
+	Seen      int64      `db:"seen" json:"-"` // up to which revision they have seen the news
 }
 
 // Belonging is a membership with who it is.
@@ -265,6 +266,12 @@ func (s *Store) SaveMembership(ctx context.Context, m Membership) error {
 	_, err := s.db.NamedExecContext(ctx, `
 		INSERT INTO memberships (account_id, program_id, role, person) VALUES (:account_id, :program_id, :role, :person)
 		ON CONFLICT (account_id, program_id) DO UPDATE SET role = excluded.role, person = excluded.person`, m)
+	return err
+}
+
+// SeeNews notes that an account has seen the news of a program up to a revision; it never goes back.
+func (s *Store) SeeNews(ctx context.Context, account, program, revision int64) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE memberships SET seen = max(seen, ?) WHERE account_id = ? AND program_id = ?`, revision, account, program)
 	return err
 }
 

@@ -89,6 +89,50 @@ test('what others do shows by itself, and waits for one’s word', async ({ page
   await other.context().close()
 })
 
+test('who is mentioned reads it in their news, until they have seen it', async ({
+  page,
+  server,
+  browser,
+}) => {
+  await enter(page, server, 'thandi')
+  await page.goto(`${server.url}/watch`)
+  const waiting = list(page, 'Waits for your word') // the page has all
+  await expect(waiting).toBeVisible()
+  const other = await (await browser.newContext()).newPage()
+  await enter(other, server, 'matthias')
+  await other.goto(`${server.url}/programs/1/backlog?item=LC-8`)
+  await other.getByRole('tab', { name: /^Comments/ }).click()
+  const field = other.getByLabel('Your comment')
+  await field.focus()
+  await other.keyboard.type('Does it dim in fog, @th')
+  await expect(other.getByRole('listbox').getByRole('option', { name: 'Thandi' })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  )
+  await noViolations(other)
+  await other.keyboard.press('Enter')
+  await expect(field).toHaveValue('Does it dim in fog, @Thandi Mokwena ')
+  await other.keyboard.type('?')
+  await other.keyboard.press('Control+Enter')
+  const first = list(page, 'News').getByRole('listitem').first()
+  await expect(first).toContainText('LC-8')
+  await expect(first).toContainText('Matthias Ferreol mentions you: “Does it dim in fog, @Thandi Mokwena ?”')
+  await noViolations(page)
+  const count = /\d+/.exec((await list(page, 'News').getByRole('heading').textContent())!)![0]
+  await page.goto(`${server.url}/programs/1/track`)
+  await page.getByRole('button', { name: `You are Thandi Mokwena, with ${count} news` }).click()
+  await page.getByRole('link', { name: `My watch: ${count} news` }).press('Enter')
+  await expect(list(page, 'News')).toBeVisible()
+  await expect(page.getByRole('dialog')).toHaveCount(0) // the menu has gone
+  await page.keyboard.press('n')
+  await expect(list(page, 'News')).toHaveCount(0)
+  await page.reload()
+  await expect(waiting).toBeVisible()
+  await expect(page.getByRole('button', { name: 'You are Thandi Mokwena', exact: true })).toBeVisible()
+  await expect(list(page, 'News')).toHaveCount(0)
+  await other.context().close()
+})
+
 test('who is nobody in a program is told so; the way there is in one’s menu', async ({ plan }) => {
   await plan.getByRole('button', { name: 'You are Matthias Ferreol' }).click()
   await plan.getByRole('link', { name: 'My watch' }).press('Enter')

@@ -13,6 +13,7 @@ import (
 	"jantrel/core/watch"
 	"jantrel/internal/api/door"
 	"jantrel/internal/live"
+	"jantrel/internal/store"
 )
 
 // mostPrograms is how many programs are looked through, the oldest first.
@@ -51,6 +52,13 @@ func Register(api huma.API, d *door.Door) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-watch", Method: http.MethodGet, Path: "/api/v1/watch", Summary: "What concerns one, across programs",
 	}, s.watch)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-news", Method: http.MethodGet, Path: "/api/v1/news", Summary: "What others did that concerns one, across programs, since one last said so",
+	}, s.news)
+	huma.Register(api, huma.Operation{
+		OperationID: "see-news", Method: http.MethodPut, Path: "/api/v1/programs/{id}/news-seen", Summary: "Say that one has seen the news of a program up to a revision",
+		DefaultStatus: http.StatusNoContent,
+	}, s.see)
 	door.Intent[act.WorkOnTask](api, d, "work-on-task", "Say how a task goes")
 }
 
@@ -58,32 +66,49 @@ func Register(api huma.API, d *door.Door) {
 type stage struct{ *door.Door }
 
 func (s stage) watch(ctx context.Context, _ *struct{}) (*struct{ Body Found }, error) {
+	found := Found{Programs: []Program{}}
+	var err error
+	found.LeftOut, err = s.each(ctx, func(m store.Membership, l *live.Line, who roles.Who) error {
+		found.Programs = append(found.Programs, programOf(m.ProgramID, l.State(), who))
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	return &struct{ Body Found }{found}, nil
+}
+
+// each looks through the programs in which who asks is somebody, the oldest first, and says how many
+// more there are than are looked through.
+func (s stage) each(ctx context.Context, look func(store.Membership, *live.Line, roles.Who) error) (leftOut int, err error) {
 	v := door.VisitorOf(ctx)
 	memberships, err := s.Accounts.Store().Memberships(ctx, v.Account.ID)
 	if err != nil {
-		return nil, s.Failed(ctx, err)
+		return 0, s.Failed(ctx, err)
 	}
-	found := Found{Programs: []Program{}}
+	looked := 0
 	for _, m := range memberships {
 		who := v.In(memberships, m.ProgramID) // of a token, what this lets one be
 		if who.Role == "" || who.Person == "" {
 			continue
 		}
-		if len(found.Programs) == mostPrograms {
-			found.LeftOut++
+		if looked == mostPrograms {
+			leftOut++
 			continue
 		}
+		looked++
 		l, who, err := s.OpenAs(ctx, m.ProgramID)
 		if err != nil {
-			return nil, err
+			return 0, err
 		}
-		state := l.State()
-		found.Programs = append(found.Programs, programOf(m.ProgramID, state, who))
+		if err := look(m, l, who); err != nil {
+			return 0, err
+		}
 		if err := ctx.Err(); err != nil {
-			return nil, err
+			return 0, err
 		}
 	}
-	return &struct{ Body Found }{found}, nil
+	return leftOut, nil
 }
 
 func programOf(id int64, state *live.State, who roles.Who) Program {

@@ -860,6 +860,12 @@ var fields = map[string]map[string]string{
 		"Team":      "its name",
 		"Waits":     "what it needs that is not done",
 	},
+	"watch.News": {
+		"By":       "who made it, for people",
+		"Revision": "of the edit",
+		"Text":     "what they did, in words that go on from their name",
+		"Title":    "of the item; as it was last where it is gone",
+	},
 	"watch.Owed": {
 		"For":    "the item that needs it",
 		"Team":   "the name of the team of that",
@@ -922,4 +928,5 @@ var choices = map[string][]string{
 	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
 	"schedule.Aim":           {"dates", "odds"},
 	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved", "blocked", "freed"},
+	"watch.About":            {"mentioned", "assigned", "agreement", "said", "changed"},
 }

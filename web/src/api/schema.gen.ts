@@ -228,6 +228,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What others did that concerns one, across programs, since one last said so */
+        get: operations["get-news"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs": {
         parameters: {
             query?: never;
@@ -1451,6 +1468,23 @@ export interface paths {
         put?: never;
         /** What kinds of work a scope is made of, against the mix that is wanted */
         post: operations["get-mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/news-seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that one has seen the news of a program up to a revision */
+        put: operations["see-news"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2747,6 +2781,13 @@ export interface components {
             person?: string;
             /** @enum {string} */
             role: "administrator" | "program manager" | "team lead" | "member" | "viewer";
+        };
+        "See-newsRequest": {
+            /**
+             * Format: int64
+             * @description Up to which they were told
+             */
+            revision: number;
         };
         "Sign-in-demoRequest": {
             login: string;
@@ -6218,6 +6259,33 @@ export interface components {
             key: string;
             name: string;
         };
+        "watch.News": {
+            /** @enum {string} */
+            about: "mentioned" | "assigned" | "agreement" | "said" | "changed";
+            /** Format: date-time */
+            at: string;
+            /** @description Who made it, for people */
+            by: string;
+            item: string;
+            /**
+             * Format: int64
+             * @description Of the edit
+             */
+            revision: number;
+            /** @description What they did, in words that go on from their name */
+            text: string;
+            /** @description Of the item; as it was last where it is gone */
+            title: string;
+        };
+        "watch.NewsFound": {
+            /**
+             * Format: int64
+             * @description How many more there are than are looked through
+             */
+            leftOut: number;
+            /** @description Those in which one is somebody, the oldest first */
+            programs: components["schemas"]["watch.ProgramNews"][];
+        };
         "watch.Owed": {
             /** @description The item that needs it */
             for: string;
@@ -6251,6 +6319,20 @@ export interface components {
             today: string;
             /** @description Items of whose tasks one may say how all go; of others only how one's own go */
             works: string[];
+        };
+        "watch.ProgramNews": {
+            /** Format: int64 */
+            id: number;
+            /** @description Whether there are earlier ones than are told */
+            more: boolean;
+            name: string;
+            /** @description The latest first */
+            news: components["schemas"]["watch.News"][];
+            /**
+             * Format: int64
+             * @description Up to which it is told
+             */
+            revision: number;
         };
         "watch.Task": {
             /** @description What sort of work it is; see Settings.Activities */
@@ -6811,6 +6893,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["watch.NewsFound"];
+                };
             };
             /** @description Error */
             default: {
@@ -11258,6 +11369,40 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ready.Mix"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "see-news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["See-newsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

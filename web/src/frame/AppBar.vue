@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
-import { computed, ref } from 'vue'
+import { useDebounceFn, useEventListener } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { stages } from '@/router'
 import { useTheme } from '@/ui/useTheme'
 import { useProgram } from '@/line/program'
+import { useNews } from '@/line/news'
 import { useSession } from '@/line/session'
 import FindBox from './FindBox.vue'
 import JournalPanel from './JournalPanel.vue'
@@ -27,6 +29,18 @@ const initials = computed(() =>
     .join('')
     .toUpperCase(),
 )
+
+// News turn up wherever one is: when a program changes, and when one comes back to the page.
+const news = useNews()
+const look = useDebounceFn(
+  () => {
+    if (session.me) void news.load()
+  },
+  1000,
+  { maxWait: 10_000 },
+)
+watch([() => session.me?.id, () => store.revision], () => void look(), { immediate: true })
+useEventListener(window, 'focus', () => void look())
 
 async function signOut(): Promise<void> {
   menu.value?.hide()
@@ -93,18 +107,21 @@ async function signOut(): Promise<void> {
     <template v-if="session.me">
       <button
         class="member"
-        :aria-label="`You are ${session.me.name}`"
+        :aria-label="`You are ${session.me.name}${news.title && `, with ${news.title}`}`"
         :title="session.me.name"
         aria-haspopup="true"
         @click="menu?.toggle($event)"
       >
         {{ initials }}
+        <span v-if="news.count" class="news" aria-hidden="true">{{ news.more ? '99+' : news.count }}</span>
       </button>
       <Popover ref="menu">
         <div class="menu">
           <b>{{ session.me.name }}</b>
           <span v-if="inProgram" class="quiet">{{ store.mine.role }}</span>
-          <RouterLink to="/watch" @click="menu?.hide()">My watch</RouterLink>
+          <RouterLink to="/watch" @click="menu?.hide()"
+            >My watch<template v-if="news.title">: {{ news.title }}</template></RouterLink
+          >
           <RouterLink to="/account" @click="menu?.hide()">Your account</RouterLink>
           <RouterLink v-if="session.me.admin" to="/server" @click="menu?.hide()">The server</RouterLink>
           <button class="link" @click="signOut">Sign out</button>
@@ -192,6 +209,7 @@ nav {
 }
 
 .member {
+  position: relative;
   width: 28px;
   height: 28px;
   border: 0;
@@ -201,6 +219,19 @@ nav {
   font-weight: 700;
   font-size: 11px;
   cursor: pointer;
+}
+
+.news {
+  position: absolute;
+  top: -5px;
+  right: -9px;
+  min-width: 16px;
+  padding: 0 4px;
+  border-radius: 8px;
+  background: var(--over);
+  color: var(--panel);
+  font-size: 10px;
+  line-height: 16px;
 }
 
 .menu {

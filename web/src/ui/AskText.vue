@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { useId } from 'vue'
+import MentionField from './MentionField.vue'
 
 /** Asks for a line of text, or only for a yes, in place; Escape leaves it. */
-defineProps<{ label: string; go: string; leave?: string }>()
+defineProps<{
+  label: string
+  go: string
+  leave?: string
+  /** Whom an @ in the text may mention; missing: nobody. */
+  people?: { key: string; name: string }[]
+}>()
 const text = defineModel<string>()
 const emit = defineEmits<{ keep: []; leave: [] }>()
 const id = useId()
@@ -16,7 +23,8 @@ const id = useId()
     </template>
     <template v-else>
       <label :for="id" class="small">{{ label }}</label>
-      <input :id="id" v-model="text" v-focus class="in" maxlength="300" />
+      <MentionField v-if="people" :id="id" v-model="text" v-focus maxlength="300" :people="people" />
+      <input v-else :id="id" v-model="text" v-focus class="in" maxlength="300" />
       <button type="submit" class="plain-button">{{ go }}</button>
     </template>
     <button v-if="leave" type="button" class="plain-button" @click="emit('leave')">{{ leave }}</button>

@@ -5,6 +5,7 @@ import type { Item } from '@/api/types'
 import { asDate, timeText } from '@/ui/dates'
 import { markdown } from '@/ui/markdown'
 import { useProgram } from '@/line/program'
+import MentionField from '@/ui/MentionField.vue'
 
 /** What was said about an item. */
 const props = defineProps<{ item: Item }>()
@@ -52,12 +53,12 @@ const remove = (key: string) =>
       <div class="prose" v-html="markdown(c.text)" />
     </article>
     <form v-if="may" @submit.prevent="say">
-      <textarea
+      <MentionField
         v-model="text"
-        class="in"
-        rows="3"
+        :rows="3"
+        :people="store.program.people ?? []"
         aria-label="Your comment"
-        placeholder="Say something; Markdown is fine"
+        placeholder="Say something; @ mentions somebody, Markdown is fine"
         maxlength="20000"
         @keydown.ctrl.enter.prevent="say"
       />

@@ -46,6 +46,7 @@ async function answered(make: boolean): Promise<void> {
     v-model="track.asked!.text"
     :label="asked.what === 'blocked' ? 'Blocked by (empty: it is not)' : 'Sent back, why'"
     :go="asked.what === 'blocked' ? 'Keep' : 'Send back'"
+    :people="asked.what === 'back' ? (store.program.people ?? []) : undefined"
     @keep="answered(true)"
     @leave="answered(false)"
   />

@@ -50,7 +50,7 @@ const words = computed(() => {
     case 'blocked':
       return { label: 'Blocked by (empty: it is not)', go: 'Keep' }
     case 'back':
-      return { label: 'Sent back, why', go: 'Send back' }
+      return { label: 'Sent back, why', go: 'Send back', people: props.row.program.people }
     case 'hours': {
       const task = watch.taskOf(props.row)
       return { label: `Hours today on ${task ? task.title : item.value.item}, as 2 or 1:30`, go: 'Enter' }
@@ -58,7 +58,7 @@ const words = computed(() => {
     case 'on':
       return { label: `All its tasks are done.`, go: `On to ${on.value}`, leave: 'Leave it' }
     default:
-      return { label: `About ${item.value.item}`, go: 'Say it' }
+      return { label: `About ${item.value.item}`, go: 'Say it', people: props.row.program.people }
   }
 })
 async function answered(make: boolean): Promise<void> {

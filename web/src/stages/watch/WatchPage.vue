@@ -6,20 +6,24 @@ import { shortDate, toDay } from '@/ui/dates'
 import { amount, count } from '@/ui/format'
 import KeysDialog from '@/ui/KeysDialog.vue'
 import { keysRest } from '@/ui/keysRest'
+import { useNews } from '@/line/news'
 import { useSession } from '@/line/session'
+import NewsList from './NewsList.vue'
 import WatchItem from './WatchItem.vue'
 import { useWatch, type Row } from './watch'
 
 /** The page of one's own: what concerns who is signed in, across programs. */
 const watch = useWatch()
+const news = useNews()
 const session = useSession()
 const router = useRouter()
-void watch.load()
+const look = () => Promise.all([watch.load(), news.load()])
+void look()
 
 // What others do shows by itself. A browser keeps few lines to a server open at once, and other
 // pages need some too: of more programs than these one hears within half a minute.
 const LINES = 2
-const again = useDebounceFn(() => watch.load(), 100)
+const again = useDebounceFn(look, 100)
 useIntervalFn(() => {
   if (watch.programs.length > LINES) void again()
 }, 30_000)
@@ -76,6 +80,7 @@ const keys: [string[], string][] = [
   [['C'], 'say something about it'],
   [['H'], 'enter hours of today on it'],
   [['Enter'], 'open the item in the backlog'],
+  [['N'], 'say that the news are seen'],
 ]
 function key(row: Row, event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget) return
@@ -113,6 +118,7 @@ function key(row: Row, event: KeyboardEvent): void {
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (keysRest(event) || event.ctrlKey || event.metaKey || event.altKey) return
   if (event.key === '?') help.value = true
+  if (event.key.toLowerCase() === 'n' && news.count) void news.see()
 })
 </script>
 
@@ -136,6 +142,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     </p>
     <div v-else-if="watch.found" class="columns">
       <div class="main" data-region="li[tabindex='0']">
+        <NewsList />
         <section v-for="l in lists" :key="l.key" :aria-label="l.title">
           <h2>
             {{ l.title }} <span class="quiet small">{{ l.rows.length || '' }}</span>
