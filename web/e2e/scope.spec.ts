@@ -13,7 +13,10 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
 
   // … is what its history ends with.
   await plan.getByRole('link', { name: 'Track', exact: true }).click()
-  await plan.getByRole('button', { name: 'Scope', exact: true }).press('Enter')
+  await plan
+    .getByRole('main', { name: 'Track' })
+    .getByRole('button', { name: 'Scope', exact: true })
+    .press('Enter')
   await expect(plan).toHaveURL(/as=scope/)
   await expect(plan.getByRole('main').getByRole('heading', { name: 'First Light' })).toBeVisible()
   await expect(plan.getByText(`${done} of ${items} items done`)).toBeVisible()

@@ -79,3 +79,62 @@ test('the plan is coloured by rules of its own, keeps to a filter, and both are 
   await expect(other.locator('[data-item="LC-6"]')).toHaveCount(0)
   await other.close()
 })
+
+test('what is under way keeps to a view of the plan, and its cards show what that says', async ({
+  plan,
+  server,
+}) => {
+  // Made on the plan: items of 5 or more, those of 8 or more in a colour of their own, with their tags.
+  await plan.evaluate((view) => localStorage.setItem('jantrel-plan', JSON.stringify({ 1: view })), {
+    key: 'large',
+    name: 'Large',
+    filter: { conditions: [{ field: 'size', is: 'at-least', values: ['5'] }] },
+    colours: [
+      {
+        name: 'Very large',
+        colour: 'rust',
+        mark: 'dots',
+        filter: { conditions: [{ field: 'size', is: 'at-least', values: ['8'] }] },
+      },
+    ],
+    plan: { colourBy: 'rules', blocks: ['title', 'tags'] },
+  })
+  await plan.reload()
+  await plan.getByRole('button', { name: 'Save view…' }).click()
+  const save = plan.getByRole('dialog', { name: 'Save this view' })
+  await expect(save.getByLabel('Name')).toBeFocused()
+  await plan.keyboard.type('Large')
+  await save.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(plan.getByRole('button', { name: 'Save view…' })).toHaveCount(0)
+
+  await plan.goto(`${server.url}/programs/1/track?as=stacks`)
+  const cards = plan.locator('li[data-item]')
+  await expect(plan.locator('li[data-item="LC-6"]')).toContainText('LC-6') // 3 points
+  const all = await cards.count()
+  await plan.getByLabel('View', { exact: true }).focus()
+  await plan.keyboard.type('Large')
+  await expect(plan.locator('li[data-item="LC-6"]')).toHaveCount(0)
+  const large = plan.locator('li[data-item="LC-5"]') // 8 points
+  await expect(large).toContainText('Dimming curve for the great lens')
+  await expect(large).toContainText('#lens · #night')
+  await expect(large.locator('.key')).toHaveCount(0)
+  await expect(plan.getByRole('list', { name: 'Legend' })).toContainText('Very large')
+  const out = all - (await cards.count())
+  expect(out).toBeGreaterThan(0)
+  await expect(plan.getByText(`${out} not in this view`)).toBeVisible()
+  await noViolations(plan)
+
+  // What cards show is the view's too; the keys go through what is shown alone.
+  await plan.getByRole('button', { name: 'Cards…' }).click()
+  await plan.getByLabel('Key', { exact: true }).press('Space')
+  await plan.keyboard.press('Escape')
+  await expect(large.locator('.key')).toHaveText('LC-5')
+  await expect(plan.getByRole('button', { name: 'Save view…' })).toBeVisible()
+  await plan.getByRole('button', { name: 'Courses' }).click()
+  await expect(large).toBeVisible()
+  await large.focus()
+  await plan.keyboard.press('End')
+  for (let i = await cards.count(); i > 1; i--) await plan.keyboard.press('ArrowUp')
+  await expect(cards.first()).toBeFocused()
+  await noViolations(plan)
+})

@@ -5,9 +5,9 @@ import { pair } from '@/line/pair'
 import { toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useShownView } from '@/views/shownView'
 import { roughBlocks, roughKey, type RoughBlock } from './rough'
 import { useAxis } from '@/time/axis'
-import { usePlanView } from './usePlanView'
 
 /** What a count of the standing strip leads to. */
 export type Focus = 'over' | 'broken' | 'notReady' | 'unplaced'
@@ -17,7 +17,7 @@ export const usePlan = defineStore('plan', () => {
   const program = useProgram()
   const axis = useAxis()
   const opened = ref<Set<string>>(new Set())
-  const { show: showView, ...looks } = usePlanView()
+  const { show: showView, ...looks } = useShownView('plan')
   const selection = ref<string[]>([])
   const focus = ref<Focus>()
   /** The item that the keyboard is on. */

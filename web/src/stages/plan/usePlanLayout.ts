@@ -1,10 +1,7 @@
 import { computed, inject, provide, type InjectionKey, type Ref } from 'vue'
-import { answer, client } from '@/api/client'
-import type { ColourRule, Item } from '@/api/types'
+import type { Item } from '@/api/types'
 import { pair } from '@/line/pair'
-import { useAnswer } from '@/line/useAnswer'
-import { paints } from '@/views/paints'
-import { colourOf, legend } from '@/ui/colours'
+import { usePaint } from '@/views/usePaint'
 import { toDay } from '@/ui/dates'
 import { usePlan } from './plan'
 import { isRough, ownerOf } from './rough'
@@ -34,34 +31,11 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
     ),
   )
 
-  /** What the view leaves out and colours, as the server said last. */
-  const { answer: paint, failure: paintFailure } = useAnswer(
-    () =>
-      store.status !== 'ready' || !(plan.view.filter?.conditions?.length || plan.view.colours?.length)
-        ? undefined
-        : answer(
-            client.POST('/api/v1/programs/{id}/paint', {
-              params: { path: { id: store.id } },
-              body: { view: plan.view },
-            }),
-          ),
-    [
-      () => JSON.stringify([plan.view.filter, plan.view.colours]),
-      () => store.status,
-      () => store.revision,
-      () => store.id,
-    ],
-    { forget: ([, , , id], [, , , was]) => id !== was },
+  const painted = usePaint(
+    () => plan.view,
+    () => plan.colourBy,
   )
-  const leftOut = computed(() => new Set(paint.value?.leftOut))
-  const ruleOf = computed(() => {
-    const of = new Map<string, ColourRule>()
-    paint.value?.colours.forEach((keys, r) => {
-      const rule = plan.view.colours?.[r]
-      if (rule) for (const key of keys) of.set(key, rule)
-    })
-    return of
-  })
+  const leftOut = computed(() => painted.leftOut)
 
   const scales = computed(() => {
     const byTeam = new Map<string, typeof store.facts.iterations>()
@@ -102,15 +76,8 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
   /** Whether a block steps back: only those with needs are to stand out, and it has none. */
   const hushed = (item: Item) => plan.onlyNeeds && !needing.value.has(ownerOf(item))
 
-  const swatches = computed(() => legend(plan.colourBy, store.program))
-  const colours = computed(() => new Map(swatches.value.map((s) => [s.key, s.colour])))
-  /** The rule that colours an item; undefined where none holds, or where colours mean something else. */
-  const rule = (item: Item) => (plan.colourBy === 'rules' ? ruleOf.value.get(ownerOf(item)) : undefined)
-  function colour(item: Item): string {
-    const painted = rule(item)
-    if (painted) return paints[painted.colour].fill
-    return colourOf(plan.colourBy, colours.value, item, store.itemFacts.get(ownerOf(item)))
-  }
+  const rule = (item: Item) => painted.rule(ownerOf(item))
+  const colour = (item: Item) => painted.colour(item, ownerOf(item))
 
   return {
     lanes,
@@ -122,12 +89,10 @@ function makeLayout(view: { top: Ref<number>; height: Ref<number> }) {
     unseen,
     blockOf,
     hushed,
-    swatches,
+    painted,
     rule,
     colour,
     leftOut,
-    paint,
-    paintFailure,
   }
 }
 

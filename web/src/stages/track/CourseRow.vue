@@ -3,6 +3,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import { useProgram } from '@/line/program'
 import TaskList from '@/line/TaskList.vue'
+import Swatch from '@/views/Swatch.vue'
 import AskLine from './AskLine.vue'
 import { titleOf } from '@/line/course'
 import { stepAt, useTrack, type Row } from './track'
@@ -16,6 +17,8 @@ const track = useTrack()
 
 const lane = useTemplateRef<HTMLElement>('lane')
 const { item, size, may, who, blocked, notes, says, label, asked } = useCourse(() => props.row)
+
+const rule = computed(() => track.painted.rule(item.value.key))
 
 /** Where it would go while it is dragged. */
 const over = ref<number>()
@@ -34,6 +37,7 @@ const { press } = usePointerDrag<true>({
 <template>
   <li
     class="row"
+    :style="{ '--edge-colour': track.painted.colour(item) }"
     :data-item="item.key"
     :tabindex="held ? 0 : -1"
     :aria-label="label"
@@ -49,6 +53,7 @@ const { press } = usePointerDrag<true>({
       >
       <span class="title">{{ item.title }}</span>
       <span class="quiet small">{{ size }}</span>
+      <Swatch v-if="rule?.mark" :colour="rule.colour" :mark="rule.mark" />
     </span>
     <span ref="lane" class="lane" aria-hidden="true">
       <span v-for="(_, i) in track.course" :key="i" class="step" :style="{ left: `${i * wide}%` }" />
@@ -99,6 +104,7 @@ const { press } = usePointerDrag<true>({
   padding: 0 16px;
   border-bottom: 1px solid var(--rule);
   background: var(--panel);
+  box-shadow: inset 6px 0 var(--edge-colour);
 }
 
 .row:focus-visible {

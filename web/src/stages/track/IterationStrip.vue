@@ -149,7 +149,7 @@ async function keepGoal(): Promise<void> {
         </button>
         <RouterLink
           v-if="closed"
-          class="small"
+          class="link small"
           :to="{ query: { as: 'review', team: section.team, iteration: closed.key } }"
           >Review {{ closed.name || closed.key }}</RouterLink
         >

@@ -21,7 +21,7 @@ const heads = computed(() =>
     title: titleOf(step),
     most: step.most,
     passed: track.passed[at].join(', '),
-    items: track.rows.filter((r) => r.at === at).length,
+    items: bands.value.reduce((n, b) => n + b.stacks[at].length, 0),
   })),
 )
 </script>

@@ -2,6 +2,9 @@
 import { computed, ref } from 'vue'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import { useProgram } from '@/line/program'
+import { count } from '@/ui/format'
+import type { Part } from '@/views/shownView'
+import Swatch from '@/views/Swatch.vue'
 import AskLine from './AskLine.vue'
 import { titleOf } from '@/line/course'
 import { useTrack, type Row } from './track'
@@ -19,6 +22,17 @@ const lines = computed(() => [
   ...(says.value === titleOf(track.course[props.row.at]) ? [] : [says.value]),
   ...notes.value.slice(blocked.value ? 1 : 0),
 ])
+
+const rule = computed(() => track.painted.rule(item.value.key))
+const shows = (part: Part) => track.parts.includes(part)
+const more = computed(() => {
+  const facts = store.itemFacts.get(item.value.key)
+  return [
+    shows('state') ? titleOf(track.course[props.row.at]) : '',
+    ...(shows('tags') ? (item.value.tags ?? []).map((tag) => `#${tag}`) : []),
+    shows('checks') && facts?.checks ? `${facts.checked ?? 0} of ${count(facts.checks, 'check')}` : '',
+  ].filter(Boolean)
+})
 
 const moving = ref('')
 const { press } = usePointerDrag<true>({
@@ -39,7 +53,7 @@ const { press } = usePointerDrag<true>({
   <li
     class="card"
     :class="{ may, blocked, moving }"
-    :style="{ transform: moving || undefined }"
+    :style="{ transform: moving || undefined, '--edge-colour': track.painted.colour(item) }"
     :data-item="item.key"
     :tabindex="held ? 0 : -1"
     :aria-label="label"
@@ -50,18 +64,22 @@ const { press } = usePointerDrag<true>({
     <AskLine v-if="asked" :asked="asked" />
     <template v-else>
       <p>
+        <Swatch v-if="rule?.mark" class="mark" :colour="rule.colour" :mark="rule.mark" />
         <RouterLink
+          v-if="shows('key')"
           class="key"
           tabindex="-1"
           draggable="false"
           :to="{ name: 'backlog', params: { id: store.id }, query: { item: item.key } }"
           >{{ item.key }}</RouterLink
         >
-        {{ item.title }} <span class="quiet small">{{ size }}</span>
+        <template v-if="shows('title')">{{ ` ${item.title} ` }}</template>
+        <span v-if="shows('size')" class="quiet small size">{{ size }}</span>
       </p>
-      <p class="small">
+      <p v-if="shows('assignee')" class="small">
         <b>{{ who }}</b> <span class="quiet">{{ team?.name }}</span>
       </p>
+      <p v-if="more.length" class="small">{{ more.join(' · ') }}</p>
       <p class="small quiet">{{ lines.join(' · ') }}</p>
     </template>
   </li>
@@ -71,7 +89,7 @@ const { press } = usePointerDrag<true>({
 .card {
   padding: 6px 10px;
   border: 1px solid var(--rule);
-  border-left: 4px solid var(--c0);
+  border-left: 6px solid var(--edge-colour);
   border-radius: 4px;
   background: var(--panel);
   overflow-wrap: anywhere;
@@ -102,6 +120,14 @@ const { press } = usePointerDrag<true>({
 
 p {
   margin: 0;
+}
+
+.size {
+  white-space: nowrap;
+}
+
+.mark {
+  vertical-align: -1px;
 }
 
 .key {

@@ -20,6 +20,11 @@ import StepsDialog from './StepsDialog.vue'
 import { titleOf } from '@/line/course'
 import { dealTitles, type Deal } from './attention/attention'
 import { useTrack, type Row, type RowsBy, type Section } from './track'
+import MarkDefs from '@/views/MarkDefs.vue'
+import RulesLegend from '@/views/RulesLegend.vue'
+import { partNames } from '@/views/shownView'
+import ViewTools from '@/views/ViewTools.vue'
+import { useViews } from '@/views/views'
 import { useEventListener } from '@vueuse/core'
 
 const store = useProgram()
@@ -69,6 +74,8 @@ watch(
 const group = (event: Event) =>
   void router.replace({ query: { ...route.query, by: (event.target as HTMLSelectElement).value } })
 const choice = useTemplateRef<InstanceType<typeof Popover>>('choice')
+const look = useTemplateRef<InstanceType<typeof Popover>>('look')
+void useViews().open()
 const chosenText = computed(() =>
   track.teams.length
     ? track.sections.length === 1
@@ -172,8 +179,18 @@ const keysOfRows: [string[], string][] = [
       <button class="chip" :aria-pressed="timed" @click="lay('hours')">Hours</button>
       <button class="chip" :aria-pressed="risked" @click="lay('risks')">Risks</button>
       <button class="chip" :aria-pressed="called" @click="lay('attention')">Attention</button>
-      <template v-if="!aside">
-        <span class="quiet" aria-hidden="true">of</span>
+      <span class="gap" />
+      <button
+        v-if="!aside && store.may({ op: 'set', kind: 'program', field: 'steps' })"
+        class="chip"
+        @click="stepping = true"
+      >
+        Steps…
+      </button>
+      <button v-if="!aside || timed || called" class="chip" @click="help = true">Keys (?)</button>
+    </div>
+    <template v-if="!aside">
+      <div class="tools what" data-region role="toolbar" aria-label="What is shown">
         <button
           class="chip"
           aria-haspopup="true"
@@ -200,17 +217,30 @@ const keysOfRows: [string[], string][] = [
         <button v-if="!stacked" class="chip" :aria-pressed="track.allUnfolded" @click="showTasks">
           Tasks
         </button>
-      </template>
-      <span class="gap" />
-      <button
-        v-if="!aside && store.may({ op: 'set', kind: 'program', field: 'steps' })"
-        class="chip"
-        @click="stepping = true"
-      >
-        Steps…
-      </button>
-      <button v-if="!aside || timed || called" class="chip" @click="help = true">Keys (?)</button>
-    </div>
+        <ViewTools
+          v-model:view="track.view"
+          v-model:colour-by="track.colourBy"
+          :painted="track.painted"
+          :looks="['colourBy', 'blocks']"
+          keeps="Its conditions, colour rules and what cards show are kept."
+          about="What is shown"
+          @show="track.showView($event)"
+        />
+        <template v-if="stacked">
+          <button class="chip" aria-haspopup="dialog" @click="look?.toggle($event)">Cards…</button>
+          <Popover ref="look" aria-label="What cards show">
+            <div class="teams">
+              <label v-for="(name, part) in partNames" :key="part" class="check">
+                <input v-model="track.parts" type="checkbox" :value="part" /> {{ name }}
+              </label>
+            </div>
+          </Popover>
+        </template>
+        <span v-if="track.leftOut" class="quiet small">{{ track.leftOut }} not in this view</span>
+      </div>
+      <RulesLegend :painted="track.painted" />
+    </template>
+    <MarkDefs />
     <p v-if="track.failure" role="alert" class="failure">{{ track.failure }}</p>
     <div v-if="scoped" class="scroll" data-region><ScopeView /></div>
     <div v-else-if="reviewed" class="scroll" data-region><ReviewView /></div>
@@ -234,6 +264,9 @@ const keysOfRows: [string[], string][] = [
       <p v-else-if="!track.sections.length && track.asking" class="empty" role="status">
         Reading the journal…
       </p>
+      <p v-if="track.rows.length && track.leftOut === track.rows.length" class="empty">
+        Nothing under way is in this view.
+      </p>
       <StackBoard v-if="stacked && track.rows.length" :held="held" @key="key" />
       <template v-else-if="track.by !== 'team'">
         <section v-for="g in track.groups" :key="g.key" :aria-label="g.title || 'All items'">
@@ -254,16 +287,22 @@ const keysOfRows: [string[], string][] = [
       <div v-else>
         <section v-for="s in track.sections" :key="s.team" :aria-label="store.teams.get(s.team)?.name">
           <IterationStrip :section="s" @start="starting = s.team" @close="closing = s.team" />
-          <ul v-if="s.rows.length" class="rows" :aria-label="`Items of ${store.teams.get(s.team)?.name}`">
+          <ul
+            v-if="track.shownOf(s.rows).length"
+            class="rows"
+            :aria-label="`Items of ${store.teams.get(s.team)?.name}`"
+          >
             <CourseRow
-              v-for="row in s.rows"
+              v-for="row in track.shownOf(s.rows)"
               :key="row.item.key"
               :row="row"
               :held="row.item.key === held"
               @key="key(row, $event)"
             />
           </ul>
-          <p v-else class="empty quiet">Nothing is placed in it.</p>
+          <p v-else class="empty quiet">
+            {{ s.rows.length ? 'Nothing of it is in this view.' : 'Nothing is placed in it.' }}
+          </p>
         </section>
       </div>
     </div>
@@ -291,6 +330,10 @@ const keysOfRows: [string[], string][] = [
   align-items: center;
   padding: 6px 16px;
   border-bottom: 1px solid var(--rule);
+}
+
+.tools.what {
+  flex-wrap: wrap;
 }
 
 .gap {

@@ -5,6 +5,8 @@ import type { Change, Course, Item, Task, UnderWay } from '@/api/types'
 import { courseOf, stepOf, titleOf } from '@/line/course'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
+import { useShownView } from '@/views/shownView'
+import { usePaint } from '@/views/usePaint'
 
 /** The step at a place across a box that is as wide as all of them. */
 export function stepAt(box: HTMLElement, clientX: number, steps: number): number {
@@ -84,10 +86,19 @@ export const useTrack = defineStore('track', () => {
       }),
   )
   const rows = computed(() => sections.value.flatMap((s) => s.rows))
+
+  /** What the view keeps, in which colours, and what cards show. */
+  const { view, show: showView, colourBy, parts } = useShownView('track')
+  const painted = usePaint(
+    () => view.value,
+    () => colourBy.value,
+  )
+  const shownOf = (all: Row[]) => all.filter((r) => !painted.leftOut.has(r.item.key))
+  const leftOut = computed(() => rows.value.length - shownOf(rows.value).length)
   /** The same in the one order of importance, whatever their team. */
   const ordered = computed(() => {
     const rank = new Map(store.program.items?.map((x, i) => [x.key, i]))
-    return [...rows.value].sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
+    return shownOf(rows.value).sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
   })
   const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
   /** What rows are put together by. */
@@ -98,7 +109,7 @@ export const useTrack = defineStore('track', () => {
       return sections.value.map((s) => ({
         key: s.team,
         title: store.teams.get(s.team)?.name ?? s.team,
-        rows: s.rows,
+        rows: shownOf(s.rows),
       }))
     const of = by.value === 'person' ? (item: Item) => item.assignee ?? '' : featureOf
     const all = new Map<string, Row[]>()
@@ -265,6 +276,13 @@ export const useTrack = defineStore('track', () => {
     rows,
     by,
     groups,
+    view,
+    showView,
+    colourBy,
+    parts,
+    painted,
+    leftOut,
+    shownOf,
     passed,
     focus,
     waits,

@@ -2,9 +2,9 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed, type WritableComputedRef } from 'vue'
 import type { PlanLook, View } from '@/api/types'
 import { useProgram } from '@/line/program'
-import { copyOf } from '@/views/views'
+import { copyOf } from './views'
 
-/** What a block may show, beside its colour. */
+/** What a block or a card may show, beside its colour. */
 export const partNames = {
   key: 'Key',
   title: 'Title',
@@ -20,8 +20,9 @@ export type Part = keyof typeof partNames
 export const barNames = { none: 'Nothing', feature: 'Features', initiative: 'Initiatives' } as const
 export type Bars = keyof typeof barNames
 
-type Look = Required<Omit<PlanLook, 'bars'>> & { bars: Bars }
-const usual: Look = {
+export type Look = Required<Omit<PlanLook, 'bars'>> & { bars: Bars }
+/** How things look where the view does not say. */
+const plan: Look = {
   colourBy: 'release',
   needs: 'broken',
   density: 'usual',
@@ -29,16 +30,24 @@ const usual: Look = {
   onlyNeeds: false,
   bars: 'none',
 }
+const usual = { plan, track: { ...plan, blocks: ['key', 'title', 'size', 'assignee'] } } satisfies Record<
+  string,
+  Look
+>
 /** The view that keeps everything. */
 export const everything: View = { key: 'all', name: 'Everything' }
 
 /**
- * The view that the plan shows: what is kept, in which colours, and how it is drawn. It may
- * differ from the saved one of its key; the browser remembers it, by program.
+ * The view that a stage shows: what is kept, in which colours, and how it is drawn. It may differ
+ * from the saved one of its key; the browser remembers it, by stage and program.
  */
-export function usePlanView() {
+export function useShownView(stage: keyof typeof usual) {
   const program = useProgram()
-  const kept = useLocalStorage<Record<number, View>>('jantrel-plan', {}, { listenToStorageChanges: false })
+  const kept = useLocalStorage<Record<number, View>>(
+    `jantrel-${stage}`,
+    {},
+    { listenToStorageChanges: false },
+  )
   const view = computed<View>({
     get: () => kept.value[program.id] ?? everything,
     set: (next) => (kept.value = { ...kept.value, [program.id]: next }),
@@ -46,7 +55,7 @@ export function usePlanView() {
 
   function look<K extends keyof Look>(name: K): WritableComputedRef<Look[K]> {
     return computed({
-      get: () => (view.value.plan?.[name] as Look[K] | undefined) ?? usual[name],
+      get: () => (view.value.plan?.[name] as Look[K] | undefined) ?? usual[stage][name],
       set: (value) => {
         const plan = { ...view.value.plan, [name]: value } as Record<string, unknown>
         if (value === 'none') delete plan[name]
