@@ -84,11 +84,17 @@ func (x ReopenIteration) Plan(s State) (Plan, error) {
 type CloseIteration struct {
 	OfTeam
 	Unfinished []cadence.Unfinished `json:"unfinished,omitempty"` // where items that are not done go instead
+	Next       cadence.Next         `json:"next,omitempty"`       // whether the next one opens: open, wait; left out: if its first day has come or comes tomorrow
 }
 
 // Plan implements Intent.
 func (x CloseIteration) Plan(s State) (Plan, error) {
-	changes, endings, err := cadence.Close(s.Program, s.Today, x.Team, x.Key, x.Unfinished)
+	switch x.Next {
+	case cadence.InTime, cadence.AtOnce, cadence.Waits:
+	default:
+		return Plan{}, fmt.Errorf("the next iteration cannot %q; say open or wait, or leave it out", x.Next)
+	}
+	changes, endings, err := cadence.Close(s.Program, s.Today, x.Team, x.Key, cadence.Closing{Unfinished: x.Unfinished, Next: x.Next})
 	p, err := made("Close "+x.label(s.Program), changes, err)
 	return p.with(nil, told(s.Program, endings)), err
 }

@@ -105,7 +105,7 @@ func TestKeepDoesNotBridgeYears(t *testing.T) {
 func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 	p := harbour()
 	last := day("2027-03-28")
-	changes, _, err := cadence.Close(p, last, "A", "A-i2", nil)
+	changes, _, err := cadence.Close(p, last, "A", "A-i2", cadence.Closing{})
 	next := apply(t, p, changes, err)
 	its := next.Teams[0].Iterations
 	assert.Equal(t, program.Closed, its[1].State)
@@ -118,11 +118,37 @@ func TestCloseNotesCarriesOverAndOpensTheNext(t *testing.T) {
 
 	p.Cadences[0].CarryOver = false
 	p.Teams[0].Iterations[1].Committed = number(12)
-	changes, _, err = cadence.Close(p, today, "A", "A-i2", nil)
+	changes, _, err = cadence.Close(p, today, "A", "A-i2", cadence.Closing{})
 	next = apply(t, p, changes, err)
 	assert.Equal(t, 12.0, *next.Teams[0].Iterations[1].Committed, "what was committed at the start stays")
 	assert.Empty(t, next.Items[1].Iteration, "without carry-over unfinished items are unplaced")
 	assert.Equal(t, program.Planned, next.Teams[0].Iterations[2].State, "the next starts in days only")
+}
+
+// The next iteration opens as it is said, however far its first day is.
+func TestCloseOpensTheNextOnWish(t *testing.T) {
+	p := harbour()
+	near, far := day("2027-03-28"), today
+	for _, c := range []struct {
+		on   program.Date
+		next cadence.Next
+		want program.IterationState
+	}{
+		{near, cadence.InTime, program.Open}, {near, cadence.AtOnce, program.Open}, {near, cadence.Waits, program.Planned},
+		{far, cadence.InTime, program.Planned}, {far, cadence.AtOnce, program.Open}, {far, cadence.Waits, program.Planned},
+	} {
+		changes, _, err := cadence.Close(p, c.on, "A", "A-i2", cadence.Closing{Next: c.next})
+		next := apply(t, p, changes, err)
+		assert.Equal(t, c.want, next.Teams[0].Iterations[2].State, "%s %q", c.on, c.next)
+		assert.Equal(t, c.want == program.Open, next.Teams[0].Iterations[2].Committed != nil, "%s %q: what is committed is noted", c.on, c.next)
+	}
+	alone := harbour()
+	alone.Teams[0].Cadence, alone.Teams[0].Iterations = "", alone.Teams[0].Iterations[:2]
+	for i := range alone.Items {
+		alone.Items[i].State = program.Done
+	}
+	_, _, err := cadence.Close(alone, near, "A", "A-i2", cadence.Closing{Next: cadence.AtOnce})
+	assert.ErrorContains(t, err, "has no iteration after A·2 that could be opened")
 }
 
 // y goes back, z is split at what is done of it: 1 of 2 counts, and the other goes on with the
@@ -134,7 +160,7 @@ func TestCloseGoesByWhatIsSaidOfUnfinishedItems(t *testing.T) {
 	p.Items = append(p.Items, program.Item{Key: "w", Title: "w", Kind: program.Story, Team: "A", Size: number(1)})
 	p.Needs = []program.Need{{Item: "w", Needs: "z"}}
 	said := []cadence.Unfinished{{Item: "y", Goes: cadence.Back}, {Item: "z", Goes: cadence.Divided, Done: 1}}
-	changes, endings, err := cadence.Close(p, today, "A", "A-i2", said)
+	changes, endings, err := cadence.Close(p, today, "A", "A-i2", cadence.Closing{Unfinished: said})
 	next := apply(t, p, changes, err)
 	assert.Equal(t, []cadence.Ending{{Team: "A", Iteration: "A-i2", Name: "A·2", Committed: 10, Completed: 6, On: 1, Back: 1, Into: "A-i3", IntoName: "A·3"}}, endings)
 	assert.Equal(t, 6.0, *next.Teams[0].Iterations[1].Completed)
@@ -149,7 +175,7 @@ func TestCloseGoesByWhatIsSaidOfUnfinishedItems(t *testing.T) {
 	assert.Equal(t, []program.Need{{Item: "w", Needs: rest.Key}}, next.Needs)
 
 	p.Cadences[0].CarryOver = false
-	_, endings, err = cadence.Close(p, today, "A", "A-i2", []cadence.Unfinished{{Item: "y", Goes: cadence.On}})
+	_, endings, err = cadence.Close(p, today, "A", "A-i2", cadence.Closing{Unfinished: []cadence.Unfinished{{Item: "y", Goes: cadence.On}}})
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 1}, []int{endings[0].On, endings[0].Back}, "the rest by the cadence's rule")
 
@@ -159,7 +185,7 @@ func TestCloseGoesByWhatIsSaidOfUnfinishedItems(t *testing.T) {
 		`y cannot go "away"; say on, back or split`:          {{Item: "y", Goes: "away"}},
 		"what is done of y lies between 0 and its size of 3": {{Item: "y", Goes: cadence.Divided, Done: 3}},
 	} {
-		_, _, err := cadence.Close(p, today, "A", "A-i2", u)
+		_, _, err := cadence.Close(p, today, "A", "A-i2", cadence.Closing{Unfinished: u})
 		assert.EqualError(t, err, say)
 	}
 }
@@ -167,7 +193,7 @@ func TestCloseGoesByWhatIsSaidOfUnfinishedItems(t *testing.T) {
 // What was closed is opened again: what it noted is gone, and the one opened after it waits.
 func TestReopenTakesBackWhatWasNoted(t *testing.T) {
 	p := harbour()
-	changes, _, err := cadence.Close(p, day("2027-03-28"), "A", "A-i2", nil)
+	changes, _, err := cadence.Close(p, day("2027-03-28"), "A", "A-i2", cadence.Closing{})
 	closed := apply(t, p, changes, err)
 	changes, err = cadence.Reopen(closed, "A", "A-i2")
 	next := apply(t, closed, changes, err)
@@ -220,7 +246,7 @@ func TestCloseEndedGoesOnInTheOneUnderWay(t *testing.T) {
 	// One by one it comes to the same places.
 	one := apply(t, p, changes, nil)
 	for _, key := range []string{"A-i2", "A-i3"} {
-		c, _, err := cadence.Close(one, later, "A", key, nil)
+		c, _, err := cadence.Close(one, later, "A", key, cadence.Closing{})
 		one = apply(t, one, c, err)
 	}
 	for i := range next.Items {
@@ -234,15 +260,17 @@ func TestStartAndCloseAreRefusedOutOfOrder(t *testing.T) {
 		do   func() ([]program.Change, error)
 		says string
 	}{
-		"closing a closed one": {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i1", nil)) }, "A·1 is closed already"},
-		"closing ahead":        {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i3", nil)) }, "A·3 starts 2027-03-29"},
-		"leaving one out":      {func() ([]program.Change, error) { return only(cadence.Close(p, day("2027-04-13"), "A", "A-i3", nil)) }, "A·2, which ended earlier"},
-		"starting two":         {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i3") }, "A·2 is still open"},
-		"no such team":         {func() ([]program.Change, error) { return cadence.Start(p, "B", "A-i3") }, `no team "B"`},
-		"no such iteration":    {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i9") }, `no iteration "A-i9"`},
-		"a started one away":   {func() ([]program.Change, error) { return cadence.Remove(p, today, "A", "A-i2") }, "A·2 has started"},
-		"a closed one longer":  {func() ([]program.Change, error) { return cadence.Resize(p, today, "A", "A-i1", today, true) }, "A·1 is over"},
-		"before its start":     {func() ([]program.Change, error) { return cadence.Resize(p, today, "A", "A-i3", today, true) }, "cannot end before that"},
+		"closing a closed one": {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i1", cadence.Closing{})) }, "A·1 is closed already"},
+		"closing ahead":        {func() ([]program.Change, error) { return only(cadence.Close(p, today, "A", "A-i3", cadence.Closing{})) }, "A·3 starts 2027-03-29"},
+		"leaving one out": {func() ([]program.Change, error) {
+			return only(cadence.Close(p, day("2027-04-13"), "A", "A-i3", cadence.Closing{}))
+		}, "A·2, which ended earlier"},
+		"starting two":        {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i3") }, "A·2 is still open"},
+		"no such team":        {func() ([]program.Change, error) { return cadence.Start(p, "B", "A-i3") }, `no team "B"`},
+		"no such iteration":   {func() ([]program.Change, error) { return cadence.Start(p, "A", "A-i9") }, `no iteration "A-i9"`},
+		"a started one away":  {func() ([]program.Change, error) { return cadence.Remove(p, today, "A", "A-i2") }, "A·2 has started"},
+		"a closed one longer": {func() ([]program.Change, error) { return cadence.Resize(p, today, "A", "A-i1", today, true) }, "A·1 is over"},
+		"before its start":    {func() ([]program.Change, error) { return cadence.Resize(p, today, "A", "A-i3", today, true) }, "cannot end before that"},
 		"no day of the next": {func() ([]program.Change, error) {
 			return cadence.Resize(p, today, "A", "A-i3", day("2027-04-25"), false)
 		}, "no day of A·4"},
@@ -349,7 +377,7 @@ func TestAnyRowOfStepsKeepsTheCalendarWhole(t *testing.T) {
 			var err error
 			switch (int(seed) + step*3) % 7 {
 			case 0:
-				changes, _, err = cadence.Close(p, day, team.Key, pick, nil)
+				changes, _, err = cadence.Close(p, day, team.Key, pick, cadence.Closing{})
 			case 1:
 				changes, err = cadence.Resize(p, day, team.Key, pick, day.Add(9+step*4), step%2 == 0)
 			case 2:

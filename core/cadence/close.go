@@ -25,6 +25,22 @@ type Ending struct {
 	IntoName  string
 }
 
+// Closing is how an iteration is closed; left empty, as usual.
+type Closing struct {
+	Unfinished []Unfinished // where items that are not done go instead
+	Next       Next         // whether the next iteration opens
+}
+
+// Next is when the iteration opens that follows one that is closed.
+type Next string
+
+// When it may open.
+const (
+	InTime Next = ""     // if its first day has come or comes tomorrow
+	AtOnce Next = "open" // as the one before is closed, however early
+	Waits  Next = "wait" // until somebody starts it
+)
+
 // Goes is where an item that is not done goes as its iteration is closed.
 type Goes string
 
@@ -77,7 +93,7 @@ func CloseEnded(p program.Program, today program.Date, teams []string) ([]progra
 		if len(ended) == 0 {
 			continue
 		}
-		changes, of, err := closeThese(p, today, t, ended, nil)
+		changes, of, err := closeThese(p, today, t, ended, nil, InTime)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -92,9 +108,8 @@ func CloseEnded(p program.Program, today program.Date, teams []string) ([]progra
 // Close returns the changes that close an iteration, and what is noted of it: they note what
 // it completed, carry unfinished items over into the next that is not over where the cadence
 // says so, or else take them out of it, and keep new iterations ahead. The next one opens
-// where its first day has come or comes tomorrow. Of some unfinished items it may be said where
-// they go instead.
-func Close(p program.Program, today program.Date, team, iteration string, said []Unfinished) ([]program.Change, []Ending, error) {
+// where its first day has come or comes tomorrow. how says what is to go otherwise.
+func Close(p program.Program, today program.Date, team, iteration string, how Closing) ([]program.Change, []Ending, error) {
 	t, i, err := find(p, team, iteration)
 	if err != nil {
 		return nil, nil, err
@@ -113,7 +128,7 @@ func Close(p program.Program, today program.Date, team, iteration string, said [
 	}
 	w, goes := workIn(p, team, iteration), map[string]Goes{}
 	var divided []program.Change
-	for _, u := range said {
+	for _, u := range how.Unfinished {
 		if !slices.Contains(w.unfinished, u.Item) {
 			return nil, nil, fmt.Errorf("%s is not one of the unfinished items of %s", u.Item, it.Label())
 		}
@@ -137,7 +152,7 @@ func Close(p program.Program, today program.Date, team, iteration string, said [
 			return nil, nil, fmt.Errorf("%s cannot go %q; say on, back or split", u.Item, u.Goes)
 		}
 	}
-	changes, endings, err := closeThese(p, today, teamOf(p, team), []int{i}, goes)
+	changes, endings, err := closeThese(p, today, teamOf(p, team), []int{i}, goes, how.Next)
 	return append(divided, changes...), endings, err
 }
 
@@ -229,7 +244,7 @@ func Reopen(p program.Program, team, iteration string) ([]program.Change, error)
 
 // closeThese closes iterations of a team, oldest first: all before them are closed. goes says
 // where unfinished items go of which it was said.
-func closeThese(p program.Program, today program.Date, t *program.Team, list []int, goes map[string]Goes) ([]program.Change, []Ending, error) {
+func closeThese(p program.Program, today program.Date, t *program.Team, list []int, goes map[string]Goes, opens Next) ([]program.Change, []Ending, error) {
 	var changes []program.Change
 	var endings []Ending
 	var unfinished [][]string // of each
@@ -286,7 +301,10 @@ func closeThese(p program.Program, today program.Date, t *program.Team, list []i
 			}
 		}
 	}
-	if next == nil || next.State == program.Open || next.Start > today.Add(1) {
+	switch {
+	case next == nil && opens == AtOnce:
+		return nil, nil, fmt.Errorf("%s has no iteration after %s that could be opened", t.Name, endings[len(endings)-1].Name)
+	case next == nil || next.State == program.Open || opens == Waits || opens == InTime && next.Start > today.Add(1):
 		return changes, endings, nil
 	}
 	if after, err = program.After(p, changes); err != nil {

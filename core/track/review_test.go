@@ -31,7 +31,7 @@ func TestLookingBackOnAnIteration(t *testing.T) {
 	j.must(set("F", "iteration", nil))                           // 17:00, came and went
 	j.must(set("B", "iteration", nil))                           // 18:00
 	j.must(set("A", "size", 6), set("A", "state", program.Done)) // 19:00
-	changes, _, err := cadence.Close(j.p, day("2027-03-14"), "LC", "LC10", nil)
+	changes, _, err := cadence.Close(j.p, day("2027-03-14"), "LC", "LC10", cadence.Closing{})
 	require.NoError(t, err)
 	j.must(changes...) // 20:00
 	resolved := plan.Of(j.p)
@@ -69,7 +69,7 @@ func TestReviewsAddUp(t *testing.T) {
 				if it.State != program.Open || it.Start > sample.Today {
 					continue
 				}
-				if changes, _, err := cadence.Close(j.p, sample.Today, team.Key, it.Key, nil); err == nil {
+				if changes, _, err := cadence.Close(j.p, sample.Today, team.Key, it.Key, cadence.Closing{}); err == nil {
 					j.edit(changes...)
 				}
 			}

@@ -130,6 +130,15 @@ test('an iteration is closed item by item, the next begins, and it is opened aga
   await lamp.getByRole('button', { name: 'Open LC·10 again…' }).press('Enter')
   await plan.getByRole('dialog').getByRole('button', { name: 'Apply' }).press('Enter')
   await expect(plan.getByRole('heading', { name: /^Lamp Control LC·10/ })).toBeVisible()
+
+  // Closed once more, the next one opens at once, days before it begins.
+  await lamp.getByRole('button', { name: 'Close LC·10…' }).click()
+  await dialog.getByRole('combobox', { name: 'When the next iteration opens' }).focus()
+  await plan.keyboard.type('opens at')
+  await dialog.getByRole('button', { name: 'Close LC·10…' }).press('Enter')
+  await shown.getByRole('button', { name: 'Apply' }).press('Enter')
+  await expect(lamp.getByRole('button', { name: 'Close LC·11…' })).toBeVisible()
+  await expect(lamp.getByRole('button', { name: /^Start/ })).toHaveCount(0)
 })
 
 test('several teams start at once, and another sees it at once', async ({ plan, server, browser }) => {

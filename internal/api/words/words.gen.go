@@ -33,6 +33,7 @@ var fields = map[string]map[string]string{
 		"Teams": "of which",
 	},
 	"act.CloseIteration": {
+		"Next":       "whether the next one opens: open, wait; left out: if its first day has come or comes tomorrow",
 		"Unfinished": "where items that are not done go instead",
 	},
 	"act.Delete": {
@@ -893,6 +894,7 @@ var choices = map[string][]string{
 	"act.Joining":            {"adds", "included"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
 	"cadence.Goes":           {"on", "back", "split"},
+	"cadence.Next":           {"", "open", "wait"},
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},

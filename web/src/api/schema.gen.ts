@@ -2941,6 +2941,11 @@ export interface components {
         "act.CloseIteration": {
             /** @description The iteration's */
             key: string;
+            /**
+             * @description Whether the next one opens: open, wait; left out: if its first day has come or comes tomorrow
+             * @enum {string}
+             */
+            next?: "" | "open" | "wait";
             team: string;
             /** @description Where items that are not done go instead */
             unfinished?: components["schemas"]["cadence.Unfinished"][];

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { computed, reactive } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { amount, count, sized } from '@/ui/format'
 import type { IntentOf } from '@/api/intents'
 import { useProgram } from '@/line/program'
@@ -44,6 +44,8 @@ const doneOf = (row: Row): number => {
 const mayDivide = (row: Row) => (row.item.size ?? 0) > 0
 const wrong = (row: Row) =>
   goesOf(row) === 'split' && !(doneOf(row) > 0 && doneOf(row) < (row.item.size ?? 0))
+/** Whether the next one opens. */
+const opens = ref<IntentOf<'close-iteration'>['next']>()
 const noted = computed(() => {
   const parts = open.value.filter((r) => goesOf(r) === 'split')
   return {
@@ -64,6 +66,7 @@ async function close(): Promise<void> {
     team: props.section.team,
     key: props.section.under.iteration,
     unfinished,
+    next: opens.value,
   })
   emit('close')
 }
@@ -134,6 +137,14 @@ async function close(): Promise<void> {
       <p v-if="open.some(wrong)" class="failure" role="alert">
         What is done of an item that is split lies between nothing and its size.
       </p>
+      <label class="check"
+        >{{ next ?? 'The next one' }}
+        <select v-model="opens" class="in" aria-label="When the next iteration opens">
+          <option :value="undefined">opens if its first day has come or is tomorrow</option>
+          <option value="open">opens at once</option>
+          <option value="wait">waits until it is started</option>
+        </select>
+      </label>
       <div class="buttons">
         <Button type="button" outlined label="Cancel" @click="emit('close')" />
         <Button
