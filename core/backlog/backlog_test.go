@@ -189,6 +189,18 @@ func TestATreeShowsParentsOfWhatItKeeps(t *testing.T) {
 	assert.Equal(t, 4, l.Rollups["IN-1"].Items)
 }
 
+// Priorities sort as the program has them, then those that it has no more, then none.
+func TestPrioritiesSortAsTheProgramHasThem(t *testing.T) {
+	p := program.Program{}
+	p.Settings.Priorities = []string{"now", "later"}
+	for i, priority := range []string{"", "gone", "later", "now", "also gone", "now"} {
+		p.Items = append(p.Items, program.Item{Key: fmt.Sprint(i), Title: "x", Kind: program.Story, Priority: priority})
+	}
+	l, err := backlog.NewIndex(plan.Of(p.Normal()), backlog.Options{}).List(program.View{Sort: "priority"}, "")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"3", "5", "2", "4", "1", "0"}, l.Rows)
+}
+
 // Whatever the program and the grouping: every item of the flat list stands there once,
 // under the head of its own value, by rank among its like; and the groups add up to the whole.
 func TestGroupingLosesNothing(t *testing.T) {
@@ -199,7 +211,7 @@ func TestGroupingLosesNothing(t *testing.T) {
 		at := x.Tree().Index
 		flat, err := x.List(program.View{}, "")
 		require.NoError(t, err)
-		for _, by := range []string{"release", "team", "feature", "iteration", "state", "kind", "assignee"} {
+		for _, by := range []string{"release", "team", "feature", "iteration", "state", "kind", "assignee", "priority"} {
 			field, ok := backlog.FieldOf(by)
 			require.True(t, ok)
 			l, err := x.List(program.View{Group: by}, "")

@@ -46,7 +46,7 @@ func titled(x *Index, _ int, key string) string {
 var Fields = fields()
 
 // offered is the order of the fields. What the registry has beside these comes after them.
-var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "rough", "release", "iteration", "state", "step", "blocked",
+var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "rough", "release", "iteration", "state", "step", "priority", "blocked",
 	"needs", "neededBy", "readiness", "tags", "notBefore", "due", "pinned", "keptOut", "doneOn", "description", "checks", "hoursLeft", "foundIn", "fixedIn", "changed"}
 
 func fields() []Field {
@@ -248,7 +248,7 @@ func lastIf(last bool) int {
 }
 
 // compareValues orders two values: iterations by their dates, states, kinds and
-// releases as they follow one another, everything else by its words.
+// releases as they follow one another, priorities as the program has them, everything else by its words.
 func (f *Field) compareValues(x *Index, a int, va string, b int, vb string) int {
 	switch f.Name {
 	case "iteration":
@@ -258,6 +258,9 @@ func (f *Field) compareValues(x *Index, a int, va string, b int, vb string) int 
 		return cmp.Compare(x.tree.Index[va], x.tree.Index[vb]) // by rank
 	case "state", "kind", "release", "team":
 		return cmp.Or(cmp.Compare(x.position(f.Name, va), x.position(f.Name, vb)), cmp.Compare(va, vb))
+	case "priority": // the program's own first; one that is none of these any more comes after them
+		m, n := x.position(f.Name, va), x.position(f.Name, vb)
+		return cmp.Or(cmp.Compare(min(m, 1), min(n, 1))*-1, cmp.Compare(m, n), cmp.Compare(va, vb))
 	}
 	return cmp.Compare(strings.ToLower(f.words(x, a, va)), strings.ToLower(f.words(x, b, vb)))
 }

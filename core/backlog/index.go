@@ -64,7 +64,7 @@ func NewIndex(p *plan.Plan, o Options) *Index {
 	for _, kind := range program.LeafKinds() {
 		kinds = append(kinds, string(kind))
 	}
-	x.positions = map[string]map[string]int{"state": places(states), "kind": places(kinds),
+	x.positions = map[string]map[string]int{"state": places(states), "kind": places(kinds), "priority": places(p.Settings.Priorities),
 		"team": places(keysOf(p.Teams, func(t program.Team) string { return t.Key })), "release": places(keysOf(p.Releases, func(r program.Release) string { return r.Key }))}
 	for _, person := range p.People {
 		x.names["person"][person.Key] = person.Name

@@ -71,8 +71,28 @@ func (r *reader) read(item *program.Item, f *program.Field, text string) (any, e
 	case program.Parts: // of those that a cell can give, rough sizes
 		return r.rough(text)
 	default:
+		if f.Name == "priority" {
+			return r.priority(text)
+		}
 		return strings.ReplaceAll(text, "\r\n", "\n"), nil
 	}
+}
+
+// priority finds which of the program's priorities is meant, whatever the case.
+func (r *reader) priority(text string) (string, error) {
+	all := r.p.Settings.Priorities
+	for _, name := range all {
+		if strings.EqualFold(name, text) {
+			return name, nil
+		}
+	}
+	switch {
+	case text == "":
+		return "", nil
+	case len(all) == 0:
+		return "", errors.New("the program has no priorities beside the rank; it may get some in the backlog, under More, Priorities")
+	}
+	return "", fmt.Errorf("%q is no priority of the program; it is one of %s", text, strings.Join(all, ", "))
 }
 
 // rough reads rough sizes, each a team's name or key and a figure or a range behind it: "LC 30,

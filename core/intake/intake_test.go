@@ -90,6 +90,7 @@ func TestEveryFaultHasItsRowAndColumn(t *testing.T) {
 		{"key|needs", "LC-1|LC-1", 1, "cannot need itself"},
 		{"key|needs", "LC-2|LC-1", 1, "close a cycle"},
 		{"key|parent", "LC-1|LC-1", 1, "cannot be part of itself"},
+		{"title|priority", "A|urgent", 1, "the program has no priorities beside the rank"},
 		{"title|assignee", "A|Hana Kobayagi", 1, "is the name of 2; write the key, p2 or p3"},
 		{"title|size", "|3", 0, "a new item needs a title"},
 		{"key|title", "LC-1|", 1, "the title is empty"},
@@ -100,7 +101,12 @@ func TestEveryFaultHasItsRowAndColumn(t *testing.T) {
 		assert.Contains(t, r.Problems[0].Text, c.text)
 		assert.Equal(t, intake.Wrong, r.Rows[0])
 	}
-	r := read(quay(), "key|title", "LC-5|A", "LC-5|B")
+	pressing := quay()
+	pressing.Settings.Priorities = []string{"Now", "Later"}
+	r := read(pressing, "title|priority", "A|now", "B|", "C|urgent")
+	require.Len(t, r.Problems, 1)
+	assert.Equal(t, intake.Problem{Row: 2, Column: 1, Text: `"urgent" is no priority of the program; it is one of Now, Later`}, r.Problems[0])
+	r = read(quay(), "key|title", "LC-5|A", "LC-5|B")
 	assert.Equal(t, []intake.Problem{{Row: 1, Column: 0, Text: "LC-5 stands in row 1 already; a key stands once"}}, r.Problems)
 	for columns, text := range map[string]string{"size": "no column holds titles", "title|title": "in two columns", "title|readiness": "is worked out", "title|colour": "no field"} {
 		assert.Contains(t, read(quay(), columns).Problems[0].Text, text)

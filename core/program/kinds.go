@@ -96,6 +96,7 @@ var Kinds = []KindInfo{
 		{Name: "steps", Title: "Steps", Sort: Parts, Parts: []Field{
 			{Name: "name", Title: "Name", Sort: Text}, {Name: "state", Title: "State", Sort: Choice, Values: words(itemStates)}, {Name: "most", Title: "At most", Sort: Number}}},
 		{Name: "activities", Title: "Activities", Sort: Many},
+		{Name: "priorities", Title: "Priorities", Sort: Many},
 		{Name: "attention", Title: "What needs somebody", Sort: Whole},
 		{Name: "scales", Title: "Scales of risks", Sort: Whole},
 		{Name: "playRisks", Title: "Play risks", Sort: Flag},
@@ -199,6 +200,7 @@ var Kinds = []KindInfo{
 		{Name: "noRelease", Title: "No release", Sort: Flag, Enter: true, By: Leads},
 		{Name: "iteration", Title: "Iteration", Sort: Choice, Names: KindIteration, Enter: true, By: Leads},
 		{Name: "state", Title: "State", Sort: Choice, Values: words(itemStates), Enter: true, By: Doers},
+		{Name: "priority", Title: "Priority", Sort: Text, Enter: true, By: Leads},
 		{Name: "step", Title: "Step", Sort: Text, By: Doers},
 		{Name: "blocked", Title: "Blocked", Sort: Text, Enter: true, By: Doers},
 		{Name: "tags", Title: "Tags", Sort: Many, Enter: true, By: Doers},

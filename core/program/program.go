@@ -85,6 +85,7 @@ type Settings struct {
 	Steps []Step `json:"steps,omitempty"` // what states are divided into; see Course
 
 	Activities []string `json:"activities,omitempty"` // what time is spent on, to choose from
+	Priorities []string `json:"priorities,omitempty"` // what priorities items may have, the most pressing first; empty: rank alone says
 
 	Attention *AttentionRule `json:"attention,omitempty"` // what needs somebody; nil: all, a week ahead
 
@@ -373,6 +374,7 @@ type Item struct {
 	Pinned    bool      `json:"pinned,omitempty"`
 	NotBefore Date      `json:"notBefore,omitzero"`
 	Due       Date      `json:"due,omitzero"`
+	Priority  string    `json:"priority,omitempty"` // one of Settings.Priorities; beside the rank, by which alone a draft goes
 	Role      string    `json:"role,omitempty"`
 	Assignee  string    `json:"assignee,omitempty"`
 	Tags      []string  `json:"tags,omitempty"`

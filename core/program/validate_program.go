@@ -18,7 +18,8 @@ func (v *validator) program(at path, p *Program) {
 	v.share(settings, "fillTo", &p.Settings.FillTo)
 	v.growth(settings, &p.Settings.Growth)
 	v.steps(settings, p.Settings.Steps)
-	v.activities(settings, p.Settings.Activities)
+	v.distinct(settings, "activities", p.Settings.Activities, maxActivities)
+	v.distinct(settings, "priorities", p.Settings.Priorities, maxPriorities)
 	v.scales(settings, p.Settings.Scales)
 	v.attention(settings, p.Settings.Attention)
 	for i, h := range p.Holidays {
@@ -40,21 +41,25 @@ func (v *validator) program(at path, p *Program) {
 	v.views(at, p.Views)
 }
 
-// maxActivities is how many activities there are to choose from at most.
-const maxActivities = 100
+// How many words there are to choose from at most.
+const (
+	maxActivities = 100
+	maxPriorities = 20
+)
 
-func (v *validator) activities(at path, activities []string) {
-	if len(activities) > maxActivities {
-		v.report(at("activities"), "%d are too many; %d is the most", len(activities), maxActivities)
+// distinct checks a list of words to choose from.
+func (v *validator) distinct(at path, field string, words []string, most int) {
+	if len(words) > most {
+		v.report(at(field), "%d are too many; %d is the most", len(words), most)
 		return
 	}
 	seen := map[string]bool{}
-	for i, name := range activities {
+	for i, name := range words {
 		switch folded := strings.ToLower(strings.TrimSpace(name)); {
 		case folded == "":
-			v.report(at(fmt.Sprintf("activities[%d]", i)), "is empty")
+			v.report(at(fmt.Sprintf("%s[%d]", field, i)), "is empty")
 		case seen[folded]:
-			v.report(at(fmt.Sprintf("activities[%d]", i)), "%q is there twice", name)
+			v.report(at(fmt.Sprintf("%s[%d]", field, i)), "%q is there twice", name)
 		default:
 			seen[folded] = true
 		}

@@ -113,6 +113,7 @@ const (
 	PartTitle    BlockPart = "title"
 	PartSize     BlockPart = "size"
 	PartAssignee BlockPart = "assignee"
+	PartPriority BlockPart = "priority"
 	PartState    BlockPart = "state"
 	PartTags     BlockPart = "tags"
 	PartChecks   BlockPart = "checks"

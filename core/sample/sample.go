@@ -205,7 +205,8 @@ func (m *maker) details(r *rand.Rand) {
 		Delays: []program.RiskDelay{{Item: m.p.Items[0].Key, Days: 4}}, Items: []string{m.p.Items[0].Key}, Teams: []string{"T0"}, Releases: []string{m.p.Releases[0].Key}}}
 	m.p.Snoozes = []program.Snooze{{Key: "unowned " + m.p.Items[0].Key, Until: m.p.Today.Add(5), Why: "on leave"}}
 	m.p.Settings.Scales = &program.Scales{Chance: []string{"rarely", "often"}}
-	m.p.Settings.Activities = []string{"building", "testing"}
+	m.p.Settings.Activities, m.p.Settings.Priorities = []string{"building", "testing"}, []string{"now", "soon"}
+	m.p.Items[0].Priority = "soon"
 	m.p.Settings.Ready = &program.ReadyRule{Size: true, Checks: true, Tags: []string{"x"}, Largest: map[program.Unit]float64{program.Points: 8}}
 	m.p.Settings.Growth, m.p.Releases[1].Growth = pick(r, 0, 0.01, 0.03), ptr(pick(r, 0, 0.02))
 	m.p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.6, program.Upkeep: 0.2}

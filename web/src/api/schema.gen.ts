@@ -4479,6 +4479,8 @@ export interface components {
             notBefore?: string;
             parent?: string;
             pinned?: boolean;
+            /** @description One of Settings.Priorities; beside the rank, by which alone a draft goes */
+            priority?: string;
             release?: string;
             role?: string;
             rough?: components["schemas"]["program.Rough"][];
@@ -4623,7 +4625,7 @@ export interface components {
              */
             bars?: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
             /** @description What a block says; empty: title and size */
-            blocks?: ("key" | "title" | "size" | "assignee" | "state" | "tags" | "checks")[];
+            blocks?: ("key" | "title" | "size" | "assignee" | "priority" | "state" | "tags" | "checks")[];
             /**
              * @description Empty: by release
              * @enum {string}
@@ -4883,6 +4885,8 @@ export interface components {
             othersAccept?: boolean;
             /** @description Risks happen in plays of the forecast; nil: they do */
             playRisks?: boolean;
+            /** @description What priorities items may have, the most pressing first; empty: rank alone says */
+            priorities?: string[];
             /** @description A team with room left takes what is placed later or unplaced; nil: it does */
             pullAhead?: boolean;
             /** @description What ready means; nil: DefaultReady */

@@ -156,6 +156,10 @@ export const kinds = {
         "title": "Pinned",
         "sort": "flag"
       },
+      "priority": {
+        "title": "Priority",
+        "sort": "text"
+      },
       "release": {
         "title": "Release",
         "sort": "choice",
@@ -441,6 +445,10 @@ export const kinds = {
       "playRisks": {
         "title": "Play risks",
         "sort": "flag"
+      },
+      "priorities": {
+        "title": "Priorities",
+        "sort": "many"
       },
       "pullAhead": {
         "title": "Pull ahead",
@@ -753,4 +761,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","steps","activities","attention","scales","playRisks","turned","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","steps","activities","priorities","attention","scales","playRisks","turned","growth","holidayCalendar","ready","mix"]

@@ -26,6 +26,12 @@ export function choicesOf(field: string, program: Program, item?: Item): Choice[
         ...(item?.parent ? [inherited] : []),
         ...(program.releases ?? []).map((r) => ({ value: r.key, label: r.name })),
       ]
+    case 'priority': {
+      const all = program.settings.priorities ?? []
+      // One that is no longer among them, of an item that has it, too.
+      const own = item?.priority && !all.includes(item.priority) ? [item.priority] : []
+      return all.length || own.length ? [none, ...plain([...all, ...own])] : undefined
+    }
     case 'assignee':
       return [none, ...(program.people ?? []).map((p) => ({ value: p.key, label: p.name }))]
     case 'iteration': {

@@ -11,6 +11,7 @@ export const partNames = {
   size: 'Size',
   assignee: 'Assigned to',
   state: 'State',
+  priority: 'Priority',
   tags: 'Tags',
   checks: 'Checks met',
 } as const

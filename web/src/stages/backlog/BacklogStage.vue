@@ -16,6 +16,7 @@ import DeleteDialog from './DeleteDialog.vue'
 import FitPanel from './FitPanel.vue'
 import ItemDetail from './ItemDetail.vue'
 import MixPanel from './MixPanel.vue'
+import WordsDialog from '@/line/WordsDialog.vue'
 import PatternDialog from './PatternDialog.vue'
 import ReadyPanel from './ReadyPanel.vue'
 import RepeatDialog from './RepeatDialog.vue'
@@ -36,6 +37,7 @@ const deleting = ref(false)
 const breaking = ref(false)
 const patterns = ref(false)
 const repeating = ref(false)
+const naming = ref(false)
 const side = useLocalStorage('jantrel-backlog-side', true)
 
 const panels: [Panel, string][] = [
@@ -110,7 +112,13 @@ const empty = computed(() => !store.program.items?.length && backlog.adding === 
 <template>
   <main class="backlog">
     <h1 class="visually-hidden">Backlog of {{ store.program.name }}</h1>
-    <ViewBar @add="add" @help="help = true" @pattern="patterns = true" @repeat="repeating = true" />
+    <ViewBar
+      @add="add"
+      @help="help = true"
+      @pattern="patterns = true"
+      @repeat="repeating = true"
+      @priorities="naming = true"
+    />
     <p v-if="backlog.failure" class="failure" role="alert">{{ backlog.failure }}</p>
     <div class="split">
       <div class="left" data-region="[role=grid]">
@@ -181,6 +189,15 @@ const empty = computed(() => !store.program.items?.length && backlog.adding === 
     <PatternDialog v-model:visible="breaking" apply />
     <PatternDialog v-model:visible="patterns" :apply="false" />
     <RepeatDialog v-model:visible="repeating" />
+    <WordsDialog
+      v-if="naming"
+      field="priorities"
+      title="Priorities"
+      asks="Beside the rank, the most pressing first"
+      :example="'now\nsoon\nlater'"
+      kept="Items keep what they were given when a line goes. A draft goes by rank alone."
+      @close="naming = false"
+    />
   </main>
 </template>
 

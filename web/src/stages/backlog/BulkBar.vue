@@ -15,19 +15,20 @@ const field = ref('release')
 const value = ref('')
 const rankTo = ref<'top' | 'bottom' | 'above' | 'below'>('top')
 const rankKey = ref('')
-const fields: [string, string][] = [
+const fields = computed<[string, string][]>(() => [
   ['release', 'Release'],
   ['team', 'Team'],
   ['iteration', 'Iteration'],
   ['kind', 'Kind'],
   ['state', 'State'],
+  ...(store.program.settings.priorities?.length ? ([['priority', 'Priority']] as [string, string][]) : []),
   ['size', 'Size'],
   ['parent', 'Part of'],
   ['assignee', 'Assigned to'],
   ['tag+', 'Add a tag'],
   ['tag-', 'Take a tag away'],
   ['keptOut', 'Kept out'],
-]
+])
 watch(field, () => (value.value = field.value === 'keptOut' ? 'yes' : ''))
 
 const keys = computed(() => backlog.selection)

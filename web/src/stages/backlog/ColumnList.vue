@@ -1,13 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useBacklog } from './backlog'
+import { useProgram } from '@/line/program'
 import { useViews } from '@/views/views'
 
 /** Which columns are shown, and in which order. */
 const backlog = useBacklog()
 const views = useViews()
-/** When something was changed is for filters alone. */
-const offered = computed(() => (views.vocabulary?.fields ?? []).filter((f) => f.name !== 'changed'))
+const store = useProgram()
+/** When something was changed is for filters alone; priorities are for programs that have some. */
+const offered = computed(() =>
+  (views.vocabulary?.fields ?? []).filter(
+    (f) => f.name !== 'changed' && (f.name !== 'priority' || store.program.settings.priorities?.length),
+  ),
+)
 const shown = computed(() => backlog.chosenColumns.map((c) => c.field))
 const hidden = computed(() => offered.value.filter((f) => !shown.value.includes(f.name)))
 

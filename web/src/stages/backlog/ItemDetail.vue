@@ -55,6 +55,9 @@ const fields = computed<[string, string][]>(() => [
   ...(group.value ? [] : ([['blocked', 'Blocked, why']] as [string, string][])),
   ['parent', 'Part of'],
   ...(mayBeRough.value ? ([['rough', 'Rough sizes']] as [string, string][]) : []),
+  ...(store.program.settings.priorities?.length || item.value?.priority
+    ? ([['priority', 'Priority']] as [string, string][])
+    : []),
   ['role', 'Role'],
   ['assignee', 'Assigned to'],
   ['tags', 'Tags'],

@@ -13,7 +13,7 @@ import ViewPick from '@/views/ViewPick.vue'
 import { plainFilter } from '@/views/views'
 
 /** Which view is shown, what it keeps, and under which heads. */
-defineEmits<{ add: []; help: []; pattern: []; repeat: [] }>()
+defineEmits<{ add: []; help: []; pattern: []; repeat: []; priorities: [] }>()
 const store = useProgram()
 const backlog = useBacklog()
 const filter = ref<InstanceType<typeof Popover>>()
@@ -38,6 +38,7 @@ const groups: [string, string][] = [
   ['state', 'by state'],
   ['kind', 'by kind'],
   ['assignee', 'by person'],
+  ['priority', 'by priority'],
 ]
 const group = computed({
   get: () => backlog.view.group ?? '',
@@ -146,6 +147,13 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
         </button>
         <button class="link" @click="(more?.hide(), $emit('pattern'))">Patterns…</button>
         <button class="link" @click="(more?.hide(), $emit('repeat'))">Repeated items…</button>
+        <button
+          class="link"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: 'priorities' })"
+          @click="(more?.hide(), $emit('priorities'))"
+        >
+          Priorities…
+        </button>
       </div>
     </Popover>
   </div>

@@ -46,6 +46,7 @@ const rest = computed(() => {
   return [
     shows('assignee') && store.program.people?.find((p) => p.key === x.assignee)?.name,
     shows('state') && (x.state || 'todo'),
+    shows('priority') && x.priority,
     shows('tags') && (x.tags ?? []).map((tag) => `#${tag}`).join(' '),
     shows('checks') && facts?.checks && `${facts.checked ?? 0} of ${facts.checks} checks`,
   ]

@@ -29,6 +29,7 @@ const more = computed(() => {
   const facts = store.itemFacts.get(item.value.key)
   return [
     shows('state') ? titleOf(track.course[props.row.at]) : '',
+    shows('priority') ? (item.value.priority ?? '') : '',
     ...(shows('tags') ? (item.value.tags ?? []).map((tag) => `#${tag}`) : []),
     shows('checks') && facts?.checks ? `${facts.checked ?? 0} of ${count(facts.checks, 'check')}` : '',
   ].filter(Boolean)

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useProgram } from '@/line/program'
-import ActivitiesDialog from './ActivitiesDialog.vue'
+import WordsDialog from '@/line/WordsDialog.vue'
 import HoursReport from './HoursReport.vue'
 import HoursWeek from './HoursWeek.vue'
 
@@ -31,7 +31,15 @@ const naming = ref(false)
     </header>
     <HoursReport v-if="report" />
     <HoursWeek v-else />
-    <ActivitiesDialog v-if="naming" @close="naming = false" />
+    <WordsDialog
+      v-if="naming"
+      field="activities"
+      title="Activities"
+      asks="What time is spent on"
+      :example="'building\ntesting\nmeetings'"
+      kept="Hours and tasks keep what they were given when a line goes."
+      @close="naming = false"
+    />
   </div>
 </template>
 

@@ -5,10 +5,20 @@ import { computed, ref } from 'vue'
 import { useProgram } from '@/line/program'
 import { linesOf } from '@/ui/format'
 
-/** What time is spent on, to choose from: a line for each. */
+/** Words of the program to choose from: a line for each. */
+const props = defineProps<{
+  /** The setting that holds them. */
+  field: 'activities' | 'priorities'
+  title: string
+  /** What a line is, in words. */
+  asks: string
+  example: string
+  /** What becomes of what had a word that goes. */
+  kept: string
+}>()
 const emit = defineEmits<{ close: [] }>()
 const store = useProgram()
-const text = ref((store.program.settings.activities ?? []).join('\n'))
+const text = ref((store.program.settings[props.field] ?? []).join('\n'))
 const lines = computed(() => linesOf(text.value))
 const twice = computed(() => {
   const folded = lines.value.map((l) => l.toLowerCase())
@@ -17,25 +27,19 @@ const twice = computed(() => {
 
 async function keep(): Promise<void> {
   const value = lines.value.length ? lines.value : null
-  if (await store.apply('Activities', [{ op: 'set', kind: 'program', field: 'activities', value }]))
+  if (await store.apply(props.title, [{ op: 'set', kind: 'program', field: props.field, value }]))
     emit('close')
 }
 </script>
 
 <template>
-  <Dialog visible modal header="Activities" :style="{ width: '440px' }" @update:visible="emit('close')">
+  <Dialog visible modal :header="title" :style="{ width: '440px' }" @update:visible="emit('close')">
     <form class="form" @submit.prevent="keep">
       <label
-        >What time is spent on, a line for each
-        <textarea
-          v-model="text"
-          class="in"
-          rows="8"
-          placeholder="building&#10;testing&#10;meetings"
-          autofocus
-        />
+        >{{ asks }}, a line for each
+        <textarea v-model="text" class="in" rows="8" :placeholder="example" autofocus />
       </label>
-      <p class="quiet small">Hours and tasks keep what they were given when a line goes.</p>
+      <p class="quiet small">{{ kept }}</p>
       <p v-if="twice" role="alert" class="failure">{{ twice }} is there twice.</p>
       <div class="buttons">
         <Button type="button" outlined label="Cancel" @click="emit('close')" />
