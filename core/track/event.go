@@ -66,6 +66,7 @@ type card struct {
 	rough     bool    // it is planned by pieces while it is not done
 	size      float64 // in the team's unit; 0 where it has none
 	sized     bool
+	hours     float64 // left of its tasks, as far as estimated
 	state     program.ItemState
 	step      string // of the state, as the item names it
 	keptOut   bool
@@ -81,7 +82,7 @@ func (c card) at() place {
 }
 
 func cardOf(item *program.Item) card {
-	c := card{there: true, team: item.Team, iteration: item.Iteration, parent: item.Parent, release: item.Release, noRelease: item.NoRelease, rough: len(item.Rough) > 0, state: item.State, step: item.Step, keptOut: item.KeptOut, blocked: item.Blocked != ""}
+	c := card{there: true, team: item.Team, iteration: item.Iteration, parent: item.Parent, release: item.Release, noRelease: item.NoRelease, rough: len(item.Rough) > 0, state: item.State, step: item.Step, keptOut: item.KeptOut, blocked: item.Blocked != "", hours: hoursOf(item.Tasks)}
 	if item.Size != nil {
 		c.size, c.sized = *item.Size, true
 	}
@@ -105,6 +106,7 @@ var setters = map[string]func(value json.RawMessage) func(*card){
 			c.size = *v
 		}
 	}),
+	"tasks":   setter(func(c *card, v []program.Task) { c.hours = hoursOf(v) }),
 	"state":   setter(func(c *card, v program.ItemState) { c.state = cmp.Or(v, program.Todo) }),
 	"step":    setter(func(c *card, v string) { c.step = v }),
 	"keptOut": setter(func(c *card, v bool) { c.keptOut = v }),

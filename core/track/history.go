@@ -53,7 +53,7 @@ func HistoryOf(p program.Program, scope Scope, from time.Time, events []Event, b
 		})
 		f.tree, f.counts = treeOf(f.cards), counts
 		for i := range f.runs {
-			f.runs[i].From, f.runs[i].Steps = from, []Step{}
+			f.runs[i].From, f.runs[i].Steps, f.runs[i].Hours.Steps = from, []Step{}, []HoursStep{}
 		}
 		f.walk(events)
 		return f
@@ -164,7 +164,7 @@ func (r *Run) Since(at time.Time) Run {
 	if !at.After(r.From) {
 		return *r
 	}
-	part := Run{Team: r.Team, Iteration: r.Iteration, From: at, Start: r.Start, DoneBefore: r.DoneBefore, Total: r.Total, Done: r.Done, Left: r.Left, Steps: []Step{}}
+	part := Run{Team: r.Team, Iteration: r.Iteration, From: at, Start: r.Start, DoneBefore: r.DoneBefore, Total: r.Total, Done: r.Done, Left: r.Left, Steps: []Step{}, Hours: r.Hours.since(at)}
 	for i := range r.Steps {
 		s := &r.Steps[i]
 		if s.At.Before(at) {

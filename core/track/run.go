@@ -32,6 +32,7 @@ type Run struct {
 
 	DoneBefore Sum    `json:"doneBefore"` // of what stood in it at the start
 	Steps      []Step `json:"steps"`      // the oldest first
+	Hours      Hours  `json:"hours"`      // left of its tasks; over several teams too
 }
 
 // Sum is a number of items and their size.
@@ -107,7 +108,7 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 			from = began
 		}
 		of[place{a.Team, a.Iteration}] = i
-		f.runs[i] = Run{Team: a.Team, Iteration: a.Iteration, From: from, Steps: []Step{}}
+		f.runs[i] = Run{Team: a.Team, Iteration: a.Iteration, From: from, Steps: []Step{}, Hours: Hours{Steps: []HoursStep{}}}
 	}
 	f.walk(events)
 	for key, c := range f.courses {
@@ -166,6 +167,7 @@ func (f *fold) walk(events []Event) {
 				c.size = 0
 			}
 			f.runs[i].take(c)
+			f.runs[i].Hours.Left = tidy(f.runs[i].Hours.Left + c.hoursLeft())
 		}
 	}
 	for i := range events {
@@ -181,7 +183,7 @@ func (f *fold) walk(events []Event) {
 }
 
 // begin notes what stands in a run as it is started.
-func (r *Run) begin() { r.Start, r.DoneBefore = r.Total, r.Done }
+func (r *Run) begin() { r.Start, r.DoneBefore, r.Hours.Start = r.Total, r.Done, r.Hours.Left }
 
 // take counts an item that stands in the run.
 func (r *Run) take(c card) {
@@ -252,13 +254,16 @@ func (f *fold) item(e *Event, key string, was, is card) {
 		was.size, is.size = 0, 0
 	}
 	if leaves && comes && from == to {
+		f.hours(e, from, key, was.hoursLeft(), is.hoursLeft())
 		f.within(e, from, key, was, is)
 		return
 	}
 	if leaves {
+		f.hours(e, from, key, was.hoursLeft(), 0)
 		f.step(e, from, Step{Item: key, What: Removed, Size: was.size, From: was.state}, was, card{})
 	}
 	if comes {
+		f.hours(e, to, key, 0, is.hoursLeft())
 		f.step(e, to, Step{Item: key, What: Added, Size: is.size, To: is.state}, card{}, is)
 	}
 }

@@ -138,7 +138,7 @@ func TestAnIterationRunsFromWhereTheJournalBegins(t *testing.T) {
 // Whatever is edited: sums always add up, and every step, and the end, are what a recount of the
 // program as it then was comes to.
 func TestRunsAreWhatARecountSays(t *testing.T) {
-	steps := 0
+	steps, hours := 0, 0
 	for seed := range uint64(30) {
 		r := rand.New(rand.NewPCG(seed, 5))
 		j := &journal{t: t, p: sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 25, Needs: 5, Wild: seed%2 == 0})}
@@ -187,18 +187,86 @@ func TestRunsAreWhatARecountSays(t *testing.T) {
 					same(t, done, s.Done)
 				}
 			}
+			assert.InDelta(t, recountHours(start, run.Team, run.Iteration), run.Hours.Start, 1e-6)
+			assert.InDelta(t, recountHours(j.p, run.Team, run.Iteration), run.Hours.Left, 1e-6)
+			left := run.Hours.Start
+			for n, s := range run.Hours.Steps {
+				hours++
+				left += s.To - s.From
+				assert.InDelta(t, left, s.Left, 1e-6, "steps add up")
+				assert.False(t, s.At.Before(run.From))
+				if n+1 == len(run.Hours.Steps) || run.Hours.Steps[n+1].Revision != s.Revision {
+					assert.InDelta(t, recountHours(j.seen[s.Revision-1], run.Team, run.Iteration), s.Left, 1e-6)
+				}
+			}
+			if n := len(run.Hours.Steps); n > 0 {
+				part := run.Since(run.Hours.Steps[n/2].At).Hours
+				assert.InDelta(t, run.Hours.Left, part.Start+sumOf(part.Steps), 1e-6, "so does a part of them")
+			}
 		}
 		for key, c := range courses {
 			assert.Equal(t, key, c.Item)
 		}
 	}
 	assert.Greater(t, steps, 500)
+	assert.Greater(t, hours, 500)
 }
 
 func same(t *testing.T, want, got track.Sum) {
 	t.Helper()
 	assert.Equal(t, want.Items, got.Items)
 	assert.InDelta(t, want.Size, got.Size, 1e-9)
+}
+
+func sumOf(steps []track.HoursStep) (sum float64) {
+	for _, s := range steps {
+		sum += s.To - s.From
+	}
+	return sum
+}
+
+// recountHours is what is left of the tasks of what stands in an iteration and is not done.
+func recountHours(p program.Program, team, iteration string) (left float64) {
+	for _, item := range p.Items {
+		if item.Team != team || item.Iteration != iteration || item.KeptOut || item.State == program.Done {
+			continue
+		}
+		for _, task := range item.Tasks {
+			switch {
+			case task.Done:
+			case task.HoursLeft != nil:
+				left += *task.HoursLeft
+			case task.Hours != nil:
+				left += *task.Hours
+			}
+		}
+	}
+	return left
+}
+
+// The worked example of docs/track.md, of hours.
+func TestHoursLeftOfAnIteration(t *testing.T) {
+	p := lamp()
+	p.Items[0].Tasks = []program.Task{{Title: "Wire", Hours: ptr(6.0)}, {Title: "Try", Hours: ptr(4.0)}}
+	j := &journal{t: t, p: p}
+	tasks := func(wire, try float64, done bool) program.Change {
+		return set("A", "tasks", []program.Task{{Title: "Wire", Hours: ptr(6.0), HoursLeft: &wire}, {Title: "Try", Hours: &try, Done: done}})
+	}
+	j.must(program.SetTo(program.Ref{Kind: program.KindIteration, In: "LC", Key: "LC10"}, "state", program.Open)) // 12:00
+	j.must(tasks(4, 4, false))                                                                                    // 13:00
+	j.must(set("B", "tasks", []program.Task{{Title: "Paint", Hours: ptr(3.0)}, {Title: "Look"}}))                 // 14:00
+	j.must(tasks(4, 4, true))                                                                                     // 15:00
+	j.must(set("A", "state", program.Done))                                                                       // 16:00
+	j.must(set("A", "title", "Lamp"))
+	j.must(set("B", "iteration", "LC11")) // 18:00
+	runs, _ := track.Runs(j.p, []track.Asked{{Team: "LC", Iteration: "LC10", From: noon}}, j.events, time.Time{})
+	var told []string
+	for _, s := range runs[0].Hours.Steps {
+		told = append(told, fmt.Sprintf("%s %s %g to %g: %g left", s.At.Format("15:04"), s.Item, s.From, s.To, s.Left))
+	}
+	assert.Equal(t, 10.0, runs[0].Hours.Start)
+	assert.Equal(t, []string{"13:00 A 10 to 8: 8 left", "14:00 B 0 to 3: 11 left", "15:00 A 8 to 4: 7 left", "16:00 A 4 to 0: 3 left", "18:00 B 3 to 0: 0 left"}, told)
+	assert.Zero(t, runs[0].Hours.Left)
 }
 
 // recount is what stands in an iteration, and is done, by a plain walk over the items.
@@ -230,7 +298,9 @@ func wildEdit(r *rand.Rand, p program.Program) []program.Change {
 	i := p.Items[r.IntN(len(p.Items))]
 	states := []program.ItemState{program.Todo, program.Doing, program.Review, program.Done}
 	one := func() program.Change {
-		switch r.IntN(8) {
+		switch r.IntN(10) {
+		case 8, 9:
+			return set(i.Key, "tasks", []program.Task{{Title: "Try", Hours: ptr(float64(r.IntN(9)) / 4), Done: r.IntN(3) == 0}, {Title: "Wire", HoursLeft: ptr(float64(r.IntN(5)))}, {Title: "Look"}})
 		case 7:
 			return set(i.Key, "step", []string{"", "sea trial", "building"}[r.IntN(3)])
 		case 6:

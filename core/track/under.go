@@ -49,6 +49,8 @@ type Pace struct {
 type Point struct {
 	Day  program.Date `json:"day"`
 	Left float64      `json:"left"`
+
+	Hours float64 `json:"hours"` // the same of the hours left of tasks
 }
 
 // Usual is what iterations of the team had done by the end of as many of their days as are over,
@@ -67,7 +69,7 @@ func PaceOf(p *plan.Plan, team, iteration int, today program.Date, run *Run, pas
 	if calendar.OfTime(run.From) <= it.Start { // else what was done before may have been done in it
 		begin -= run.DoneBefore.Size
 	}
-	pace := Pace{Days: workdays(daily, it.Span()), Ideal: []Point{{it.Start.Add(-1), begin}}}
+	pace := Pace{Days: workdays(daily, it.Span()), Ideal: []Point{{it.Start.Add(-1), begin, run.Hours.Start}}}
 	for _, day := range pace.Days {
 		if day <= today {
 			pace.Gone++
@@ -82,7 +84,7 @@ func PaceOf(p *plan.Plan, team, iteration int, today program.Date, run *Run, pas
 		if all > 0 {
 			left -= w / all
 		}
-		pace.Ideal = append(pace.Ideal, Point{it.Start.Add(i), max(0, left) * pace.Ideal[0].Left})
+		pace.Ideal = append(pace.Ideal, Point{it.Start.Add(i), max(0, left) * pace.Ideal[0].Left, max(0, left) * run.Hours.Start})
 	}
 	over := pace.Gone // days that are over
 	if over > 0 && pace.Days[over-1] == today {

@@ -45,7 +45,7 @@ func TestThePaceOfAnIteration(t *testing.T) {
 	p.People = []program.Person{{Key: "ann", Name: "Ann", DaysOff: []program.DayOff{{From: day("2027-03-03"), To: day("2027-03-03")}}}}
 	p.Teams[0].Members = []program.Member{{Person: "ann", Share: 1}}
 	start := track.Sum{Items: 4, Size: 20}
-	run := track.Run{Team: "LC", Iteration: "LC10", Start: start, DoneBefore: track.Sum{Items: 1, Size: 2}}
+	run := track.Run{Team: "LC", Iteration: "LC10", Start: start, DoneBefore: track.Sum{Items: 1, Size: 2}, Hours: track.Hours{Start: 36}}
 	// Of ten days, two or so before: 30 % of 10 points done by the end of the second.
 	before := track.Run{Team: "LC", Iteration: "LC9", Start: track.Sum{Items: 3, Size: 10}, From: track.Midnight(day("2027-02-15"), time.UTC), Steps: []track.Step{
 		{At: time.Date(2027, 2, 16, 15, 0, 0, 0, time.UTC), Done: track.Sum{Items: 1, Size: 3}},
@@ -54,9 +54,10 @@ func TestThePaceOfAnIteration(t *testing.T) {
 	pace := track.PaceOf(plan.Of(p), 0, 1, day("2027-03-03"), &run, []track.Run{before})
 	assert.Len(t, pace.Days, 9)
 	assert.Equal(t, 2, pace.Gone)
-	assert.Equal(t, track.Point{Day: day("2027-02-28"), Left: 18}, pace.Ideal[0])
+	assert.Equal(t, track.Point{Day: day("2027-02-28"), Left: 18, Hours: 36}, pace.Ideal[0])
 	assert.InDelta(t, 14, pace.Ideal[3].Left, 1e-9, "Wednesday: nobody works")
 	assert.InDelta(t, 12, pace.Ideal[4].Left, 1e-9)
+	assert.InDelta(t, 24, pace.Ideal[4].Hours, 1e-9)
 	assert.InDelta(t, 0, pace.Ideal[14].Left, 1e-9)
 	assert.Equal(t, &track.Usual{Share: 0.3, Of: 1}, pace.Usual)
 	before.From = before.From.Add(30 * time.Hour)

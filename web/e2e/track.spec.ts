@@ -275,6 +275,24 @@ test('the tasks of an item are worked on in its row, and after the last it is as
   await expect(plan).toHaveURL(/tasks=shown/)
   for (const key of ['LC-5', 'MA-5', 'KC-6'])
     await expect(plan.getByRole('list', { name: `Tasks of ${key}` })).toBeVisible()
+
+  // The burndown by hours has every step of it: 10 h, 8.5 h, then the ticks.
+  await plan.getByLabel('burndown by').focus()
+  await plan.keyboard.type('hours')
+  await expect(plan).toHaveURL(/burn=hours/)
+  const burn = section(plan, 'Lamp Control').getByRole('img', {
+    name: /^Burndown by hours: 10 h to do at the start, 0 h left/,
+  })
+  await burn.focus()
+  for (const says of [
+    'LC-5 from 10 h to 8.5 h; 8.5 h left',
+    'LC-5 from 8.5 h to 2.5 h; 2.5 h left',
+    'LC-5 from 2.5 h to 0 h; 0 h left',
+  ]) {
+    await plan.keyboard.press('ArrowRight')
+    await expect(section(plan, 'Lamp Control')).toContainText(`Matthias Ferreol: ${says}`)
+  }
+  await noViolations(plan)
 })
 
 test('a program divides states into steps, each with a limit, and sees who is at what', async ({

@@ -88,9 +88,9 @@ func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked) 
 	h := history{state.Revision, began, Told{}, []Told{}, found.Parts, track.FeaturesOf(state.Plan, found.Items), found.Flow, found.Pass, 0}
 	tell := func(run track.Run, steps bool) Told {
 		told := Told{run, run.Since(since)}
-		told.Since.Steps = []track.Step{}
+		told.Since.Steps, told.Since.Hours.Steps = []track.Step{}, []track.HoursStep{}
 		if !steps {
-			told.Steps = []track.Step{}
+			told.Steps, told.Hours.Steps = []track.Step{}, []track.HoursStep{}
 		} else {
 			h.LeftOut = told.Thin(mostSteps)
 		}

@@ -798,6 +798,14 @@ var fields = map[string]map[string]string{
 	"track.Grouped": {
 		"Item": "the feature; none: what is in no feature",
 	},
+	"track.Hours": {
+		"Left": "now",
+	},
+	"track.HoursStep": {
+		"From": "what was left of it there; 0 where it did not count",
+		"Left": "of the run, after it",
+		"To":   "what is left of it there",
+	},
 	"track.Iteration": {
 		"Courses": "of what stands in it, by rank",
 	},
@@ -820,6 +828,9 @@ var fields = map[string]map[string]string{
 	"track.Passed": {
 		"On": "when it was done",
 	},
+	"track.Point": {
+		"Hours": "the same of the hours left of tasks",
+	},
 	"track.Review": {
 		"CameIn":   "after the start, and stayed until the close",
 		"Carried":  "what its close took out: it was not done",
@@ -834,6 +845,7 @@ var fields = map[string]map[string]string{
 		"DoneBefore": "of what stood in it at the start",
 		"From":       "when it was started, as far as the journal reaches back",
 		"Grown":      "of what stays in it: size alone, no items",
+		"Hours":      "left of its tasks; over several teams too",
 		"Start":      "what stood in it then",
 		"Steps":      "the oldest first",
 		"Total":      "now",

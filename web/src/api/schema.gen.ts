@@ -5900,6 +5900,16 @@ export interface components {
             /** @description Of each team with work there, in its unit; without a key, what has no team */
             teams: components["schemas"]["track.Told"][];
         };
+        "track.Hours": {
+            /**
+             * Format: double
+             * @description Now
+             */
+            left: number;
+            /** Format: double */
+            start: number;
+            steps: components["schemas"]["track.HoursStep"][];
+        };
         "track.HoursReport": {
             /** @description The sum of the lines */
             all: components["schemas"]["hours.Line"];
@@ -5913,6 +5923,29 @@ export interface components {
             sized: components["schemas"]["hours.Sized"][];
             /** @description The Mondays of the weeks that the days lie in */
             weeks: string[];
+        };
+        "track.HoursStep": {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /**
+             * Format: double
+             * @description What was left of it there; 0 where it did not count
+             */
+            from: number;
+            item: string;
+            /**
+             * Format: double
+             * @description Of the run, after it
+             */
+            left: number;
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: double
+             * @description What is left of it there
+             */
+            to: number;
         };
         "track.Measured": {
             /** Format: double */
@@ -5970,6 +6003,11 @@ export interface components {
         };
         "track.Point": {
             day: string;
+            /**
+             * Format: double
+             * @description The same of the hours left of tasks
+             */
+            hours: number;
             /** Format: double */
             left: number;
         };
@@ -6015,6 +6053,8 @@ export interface components {
             gone: number;
             /** @description Of what stays in it: size alone, no items */
             grown: components["schemas"]["track.Sum"];
+            /** @description Left of its tasks; over several teams too */
+            hours: components["schemas"]["track.Hours"];
             /** @description What would be left at an even pace over the member-days, of what was to do at the start */
             ideal: components["schemas"]["track.Point"][];
             iteration: string;
@@ -6048,6 +6088,8 @@ export interface components {
             from: string;
             /** @description Of what stays in it: size alone, no items */
             grown: components["schemas"]["track.Sum"];
+            /** @description Left of its tasks; over several teams too */
+            hours: components["schemas"]["track.Hours"];
             iteration: string;
             left: components["schemas"]["track.Sum"];
             removed: components["schemas"]["track.Sum"];
@@ -6130,6 +6172,8 @@ export interface components {
             from: string;
             /** @description Of what stays in it: size alone, no items */
             grown: components["schemas"]["track.Sum"];
+            /** @description Left of its tasks; over several teams too */
+            hours: components["schemas"]["track.Hours"];
             iteration: string;
             left: components["schemas"]["track.Sum"];
             removed: components["schemas"]["track.Sum"];
@@ -6174,6 +6218,8 @@ export interface components {
             gone: number;
             /** @description Of what stays in it: size alone, no items */
             grown: components["schemas"]["track.Sum"];
+            /** @description Left of its tasks; over several teams too */
+            hours: components["schemas"]["track.Hours"];
             /** @description What would be left at an even pace over the member-days, of what was to do at the start */
             ideal: components["schemas"]["track.Point"][];
             iteration: string;

@@ -6,7 +6,7 @@ import { amount, count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import BurnDown from './BurnDown.vue'
-import type { Section } from './track'
+import { useTrack, type Section } from './track'
 import { momentOf, stepText, whenText } from './words'
 
 /** An iteration under way in one strip: its goal, how far it is, its burndown and what happened. */
@@ -14,6 +14,7 @@ const props = defineProps<{ section: Section }>()
 const emit = defineEmits<{ start: []; close: [] }>()
 const store = useProgram()
 const proposals = useProposals()
+const track = useTrack()
 
 const team = computed(() => store.teams.get(props.section.team))
 const under = computed(() => props.section.under)
@@ -162,6 +163,7 @@ async function keepGoal(): Promise<void> {
       :team="team"
       :start="it.start"
       :end="it.end"
+      :hours="track.burn === 'hours'"
     />
     <p v-else class="quiet">It has not begun.</p>
     <div class="since small">

@@ -73,6 +73,18 @@ watch(
 )
 const group = (event: Event) =>
   void router.replace({ query: { ...route.query, by: (event.target as HTMLSelectElement).value } })
+watch(
+  () => route.query.burn,
+  (by) => (track.burn = by === 'hours' ? 'hours' : 'size'),
+  { immediate: true },
+)
+const burn = (event: Event) =>
+  void router.replace({
+    query: {
+      ...route.query,
+      burn: (event.target as HTMLSelectElement).value === 'hours' ? 'hours' : undefined,
+    },
+  })
 const choice = useTemplateRef<InstanceType<typeof Popover>>('choice')
 const look = useTemplateRef<InstanceType<typeof Popover>>('look')
 void useViews().open()
@@ -217,6 +229,13 @@ const keysOfRows: [string[], string][] = [
         <button v-if="!stacked" class="chip" :aria-pressed="track.allUnfolded" @click="showTasks">
           Tasks
         </button>
+        <label v-if="!stacked && track.by === 'team'" class="by"
+          ><span class="quiet">burndown by</span>
+          <select class="chip" :value="track.burn" @change="burn">
+            <option value="size">size</option>
+            <option value="hours">hours left</option>
+          </select>
+        </label>
         <ViewTools
           v-model:view="track.view"
           v-model:colour-by="track.colourBy"

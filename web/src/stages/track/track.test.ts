@@ -21,6 +21,7 @@ const under = (team: string, items: string[]): UnderWay => ({
   left: none,
   doneBefore: none,
   steps: [],
+  hours: { start: 0, left: 0, steps: [] },
   days: [],
   gone: 0,
   ideal: [],

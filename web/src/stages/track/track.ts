@@ -101,6 +101,8 @@ export const useTrack = defineStore('track', () => {
     return shownOf(rows.value).sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
   })
   const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
+  /** What burndowns count. */
+  const burn = ref<'size' | 'hours'>('size')
   /** What rows are put together by. */
   const by = ref<RowsBy>('team')
   const groups = computed<RowGroup[]>(() => {
@@ -275,6 +277,7 @@ export const useTrack = defineStore('track', () => {
     sections,
     rows,
     by,
+    burn,
     groups,
     view,
     showView,
