@@ -75,16 +75,8 @@ func PaceOf(p *plan.Plan, team, iteration int, today program.Date, run *Run, pas
 			pace.Gone++
 		}
 	}
-	all, worked := 0.0, daily(it.Span())
-	for _, w := range worked {
-		all += w
-	}
-	left := 1.0
-	for i, w := range worked {
-		if all > 0 {
-			left -= w / all
-		}
-		pace.Ideal = append(pace.Ideal, Point{it.Start.Add(i), max(0, left) * pace.Ideal[0].Left, max(0, left) * run.Hours.Start})
+	for i, left := range evenly(daily(it.Span())) {
+		pace.Ideal = append(pace.Ideal, Point{it.Start.Add(i), left * begin, left * run.Hours.Start})
 	}
 	over := pace.Gone // days that are over
 	if over > 0 && pace.Days[over-1] == today {
@@ -114,6 +106,56 @@ func PaceOf(p *plan.Plan, team, iteration int, today program.Date, run *Run, pas
 		pace.Usual = &Usual{(shares[(n-1)/2] + shares[n/2]) / 2, n}
 	}
 	return pace
+}
+
+// evenly is which share is left at the end of each day at an even pace over the member-days of
+// all; where there are none, all of it.
+func evenly(worked []float64) []float64 {
+	all := 0.0
+	for _, w := range worked {
+		all += w
+	}
+	left, shares := 1.0, make([]float64, len(worked))
+	for i, w := range worked {
+		if all > 0 {
+			left -= w / all
+		}
+		shares[i] = max(0, left)
+	}
+	return shares
+}
+
+// longestIdeal is how many days an ideal line is drawn over at most.
+const longestIdeal = 3660
+
+// IdealOf is what would be left of a scope at the end of each day from a first to a last one, at an
+// even pace over the member-days of some teams: of what was to do of the run as it began, in items
+// where these are several teams', whose sizes are never added up. Empty where the days are over
+// before they begin, or are more than can be drawn.
+func IdealOf(p *plan.Plan, teams []int, run *Run, last program.Date) []Point {
+	first := calendar.OfTime(run.From)
+	span := calendar.Span{Start: first, End: last}
+	if last.IsZero() || span.Days() < 1 || span.Days() > longestIdeal {
+		return []Point{}
+	}
+	worked := make([]float64, span.Days())
+	for _, t := range teams {
+		for i, w := range capacity.Daily(p, t)(span) {
+			worked[i] += w
+		}
+	}
+	begin := run.Start.minus(run.DoneBefore)
+	of := func(day program.Date, left float64) Point {
+		if run.Team == "" {
+			return Point{day, left * float64(begin.Items), left * run.Hours.Start}
+		}
+		return Point{day, left * begin.Size, left * run.Hours.Start}
+	}
+	points := []Point{of(first.Add(-1), 1)}
+	for i, left := range evenly(worked) {
+		points = append(points, of(first.Add(i), left))
+	}
+	return points
 }
 
 func workdays(daily func(calendar.Span) []float64, span calendar.Span) []program.Date {

@@ -38,6 +38,28 @@ func TestWhichIterationIsUnderWay(t *testing.T) {
 	}
 }
 
+// 4 items by Friday, of which 1 was done before; Ann is away on Wednesday the 3rd, and Bo works half
+// of each day.
+func TestTheIdealLineOfARelease(t *testing.T) {
+	p := lamp()
+	p.People = []program.Person{{Key: "ann", Name: "Ann", DaysOff: []program.DayOff{{From: day("2027-03-03"), To: day("2027-03-03")}}}, {Key: "bo", Name: "Bo"}}
+	p.Teams[0].Members = []program.Member{{Person: "ann", Share: 1}}
+	p.Teams = append(p.Teams, program.Team{Key: "FW", Name: "Field Works", Unit: program.Days, Members: []program.Member{{Person: "bo", Share: 0.5}}})
+	run := track.Run{From: track.Midnight(day("2027-03-01"), time.UTC), Start: track.Sum{Items: 4, Size: 18}, DoneBefore: track.Sum{Items: 1, Size: 2}, Hours: track.Hours{Start: 8}}
+	both := track.IdealOf(plan.Of(p), []int{0, 1}, &run, day("2027-03-05"))
+	// Member-days: 1.5, 1.5, 0.5, 1.5, 1.5 of 6.5.
+	assert.Equal(t, track.Point{Day: day("2027-02-28"), Left: 3, Hours: 8}, both[0])
+	assert.InDelta(t, 3*(1-3.5/6.5), both[3].Left, 1e-9, "in items")
+	assert.InDelta(t, 0, both[5].Left, 1e-9)
+	run.Team = "LC"
+	one := track.IdealOf(plan.Of(p), []int{0}, &run, day("2027-03-05"))
+	assert.InDelta(t, 8, one[2].Left, 1e-9, "two of Ann's four days: half of 16 points")
+	assert.InDelta(t, 8, one[3].Left, 1e-9, "she is away")
+	assert.Empty(t, track.IdealOf(plan.Of(p), []int{0}, &run, day("2027-02-20")))
+	assert.Empty(t, track.IdealOf(plan.Of(p), []int{0}, &run, 0))
+	assert.Empty(t, track.IdealOf(plan.Of(p), []int{0}, &run, day("2047-02-20")))
+}
+
 // One person works Monday to Friday but for Wednesday the 3rd: nine days, of which two are over
 // by Wednesday. 18 points at an even pace are 2 a day.
 func TestThePaceOfAnIteration(t *testing.T) {

@@ -20,6 +20,7 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
   await expect(plan).toHaveURL(/as=scope/)
   await expect(plan.getByRole('main').getByRole('heading', { name: 'First Light' })).toBeVisible()
   await expect(plan.getByText(`${done} of ${items} items done`)).toBeVisible()
+  await expect(plan.locator('.burn .ideal')).toHaveCount(1)
   const ledger = plan.getByRole('table')
   const cells = (name: string | RegExp) => ledger.getByRole('row', { name }).getByRole('cell')
   const of = async (name: string | RegExp) => (await cells(name).allTextContents()).map(number)

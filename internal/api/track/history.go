@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/calendar"
+	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/track"
 	"jantrel/internal/api/door"
@@ -27,6 +28,7 @@ type history struct {
 	Features []track.Grouped `json:"features" doc:"By rank; without a key, what is in no feature"`
 	Flow     []track.Flow    `json:"flow" doc:"Day by day"`
 	Pass     track.Pass      `json:"pass"`
+	Ideal    []track.Point   `json:"ideal" doc:"Of a release with a due date: what would be left of the line that is told, at an even pace over the member-days of its teams"`
 	LeftOut  int             `json:"leftOut" doc:"How many of the earlier steps are not told, but for the last one of each day"`
 }
 
@@ -85,7 +87,7 @@ func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked) 
 		}
 		since = l.Midnight(day)
 	}
-	h := history{state.Revision, began, Told{}, []Told{}, found.Parts, track.FeaturesOf(state.Plan, found.Items), found.Flow, found.Pass, 0}
+	h := history{state.Revision, began, Told{}, []Told{}, found.Parts, track.FeaturesOf(state.Plan, found.Items), found.Flow, found.Pass, []track.Point{}, 0}
 	tell := func(run track.Run, steps bool) Told {
 		told := Told{run, run.Since(since)}
 		told.Since.Steps, told.Since.Hours.Steps = []track.Step{}, []track.HoursStep{}
@@ -100,5 +102,25 @@ func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked) 
 	for i := range found.Teams {
 		h.Teams = append(h.Teams, tell(found.Teams[i], in.Line != "" && in.Line == found.Teams[i].Team))
 	}
+	for i := range state.Releases {
+		if r := &state.Releases[i]; r.Key == in.Release && !r.Due.IsZero() {
+			h.Ideal = idealOf(state.Plan, found, in.Line, r.Due)
+		}
+	}
 	return h, ctx.Err()
+}
+
+// idealOf is the ideal line of a team's work, or of all of a history, up to a day.
+func idealOf(p *plan.Plan, found track.History, line string, due program.Date) []track.Point {
+	at, run := p.TeamAt(), &found.All
+	var teams []int
+	for i := range found.Teams {
+		if t, ok := at[found.Teams[i].Team]; ok && (line == "" || line == found.Teams[i].Team) {
+			teams = append(teams, t)
+			if line != "" {
+				run = &found.Teams[i]
+			}
+		}
+	}
+	return track.IdealOf(p, teams, run, due)
 }

@@ -5887,6 +5887,8 @@ export interface components {
             features: components["schemas"]["track.Grouped"][];
             /** @description Day by day */
             flow: components["schemas"]["track.Flow"][];
+            /** @description Of a release with a due date: what would be left of the line that is told, at an even pace over the member-days of its teams */
+            ideal: components["schemas"]["track.Point"][];
             /**
              * Format: int64
              * @description How many of the earlier steps are not told, but for the last one of each day

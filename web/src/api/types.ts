@@ -36,6 +36,7 @@ export type IterationReview = Schemas['track.Review']
 export type Action = Schemas['program.Action']
 export type TrackRun = Schemas['track.Run']
 export type TrackStep = Schemas['track.Step']
+export type TrackPoint = Schemas['track.Point']
 export type ItemState = NonNullable<Item['state']>
 export type Step = Schemas['program.Step']
 export type AttentionEntry = Schemas['attention.Entry']

@@ -183,12 +183,6 @@ svg {
   stroke-opacity: 0.6;
 }
 
-.ideal {
-  fill: none;
-  stroke: var(--quiet);
-  stroke-dasharray: 3 4;
-}
-
 .floor {
   stroke: var(--rule);
 }

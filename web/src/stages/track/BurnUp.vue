@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Team, TrackRun, TrackStep } from '@/api/types'
+import type { Team, TrackPoint, TrackRun, TrackStep } from '@/api/types'
 import { shortDay, toDay } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
@@ -9,7 +9,14 @@ import { useReading } from './useReading'
 import { fullText, isScope, momentOf, stepText } from './words'
 
 /** What there is and what is done of a scope, event by event in true time: in items, or in a team's size. */
-const props = defineProps<{ run: TrackRun; team?: Team; due?: string; name: string }>()
+const props = defineProps<{
+  run: TrackRun
+  team?: Team
+  due?: string
+  name: string
+  /** What would be left at an even pace up to the due date, day by day. */
+  ideal: TrackPoint[]
+}>()
 const store = useProgram()
 
 const box = ref<HTMLElement>()
@@ -50,6 +57,10 @@ function stairs(begin: number, end: number, at: (step: TrackStep) => number): st
 const total = computed(() => stairs(of(props.run.start), of(props.run.total), (s) => of(s.total)))
 const done = computed(() => stairs(of(props.run.doneBefore), of(props.run.done), (s) => of(s.done)))
 const water = computed(() => `${x(from.value)},${y(0)} ${done.value} ${x(now.value)},${y(0)}`)
+/** What would be done at an even pace: of what there was at the start. */
+const even = computed(() =>
+  props.ideal.map((p) => `${x(toDay(p.day) + 1)},${y(of(props.run.start) - p.left)}`).join(' '),
+)
 const marks = computed(() =>
   props.run.steps
     .filter((s) => isScope(s) || s.what === 'finished' || s.what === 'reopened')
@@ -104,6 +115,7 @@ const says = computed(
         <text :x="LEFT - 5" text-anchor="end" :y="y(t) + 4">{{ amount(t) }}</text>
       </g>
       <polygon class="water" :points="water" />
+      <polyline v-if="even" class="ideal" :points="even" />
       <polyline class="line done" :points="done" />
       <polyline class="line total" :points="total" />
       <template v-for="(m, i) in marks" :key="i">

@@ -189,7 +189,7 @@ const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) 
         <p class="quiet small">{{ began }}</p>
       </div>
       <div class="first">
-        <BurnUp v-if="run" :run="run" :team="team" :due="release?.due" :name="name" />
+        <BurnUp v-if="run" :run="run" :team="team" :due="release?.due" :ideal="history.ideal" :name="name" />
         <p v-else class="quiet">{{ team?.name }} has no work there.</p>
         <ScopeEvents
           v-model:what="what"
