@@ -333,12 +333,6 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 // of some fields of items, of items that come and go, of iterations that
 // are opened or closed. Edits without such changes are left out.
 func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]Edit, error) {
-	var rows []struct {
-		journalRow
-		At     string `db:"at"`
-		Actor  string `db:"actor"`
-		Format int    `db:"format"`
-	}
 	query, values, err := sqlx.In(`
 		SELECT j.*, e.at, e.actor, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
 		WHERE e.line_id = ? AND e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
@@ -347,6 +341,31 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, a
 		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), after, to, fields)
 	if err != nil {
 		return nil, err
+	}
+	return s.partsOfEdits(ctx, query, values)
+}
+
+// EditsOfKinds returns the edits after one revision and up to another, the oldest first, by whom they
+// are and with those of their changes that are to things of some kinds. Edits without such changes
+// are left out.
+func (s *Store) EditsOfKinds(ctx context.Context, line, after, to int64, kinds []program.Kind) ([]Edit, error) {
+	query, values, err := sqlx.In(`
+		SELECT j.*, e.at, e.actor, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
+		WHERE e.line_id = ? AND e.revision > ? AND e.revision <= ? AND j.kind IN (?)
+		ORDER BY j.revision, j.seq`, line, after, to, kinds)
+	if err != nil {
+		return nil, err
+	}
+	return s.partsOfEdits(ctx, query, values)
+}
+
+// partsOfEdits puts changes of the journal that a query finds, in their order, into their edits.
+func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([]Edit, error) {
+	var rows []struct {
+		journalRow
+		At     string `db:"at"`
+		Actor  string `db:"actor"`
+		Format int    `db:"format"`
 	}
 	if err := s.db.SelectContext(ctx, &rows, query, values...); err != nil {
 		return nil, err

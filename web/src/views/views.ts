@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { answer, client } from '@/api/client'
+import { answer, client, wordsOf } from '@/api/client'
 import type { ColourRule, Field, Filter, View, Vocabulary } from '@/api/types'
 import { useProgram } from '@/line/program'
 
@@ -30,6 +30,11 @@ export const useViews = defineStore('views', () => {
     return begun.done
   }
 
+  /** The same, for a stage that shows what it has meanwhile: a failure is told. */
+  async function bring(): Promise<void> {
+    await open().catch((error: unknown) => (program.notice = { text: wordsOf(error), severity: 'error' }))
+  }
+
   async function begin(id: number): Promise<Vocabulary> {
     const known = (vocabulary.value ??= await answer(client.GET('/api/v1/backlog-vocabulary')))
     mine.value = await answer(client.GET('/api/v1/programs/{id}/private-views', { params: { path: { id } } }))
@@ -47,7 +52,7 @@ export const useViews = defineStore('views', () => {
     mine.value = next
   }
 
-  return { vocabulary, mine, shared, all, fields, open, keep }
+  return { vocabulary, mine, shared, all, fields, open, bring, keep }
 })
 
 /** A copy that shares nothing: views are plain data, and reactive ones cannot be cloned. */

@@ -7,7 +7,6 @@ import { HEAD_WIDTH, useTimeWheel } from '@/time/useTimeWheel'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useAxis } from '@/time/axis'
-import { wordsOf } from '@/api/client'
 import { useProgram } from '@/line/program'
 import MarkDefs from '@/views/MarkDefs.vue'
 import { useViews } from '@/views/views'
@@ -51,7 +50,7 @@ const itemPanel = ref<InstanceType<typeof ItemPanel>>()
 
 function begin(): void {
   plan.reset()
-  views.open().catch((error: unknown) => (store.notice = { text: wordsOf(error), severity: 'error' }))
+  void views.bring()
 }
 begin()
 watch(width, (w) => (axis.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })

@@ -87,7 +87,12 @@ const burn = (event: Event) =>
   })
 const choice = useTemplateRef<InstanceType<typeof Popover>>('choice')
 const look = useTemplateRef<InstanceType<typeof Popover>>('look')
-void useViews().open()
+const views = useViews()
+watch(
+  () => store.id,
+  () => void views.bring(),
+  { immediate: true },
+)
 const chosenText = computed(() =>
   track.teams.length
     ? track.sections.length === 1
