@@ -34,6 +34,9 @@ type Entry struct {
 	Off       *program.Snooze `json:"off,omitempty"`     // it was put off, and the day has not come
 }
 
+// Concerns reports whether an entry is about work of a team, or of what that waits for.
+func (e *Entry) Concerns(team string) bool { return e.Team == team || e.Another == team }
+
 // Costs is what plays tell of the releases.
 type Costs struct {
 	// Decides is, by release and team, how often the team decides when the release lands, 0 to 1: see

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/sample"
@@ -186,6 +187,18 @@ func TestRunsAreWhatARecountSays(t *testing.T) {
 					same(t, total, s.Total)
 					same(t, done, s.Done)
 				}
+			}
+			for end := calendar.OfTime(run.From); end <= calendar.OfTime(j.events[len(j.events)-1].At); end++ {
+				last := 0
+				for n := range j.events {
+					if calendar.OfTime(j.events[n].At) <= end {
+						last = n
+					}
+				}
+				total, done := run.By(end)
+				wantTotal, wantDone := recount(j.seen[last], run.Team, run.Iteration)
+				same(t, wantTotal, total)
+				same(t, wantDone, done)
 			}
 			assert.InDelta(t, recountHours(start, run.Team, run.Iteration), run.Hours.Start, 1e-6)
 			assert.InDelta(t, recountHours(j.p, run.Team, run.Iteration), run.Hours.Left, 1e-6)

@@ -170,13 +170,7 @@ func workdays(daily func(calendar.Span) []float64, span calendar.Span) []program
 
 // DoneBy is what of a run was done at the end of a day, as its times have it.
 func (r *Run) DoneBy(day program.Date) Sum {
-	done := r.DoneBefore
-	for i := range r.Steps {
-		if calendar.OfTime(r.Steps[i].At) > day {
-			break
-		}
-		done = r.Steps[i].Done
-	}
+	_, done := r.By(day)
 	return done
 }
 

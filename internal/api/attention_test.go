@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/attention"
+	"jantrel/core/health"
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/core/standing"
@@ -38,6 +39,34 @@ func TestWhatNeedsSomebody(t *testing.T) {
 	assert.Len(t, whole.Facts.Counts.Broken, count[program.CallBroken])
 	assert.Len(t, whole.Facts.Counts.Over, count[program.CallOver])
 	require.NotEmpty(t, unowned.ID)
+	var stand struct {
+		Teams    []health.Team
+		Releases []health.Release
+	}
+	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/health", "").text), &stand))
+	require.Len(t, stand.Teams, 6)
+	for _, team := range stand.Teams {
+		of := map[program.Call]int{}
+		for _, e := range list() {
+			if e.Team == team.Team || e.Another == team.Team {
+				of[e.Kind]++
+			}
+		}
+		for _, c := range team.Calls {
+			assert.Equal(t, of[c.Kind], c.Count, "%s %s", team.Team, c.Kind)
+			delete(of, c.Kind)
+		}
+		assert.Empty(t, of, team.Team)
+	}
+	for _, r := range stand.Releases {
+		costs := 0
+		for _, e := range list() {
+			if e.Release == r.Release {
+				costs++
+			}
+		}
+		assert.Equal(t, costs, r.Calls, r.Release)
+	}
 	assert.Equal(t, program.CallBroken, list()[0].Kind, "what comes eleven days too late")
 
 	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(`{"op":"add","kind":"snooze","key":%q,"value":{"key":%q,"until":"2027-03-09","why":"on leave"}}`, unowned.ID, unowned.ID)))

@@ -182,6 +182,7 @@ func attempts() map[string][]attempt {
 		"do-reopen-iteration":     {do("reopen-iteration", `{"team":"LC","key":"LC-i9"}`, leads), do("reopen-iteration", `{"team":"TW","key":"TW-i9"}`, manages)},
 		"do-add-risk":             {do("add-risk", `{"risk":{"key":"","title":"Ice","owner":"p01"}}`, works), do("add-risk", `{"risk":{"key":"","title":"Ice","teams":["TW"]}}`, manages)},
 		"get-attention":           one(in+"/attention", "", reads),
+		"get-health":              one(in+"/health", "", reads),
 		"get-risks":               one(in+"/risks", "", reads),
 		"get-risk-worths":         one(in+"/risk-worths", "", reads),
 		"do-enter-time":           {do("enter-time", `{"person":"p01","date":"2027-03-02","item":"LC-5","hours":2}`, works), do("enter-time", `{"person":"p05","date":"2027-03-02","item":"LC-5","hours":2}`, manages)},

@@ -33,13 +33,19 @@ func (s stage) registerAttention(api huma.API) {
 			return nil, err
 		}
 		return door.Answer(ctx, s.Door, l, state, "attention", func(ctx context.Context) (calling, error) {
-			costs, err := costsOf(ctx, l, state)
-			if err != nil {
-				return calling{}, err
-			}
-			return calling{state.Revision, attention.Of(state.Plan, state.Today, costs)}, ctx.Err()
+			entries, err := entriesOf(ctx, l, state)
+			return calling{state.Revision, entries}, err
 		})
 	})
+}
+
+// entriesOf gathers what needs somebody, what costs the most first.
+func entriesOf(ctx context.Context, l *live.Line, state *live.State) ([]attention.Entry, error) {
+	costs, err := costsOf(ctx, l, state)
+	if err != nil {
+		return nil, err
+	}
+	return attention.Of(state.Plan, state.Today, costs), ctx.Err()
 }
 
 // costsOf plays the plan for what lost days cost.

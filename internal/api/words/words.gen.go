@@ -350,6 +350,15 @@ var fields = map[string]map[string]string{
 		"Field":  "empty: the thing itself, its being there or its place",
 		"Theirs": "as they left it",
 	},
+	"health.Release": {
+		"Calls": "that cost it the most of all releases",
+		"Days":  "what these cost it, on average",
+		"Weeks": "of its work, in items, the oldest first",
+	},
+	"health.Team": {
+		"Calls": "in the order of program.Calls; those that there are",
+		"Weeks": "of its work, in its unit, the oldest first",
+	},
 	"hours.Cell": {
 		"Capacity": "that people work, by person and team alone",
 		"Planned":  "estimated of what is placed there",
@@ -866,6 +875,12 @@ var fields = map[string]map[string]string{
 	},
 	"track.Usually": {
 		"Of": "how many items tell",
+	},
+	"track.Weekly": {
+		"Done":     "of that",
+		"End":      "the last of them",
+		"Finished": "what Done grew by; less than nothing where more was reopened, or taken out, than done",
+		"Total":    "what there was at the end of it",
 	},
 	"watch.Mine": {
 		"At":        "where on the program's course it is",

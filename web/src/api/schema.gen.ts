@@ -1269,6 +1269,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How teams and releases stand: what needs somebody, counted, and the last weeks */
+        get: operations["get-health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/here": {
         parameters: {
             query?: never;
@@ -3987,6 +4004,38 @@ export interface components {
              */
             strikes: number;
         };
+        "health.Count": {
+            /** Format: int64 */
+            count: number;
+            /** @enum {string} */
+            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "risk";
+        };
+        "health.Release": {
+            /**
+             * Format: int64
+             * @description That cost it the most of all releases
+             */
+            calls: number;
+            /**
+             * Format: double
+             * @description What these cost it, on average
+             */
+            days: number;
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            items: number;
+            release: string;
+            /** @description Of its work, in items, the oldest first */
+            weeks: components["schemas"]["track.Weekly"][];
+        };
+        "health.Team": {
+            /** @description In the order of program.Calls; those that there are */
+            calls: components["schemas"]["health.Count"][];
+            team: string;
+            /** @description Of its work, in its unit, the oldest first */
+            weeks: components["schemas"]["track.Weekly"][];
+        };
         "hours.Cell": {
             /**
              * Format: double
@@ -6109,6 +6158,19 @@ export interface components {
             /** Format: int64 */
             times: number;
         };
+        "track.Standings": {
+            /**
+             * Format: int64
+             * @description How many more releases may be like these than are told of
+             */
+            leftOut: number;
+            /** @description Those with work that is not done or with a due date to come, in the order of the program */
+            releases: components["schemas"]["health.Release"][];
+            /** Format: int64 */
+            revision: number;
+            /** @description In the order of the program */
+            teams: components["schemas"]["health.Team"][];
+        };
         "track.Step": {
             /** Format: date-time */
             at: string;
@@ -6263,6 +6325,16 @@ export interface components {
             /** Format: int64 */
             done: number;
             monday: string;
+        };
+        "track.Weekly": {
+            /** @description Of that */
+            done: components["schemas"]["track.Sum"];
+            /** @description The last of them */
+            end: string;
+            /** @description What Done grew by; less than nothing where more was reopened, or taken out, than done */
+            finished: components["schemas"]["track.Sum"];
+            /** @description What there was at the end of it */
+            total: components["schemas"]["track.Sum"];
         };
         "track.Worths": {
             /** Format: int64 */
@@ -10958,6 +11030,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["people.Free"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-health": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Standings"];
                 };
             };
             /** @description Error */

@@ -9,6 +9,7 @@ import { useProgram } from '@/line/program'
 import AttentionView from './attention/AttentionView.vue'
 import CloseDialog from './CloseDialog.vue'
 import CourseRow from './CourseRow.vue'
+import HealthView from './health/HealthView.vue'
 import HoursView from './hours/HoursView.vue'
 import IterationStrip from './IterationStrip.vue'
 import RisksView from './risks/RisksView.vue'
@@ -48,7 +49,7 @@ function show(teams: string[]): void {
   const all = !teams.length || teams.length === track.all.length
   void router.replace({ query: { ...route.query, teams: all ? undefined : teams.join(',') } })
 }
-/** As courses, stacked by step, how a part of the work came about, a review, hours, risks, or what needs somebody. */
+/** As courses, stacked by step, how a part of the work came about, a review, hours, risks, what needs somebody, or how it all stands. */
 const stacked = computed(() => route.query.as === 'stacks')
 const scoped = computed(() => route.query.as === 'scope')
 const reviewed = computed(() => route.query.as === 'review')
@@ -56,8 +57,11 @@ const timed = computed(() => route.query.as === 'hours')
 /** Whether something else than the iterations under way is in view. */
 const risked = computed(() => route.query.as === 'risks')
 const called = computed(() => route.query.as === 'attention')
-const aside = computed(() => scoped.value || reviewed.value || timed.value || risked.value || called.value)
-const lay = (as?: 'stacks' | 'scope' | 'review' | 'hours' | 'risks' | 'attention') =>
+const healthy = computed(() => route.query.as === 'health')
+const aside = computed(
+  () => scoped.value || reviewed.value || timed.value || risked.value || called.value || healthy.value,
+)
+const lay = (as?: 'stacks' | 'scope' | 'review' | 'hours' | 'risks' | 'attention' | 'health') =>
   void router.replace({ query: { ...route.query, as } })
 /** What rows are put together by: as courses their team, where nothing is said, and as stacks nothing. */
 const groupings: [RowsBy, string][] = [
@@ -196,6 +200,7 @@ const keysOfRows: [string[], string][] = [
       <button class="chip" :aria-pressed="timed" @click="lay('hours')">Hours</button>
       <button class="chip" :aria-pressed="risked" @click="lay('risks')">Risks</button>
       <button class="chip" :aria-pressed="called" @click="lay('attention')">Attention</button>
+      <button class="chip" :aria-pressed="healthy" @click="lay('health')">Health</button>
       <span class="gap" />
       <button
         v-if="!aside && store.may({ op: 'set', kind: 'program', field: 'steps' })"
@@ -270,6 +275,7 @@ const keysOfRows: [string[], string][] = [
     <div v-else-if="reviewed" class="scroll" data-region><ReviewView /></div>
     <div v-else-if="risked" class="scroll"><RisksView /></div>
     <div v-else-if="called" class="scroll"><AttentionView /></div>
+    <div v-else-if="healthy" class="scroll" data-region><HealthView /></div>
     <div v-else-if="timed" class="scroll" data-region><HoursView /></div>
     <div v-else class="scroll" data-region="li[tabindex='0']">
       <div v-if="!stacked" class="head quiet small" aria-hidden="true">

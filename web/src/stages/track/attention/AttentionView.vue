@@ -16,10 +16,11 @@ const route = useRoute()
 const router = useRouter()
 // The address holds what is in view, so that a link opens the same.
 watch(
-  () => [route.query.call, route.query.team],
-  ([call, team]) => {
+  () => [route.query.call, route.query.team, route.query.release],
+  ([call, team, release]) => {
     attention.kind = typeof call === 'string' && call in callTitles ? (call as AttentionEntry['kind']) : ''
     attention.team = typeof team === 'string' ? team : ''
+    attention.release = typeof release === 'string' ? release : ''
   },
   { immediate: true },
 )
@@ -110,6 +111,15 @@ const ruling = ref(false)
       >
         <option value="">All teams</option>
         <option v-for="t in store.program.teams" :key="t.key" :value="t.key">{{ t.name }}</option>
+      </select>
+      <select
+        class="chip"
+        aria-label="What costs which release"
+        :value="attention.release"
+        @change="say({ release: ($event.target as HTMLSelectElement).value || undefined })"
+      >
+        <option value="">All releases</option>
+        <option v-for="r in store.program.releases" :key="r.key" :value="r.key">{{ r.name }}</option>
       </select>
       <button
         v-if="store.may({ op: 'set', kind: 'program', field: 'attention' })"

@@ -56,6 +56,8 @@ export const useAttention = defineStore('attention', () => {
   /** Of which kind alone; empty: all. */
   const kind = ref<Call | ''>('')
   const team = ref('')
+  /** Of what costs this release the most; empty: of all. */
+  const release = ref('')
 
   const found = useAnswer(
     () =>
@@ -67,7 +69,11 @@ export const useAttention = defineStore('attention', () => {
   )
   const all = computed(() => found.answer.value?.entries ?? [])
   const ofTeam = computed(() =>
-    all.value.filter((e) => !team.value || e.team === team.value || e.another === team.value),
+    all.value.filter(
+      (e) =>
+        (!team.value || e.team === team.value || e.another === team.value) &&
+        (!release.value || e.release === release.value),
+    ),
   )
   const entries = computed(() => ofTeam.value.filter((e) => !kind.value || e.kind === kind.value))
   /** How many of each kind there are that were not put off. */
@@ -174,6 +180,7 @@ export const useAttention = defineStore('attention', () => {
     editing,
     kind,
     team,
+    release,
     entries,
     counts,
     failure: found.failure,
