@@ -40,6 +40,7 @@ const look = useDebounceFn(
   { maxWait: 10_000 },
 )
 watch([() => session.me?.id, () => store.revision], () => void look(), { immediate: true })
+watch(() => session.me?.id, news.forget)
 useEventListener(window, 'focus', () => void look())
 
 async function signOut(): Promise<void> {

@@ -20,6 +20,12 @@ export const useNews = defineStore('news', () => {
     if (mine === asking && found) programs.value = found.programs
   }
 
+  /** Knows nothing any more: they are somebody's alone. */
+  function forget(): void {
+    asking++
+    programs.value = []
+  }
+
   /** Says that all that is told was seen. What came meanwhile stays. */
   async function see(): Promise<void> {
     failure.value = ''
@@ -39,5 +45,5 @@ export const useNews = defineStore('news', () => {
     await load()
   }
 
-  return { programs, failure, more, count, title, load, see }
+  return { programs, failure, more, count, title, load, forget, see }
 })
