@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"encoding/json"
 	"fmt"
-	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -302,29 +301,31 @@ func (r *Reader) value(field *program.Field, raw json.RawMessage, team string) s
 	if len(raw) == 0 || json.Unmarshal(raw, &value) != nil || value == nil {
 		return ""
 	}
-	switch v := reflect.ValueOf(value); v.Kind() {
-	case reflect.Float64:
-		return strconv.FormatFloat(v.Float(), 'f', -1, 64)
-	case reflect.Bool:
-		return strconv.FormatBool(v.Bool())
-	case reflect.Slice:
+	switch v := value.(type) {
+	case float64:
+		return strconv.FormatFloat(v, 'f', -1, 64)
+	case bool:
+		return strconv.FormatBool(v)
+	case []any:
 		var parts []string
-		for i := range v.Len() {
-			parts = append(parts, fmt.Sprint(v.Index(i)))
+		for _, part := range v {
+			parts = append(parts, fmt.Sprint(part))
 		}
 		return strings.Join(parts, ", ")
-	case reflect.String:
+	case string:
 		switch {
-		case v.String() == "":
+		case v == "":
 			return ""
 		case field.Names == program.KindIteration:
-			return r.p.Called(program.Ref{Kind: field.Names, In: team, Key: v.String()})
+			return r.p.Called(program.Ref{Kind: field.Names, In: team, Key: v})
 		case field.Names != "":
-			return r.p.Called(program.Ref{Kind: field.Names, Key: v.String()})
+			return r.p.Called(program.Ref{Kind: field.Names, Key: v})
 		case field.Name == "state":
-			return stateWords[program.ItemState(v.String())]
+			return stateWords[program.ItemState(v)]
+		case field.Sort == program.Text && field.Name != "step":
+			return quote(v)
 		}
-		return quoteIf(field.Sort == program.Text && field.Name != "step", v.String())
+		return v
 	}
 	return ""
 }
@@ -334,13 +335,6 @@ var stateWords = map[program.ItemState]string{program.Todo: "to do", program.Doi
 
 func text(raw json.RawMessage) (s string) {
 	_ = json.Unmarshal(raw, &s) // null: empty
-	return s
-}
-
-func quoteIf(quoted bool, s string) string {
-	if quoted {
-		return quote(s)
-	}
 	return s
 }
 

@@ -317,13 +317,9 @@ const keysOfRows: [string[], string][] = [
       <div v-else>
         <section v-for="s in track.sections" :key="s.team" :aria-label="store.teams.get(s.team)?.name">
           <IterationStrip :section="s" @start="starting = s.team" @close="closing = s.team" />
-          <ul
-            v-if="track.shownOf(s.rows).length"
-            class="rows"
-            :aria-label="`Items of ${store.teams.get(s.team)?.name}`"
-          >
+          <ul v-if="s.shown.length" class="rows" :aria-label="`Items of ${store.teams.get(s.team)?.name}`">
             <CourseRow
-              v-for="row in track.shownOf(s.rows)"
+              v-for="row in s.shown"
               :key="row.item.key"
               :row="row"
               :held="row.item.key === held"

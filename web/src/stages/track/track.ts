@@ -48,6 +48,8 @@ export interface Section {
   team: string
   under: UnderWay
   rows: Row[]
+  /** Of these what the view keeps. */
+  shown: Row[]
 }
 
 /** What the track stage shows: the iterations under way of some teams. */
@@ -67,6 +69,13 @@ export const useTrack = defineStore('track', () => {
     { wait: 60, forget: ([now], [before]) => now !== before },
   )
 
+  /** What the view keeps, in which colours, and what cards show. */
+  const { view, show: showView, colourBy, parts } = useShownView('track')
+  const painted = usePaint(
+    () => view.value,
+    () => colourBy.value,
+  )
+
   const all = computed(() => found.answer.value?.iterations ?? [])
   const course = computed(() => courseOf(store.program.settings.steps))
   const sections = computed<Section[]>(() =>
@@ -82,23 +91,17 @@ export const useTrack = defineStore('track', () => {
             { item, course: went, at, chance: item.state === 'done' ? undefined : chances.get(item.key) },
           ]
         })
-        return { team: under.team, under, rows }
+        return { team: under.team, under, rows, shown: rows.filter((r) => !painted.leftOut.has(r.item.key)) }
       }),
   )
   const rows = computed(() => sections.value.flatMap((s) => s.rows))
-
-  /** What the view keeps, in which colours, and what cards show. */
-  const { view, show: showView, colourBy, parts } = useShownView('track')
-  const painted = usePaint(
-    () => view.value,
-    () => colourBy.value,
-  )
-  const shownOf = (all: Row[]) => all.filter((r) => !painted.leftOut.has(r.item.key))
-  const leftOut = computed(() => rows.value.length - shownOf(rows.value).length)
-  /** The same in the one order of importance, whatever their team. */
+  const leftOut = computed(() => sections.value.reduce((n, s) => n + s.rows.length - s.shown.length, 0))
+  /** What is shown in the one order of importance, whatever its team. */
   const ordered = computed(() => {
     const rank = new Map(store.program.items?.map((x, i) => [x.key, i]))
-    return shownOf(rows.value).sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
+    return sections.value
+      .flatMap((s) => s.shown)
+      .sort((a, b) => (rank.get(a.item.key) ?? 0) - (rank.get(b.item.key) ?? 0))
   })
   const names = computed(() => new Map(store.program.people?.map((p) => [p.key, p.name])))
   /** What burndowns count. */
@@ -111,7 +114,7 @@ export const useTrack = defineStore('track', () => {
       return sections.value.map((s) => ({
         key: s.team,
         title: store.teams.get(s.team)?.name ?? s.team,
-        rows: shownOf(s.rows),
+        rows: s.shown,
       }))
     const of = by.value === 'person' ? (item: Item) => item.assignee ?? '' : featureOf
     const all = new Map<string, Row[]>()
@@ -285,7 +288,6 @@ export const useTrack = defineStore('track', () => {
     parts,
     painted,
     leftOut,
-    shownOf,
     passed,
     focus,
     waits,
