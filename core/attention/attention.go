@@ -7,7 +7,9 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
+	"jantrel/core/calendar"
 	"jantrel/core/capacity"
 	"jantrel/core/needs"
 	"jantrel/core/plan"
@@ -56,11 +58,11 @@ type RiskCost struct {
 // stake, then by the order of kinds and of the program. What was put off comes last.
 //
 // At stake are: of what is overdue, was not closed, or comes too late for what needs it, the days that it
-// is late; of what is blocked, or not ready to begin, an iteration, as it will miss its own; of one over
-// capacity, the share by which it is over of its days; of what nobody does or has agreed to, one day. A
-// risk costs what it is worth. Time is linear in items, needs and iterations, beside what costs tell.
+// is late; of what is blocked, whose tests fail or are hindered, or what is not ready to begin, an iteration,
+// as it will miss its own; of one over capacity, the share by which it is over of its days; of a red build
+// the days since it is; of what nobody does, tests or has agreed to, one day. A risk costs what it is worth. Time is linear in items, needs and iterations, beside what costs tell.
 func Of(p *plan.Plan, today program.Date, costs Costs) []Entry {
-	g := &gathering{p: p, today: today, rule: p.Settings.AttentionRule(), costs: costs, off: map[string]*program.Snooze{}, list: []Entry{}}
+	g := &gathering{p: p, today: today, rule: p.Settings.AttentionRule(), costs: costs, off: map[string]*program.Snooze{}, work: map[[2]string][]string{}, list: []Entry{}}
 	for i := range p.Snoozes {
 		if s := &p.Snoozes[i]; s.Until > today {
 			g.off[s.Key] = s
@@ -69,6 +71,8 @@ func Of(p *plan.Plan, today program.Date, costs Costs) []Entry {
 	g.iterations()
 	g.items()
 	g.needs()
+	g.tests()
+	g.builds()
 	g.risks()
 	for _, list := range [][]Entry{g.list, g.later} {
 		slices.SortStableFunc(list, func(a, b Entry) int {
@@ -84,6 +88,7 @@ type gathering struct {
 	rule  program.AttentionRule
 	costs Costs
 	off   map[string]*program.Snooze
+	work  map[[2]string][]string // by team and iteration: the releases that have work to do there
 	list  []Entry
 	later []Entry // what was put off
 }
@@ -126,7 +131,7 @@ func (g *gathering) releasesOf(i int) []string {
 // iterations finds those that are over and not closed, and those that carry more than they can.
 func (g *gathering) iterations() {
 	figures, loads := capacity.Of(g.p), g.p.Loads()
-	work := map[[2]string][]string{} // releases that have work to do in each
+	work := g.work
 	tree := g.p.Tree()
 	for i := range g.p.Items {
 		item := &g.p.Items[i]
@@ -249,6 +254,76 @@ func (g *gathering) needs() {
 			e.Kind, e.Days, e.Text = program.CallAgreement, 1, fmt.Sprintf("needs %s: that %s", need.Needs, said)
 			g.add(e, g.releasesOf(i))
 		}
+	}
+}
+
+// tests finds items whose tests fail, cannot be run before a defect is mended, or are not run although
+// the item is in review.
+func (g *gathering) tests() {
+	hinders := g.p.Hindered()
+	for i := range g.p.Items {
+		item := &g.p.Items[i]
+		if item.KeptOut {
+			continue
+		}
+		e := Entry{Kind: program.CallTests, Item: item.Key, Team: item.Team}
+		length := 1.0
+		if place, placed := g.p.Place(i); placed && item.State != program.Done {
+			length, e.By = float64(place.Days()), place.End
+		}
+		var texts []string
+		if t := item.Tests; t != nil && t.Failed > 0 {
+			texts, e.Days = append(texts, counted(t.Failed, "test fails", "tests fail")), length
+		}
+		if by := hinders[item.Key]; len(by) > 0 && item.State.UnderWay() {
+			texts, e.Days = append(texts, "cannot be tested before "+strings.Join(by, " and ")+" is mended"), length
+		}
+		if t := item.Tests; t != nil && t.NotRun > 0 && item.State == program.Review {
+			texts, e.Days = append(texts, counted(t.NotRun, "test is not run", "tests are not run")), max(e.Days, 1)
+		}
+		if len(texts) > 0 {
+			e.Text = strings.Join(texts, ", ")
+			g.add(e, g.releasesOf(i))
+		}
+	}
+}
+
+func counted(n int, one, several string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, several)
+}
+
+// builds finds teams with builds that are red: what they do cannot be put together, for the releases of
+// their iteration under way.
+func (g *gathering) builds() {
+	for t := range g.p.Teams {
+		team := &g.p.Teams[t]
+		e := Entry{Kind: program.CallBuild, Team: team.Key, Days: 1}
+		var names []string
+		for _, b := range team.Builds {
+			if b.State != program.Red {
+				continue
+			}
+			since := g.today
+			if at, err := time.Parse(time.RFC3339, b.Since); err == nil {
+				since = min(calendar.OfTime(at), g.today)
+			}
+			names = append(names, b.Name+" since "+since.Short())
+			e.Days = max(e.Days, float64(g.today-since))
+		}
+		if len(names) == 0 {
+			continue
+		}
+		e.Text = "build is red: " + strings.Join(names, ", ")
+		var releases []string
+		for k := range team.Iterations {
+			if it := &team.Iterations[k]; it.State == program.Open {
+				releases = append(releases, g.work[[2]string{team.Key, it.Key}]...)
+			}
+		}
+		g.add(e, releases)
 	}
 }
 

@@ -3,6 +3,7 @@ package attention_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -87,6 +88,35 @@ func TestTheWorkedExample(t *testing.T) {
 	assert.Contains(t, says(), "ended Q1 Q: 1 days, costs 0.8; ended on 14 Mar and is not closed")
 }
 
+// What services outside found: tests that fail or wait, and builds that are red; as docs/attention.md says.
+func TestWhatSignalsCall(t *testing.T) {
+	costs := attention.Costs{Decides: map[string]map[string]float64{"R": {"Q": 0.8, "B": 0.3}}}
+	p := harbour()
+	p.Settings.Attention = &program.AttentionRule{Off: []program.Call{program.CallOverdue, program.CallBlocked, program.CallBroken, program.CallOver, program.CallNotReady, program.CallAgreement, program.CallUnowned, program.CallRisk}}
+	p.Items[0].Tests = &program.Tests{Passed: 3, Failed: 2, Since: "2027-03-03T07:00:00Z"}
+	p.Items[1].State, p.Items[1].Tests = program.Review, &program.Tests{Passed: 9, NotRun: 1, Since: "2027-03-03T07:00:00Z"}
+	p.Items[5].State, p.Items[3].Hinders = program.Doing, []string{"gives", "asks"} // of these asks is not begun
+	p.Teams[0].Builds = []program.Build{{Name: "nightly", State: program.Red, Since: "2027-02-27T23:00:00Z"}, {Name: "main", State: program.Red, Since: "2027-03-03T10:00:00Z"}, {Name: "docs", State: program.Green, Since: "2027-03-03T10:00:00Z"}}
+	says := func() (list []string) {
+		for _, e := range attention.Of(plan.Of(p), monday.Add(2), costs) {
+			list = append(list, fmt.Sprintf("%s: %.3g days, costs %.3g; %s", e.ID, e.Days, e.Cost, e.Text))
+		}
+		return list
+	}
+	assert.Equal(t, []string{
+		"tests stuck: 14 days, costs 11.2; 2 tests fail",
+		"tests gives: 14 days, costs 4.2; cannot be tested before large is mended",
+		"build Q: 4 days, costs 3.2; build is red: nightly since 27 Feb, main since 3 Mar",
+		"tests late: 1 days, costs 0.3; 1 test is not run",
+	}, says())
+	p.Items[3].State, p.Items[0].State = program.Done, program.Done
+	assert.Equal(t, []string{
+		"build Q: 4 days, costs 3.2; build is red: nightly since 27 Feb, main since 3 Mar",
+		"tests stuck: 1 days, costs 0.8; 2 tests fail",
+		"tests late: 1 days, costs 0.3; 1 test is not run",
+	}, says(), "what is mended hinders nothing, and what was done and fails needs a day")
+}
+
 // Every entry is there for its reason, and every reason has its entry: counted one by one.
 func TestTheListAgreesWithARecount(t *testing.T) {
 	for seed := range uint64(40) {
@@ -95,6 +125,15 @@ func TestTheListAgreesWithARecount(t *testing.T) {
 		for i := range p.Items {
 			if r.IntN(6) == 0 {
 				p.Items[i].Blocked = "no boat"
+			}
+			if r.IntN(5) == 0 {
+				p.Items[i].Tests = &program.Tests{Failed: r.IntN(2), NotRun: r.IntN(3), Since: "2027-03-01T09:00:00Z"}
+			}
+			if r.IntN(5) == 0 {
+				p.Items[i].Hinders = []string{p.Items[r.IntN(len(p.Items))].Key}
+			}
+			if r.IntN(4) == 0 {
+				p.Items[i].State = []program.ItemState{program.Doing, program.Review, program.Done}[r.IntN(3)]
 			}
 		}
 		today := sample.Today.Add(r.IntN(30))
@@ -112,6 +151,8 @@ func TestTheListAgreesWithARecount(t *testing.T) {
 				}
 			}
 			count(program.CallOverdue, open && !item.Due.IsZero() && item.Due < today)
+			hindered := slices.ContainsFunc(p.Items, func(d program.Item) bool { return d.State != program.Done && slices.Contains(d.Hinders, item.Key) })
+			count(program.CallTests, !item.KeptOut && (item.Tests != nil && (item.Tests.Failed > 0 || item.Tests.NotRun > 0 && item.State == program.Review) || hindered && item.State.UnderWay()))
 			open = open && tree.IsLeaf(i)
 			count(program.CallBlocked, open && item.Blocked != "")
 			count(program.CallNotReady, open && near && !item.State.UnderWay() && len(lacks[i]) > 0)

@@ -15,11 +15,13 @@ const (
 	CallNotReady  Call = "not-ready" // an item that begins soon and is not ready
 	CallAgreement Call = "agreement" // a need across teams that is due soon and not agreed
 	CallUnowned   Call = "unowned"   // an item that is under way or begins soon, and is assigned to nobody
+	CallTests     Call = "tests"     // an item whose tests fail, or are not run
+	CallBuild     Call = "build"     // a team with a build that is red
 	CallRisk      Call = "risk"      // a risk to look at
 )
 
 // Calls lists them all, in the order in which they come where nothing else tells them apart.
-var Calls = []Call{CallOverdue, CallBlocked, CallBroken, CallEnded, CallOver, CallNotReady, CallAgreement, CallUnowned, CallRisk}
+var Calls = []Call{CallOverdue, CallBlocked, CallBroken, CallEnded, CallOver, CallNotReady, CallAgreement, CallUnowned, CallTests, CallBuild, CallRisk}
 
 // AttentionRule says what needs somebody in a program.
 type AttentionRule struct {

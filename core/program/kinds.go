@@ -140,6 +140,12 @@ var Kinds = []KindInfo{
 		{Name: "members", Title: "Members", Sort: Parts, Parts: []Field{
 			{Name: "person", Title: "Person", Sort: Choice, Names: KindPerson, Gone: Dropped}, {Name: "share", Title: "Share", Sort: Number}, {Name: "roles", Title: "Roles", Sort: Many},
 			{Name: "from", Title: "From", Sort: Day}, {Name: "to", Title: "To", Sort: Day}}},
+		{Name: "builds", Title: "Builds", Sort: Parts, By: Leads, Parts: []Field{
+			{Name: "name", Title: "Name", Sort: Text}, {Name: "state", Title: "State", Sort: Choice, Values: words(buildStates)},
+			{Name: "since", Title: "Since", Sort: Text}, {Name: "address", Title: "Address", Sort: Text}}},
+		{Name: "deployed", Title: "What runs where", Sort: Parts, By: Leads, Parts: []Field{
+			{Name: "place", Title: "Place", Sort: Text}, {Name: "version", Title: "Version", Sort: Text},
+			{Name: "since", Title: "Since", Sort: Text}, {Name: "address", Title: "Address", Sort: Text}}},
 	}},
 	{Kind: KindIteration, Title: "iteration", List: "iterations", In: KindTeam, Nested: true, Fields: []Field{
 		{Name: "key", Title: "Key", Sort: Text, Fixed: true, By: Leads},
@@ -219,6 +225,9 @@ var Kinds = []KindInfo{
 			{Name: "text", Title: "Text", Sort: Text}, {Name: "done", Title: "Done", Sort: Flag}}},
 		{Name: "links", Title: "Links", Sort: Parts, By: Doers, Parts: []Field{
 			{Name: "title", Title: "Title", Sort: Text}, {Name: "address", Title: "Address", Sort: Text}}},
+		{Name: "tests", Title: "Tests", Sort: Whole, By: Doers},
+		{Name: "hinders", Title: "Hinders tests of", Sort: Many, Names: KindItem, By: Doers},
+		{Name: "reported", Title: "Reported as", Sort: Text, By: Leads},
 	}},
 	{Kind: KindNeed, Title: "need", List: "needs", In: KindItem, Fields: []Field{
 		{Name: "item", Title: "Item", Sort: Choice, Names: KindItem, Gone: Dropped, Fixed: true, By: Leads},
@@ -293,6 +302,7 @@ var (
 	itemStates      = []ItemState{Todo, Doing, Review, Done}
 	agreements      = []Agreement{Asked, Agreed, Declined}
 	riskStates      = []RiskState{RiskOpen, RiskHappened, RiskOver}
+	buildStates     = []BuildState{Green, Red}
 	responses       = []Response{Avoid, Reduce, PassOn, Accept}
 	colours         = []Colour{Sand, Sky, Kelp, Sun, Deep, Rust, Heather, Ink}
 	marks           = []Mark{Plain, Stripes, Rungs, Dots, Checks}

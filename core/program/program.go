@@ -152,6 +152,9 @@ type Team struct {
 	Lookback   int         `json:"lookback,omitempty"`   // how many closed iterations measured velocity looks back on; 0: all
 	Iterations []Iteration `json:"iterations,omitempty"`
 	Members    []Member    `json:"members,omitempty"`
+
+	Builds   []Build    `json:"builds,omitempty"`   // how its builds stand, one a name
+	Deployed []Deployed `json:"deployed,omitempty"` // what of its work runs where, one a place
 }
 
 // IterationState is where an iteration is in its life.
@@ -394,6 +397,10 @@ type Item struct {
 	Links       []Link  `json:"links,omitempty"`
 	FoundIn     string  `json:"foundIn,omitempty"` // of a defect: where it was seen
 	FixedIn     string  `json:"fixedIn,omitempty"` // of a defect: where it is mended
+
+	Tests    *Tests   `json:"tests,omitempty"`    // nil: nothing has been said of any
+	Hinders  []string `json:"hinders,omitempty"`  // of a defect: items whose tests cannot be run before it is done
+	Reported string   `json:"reported,omitempty"` // what the service that reported it calls it
 }
 
 // Rough is a rough size: about how much work an item is for a team, a figure or a range.

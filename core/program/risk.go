@@ -159,9 +159,9 @@ func (v *validator) risk(at path, r *Risk) {
 		v.report(at("oddsThen"), "%v is more than without the response, %v", *r.OddsThen, *r.Odds)
 	}
 	v.shareOrNone(at, "shareThen", r.ShareThen)
-	v.parts(at, "adds", len(r.Adds))
-	v.parts(at, "delays", len(r.Delays))
-	v.parts(at, "actions", len(r.Actions))
+	v.count(at, "adds", len(r.Adds), maxRiskParts)
+	v.count(at, "delays", len(r.Delays), maxRiskParts)
+	v.count(at, "actions", len(r.Actions), maxRiskParts)
 	for j := range r.Adds {
 		a, at := &r.Adds[j], at.in("adds[%d]", j)
 		v.atLeastZero(at, "size", &a.Size)
@@ -192,12 +192,6 @@ func (v *validator) risk(at path, r *Risk) {
 func (v *validator) rating(at path, field string, n int) {
 	if n < 0 || n > maxScale {
 		v.report(at(field), "%d is not between 0 and %d", n, maxScale)
-	}
-}
-
-func (v *validator) parts(at path, field string, n int) {
-	if n > maxRiskParts {
-		v.report(at(field), "%d are too many; %d is the most", n, maxRiskParts)
 	}
 }
 

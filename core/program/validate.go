@@ -219,6 +219,8 @@ func (v *validator) team(at path, t *Team) {
 		}
 		stands[m.Person] = append(stands[m.Person], m)
 	}
+	v.builds(at, t.Builds)
+	v.deployed(at, t.Deployed)
 }
 
 func (v *validator) iteration(at path, it *Iteration) {
@@ -283,6 +285,8 @@ func (v *validator) item(at path, item *Item) {
 	for j, tag := range item.Tags {
 		v.filled(at, fmt.Sprintf("tags[%d]", j), tag)
 	}
+	v.tests(at, item.Tests)
+	v.count(at, "hinders", len(item.Hinders), maxHindered)
 }
 
 // rough checks rough sizes, one a team, and where they stand, one an iteration.
@@ -351,14 +355,24 @@ func (v *validator) key(at path, key string) {
 type keys map[string]bool
 
 // unique adds the key of a part to those seen, and reports one that is empty or there already.
-func (v *validator) unique(seen keys, at path, key string) {
+func (v *validator) unique(seen keys, at path, key string) { v.distinctIn(seen, at, "key", key) }
+
+// distinctIn is unique for what is told apart by another field.
+func (v *validator) distinctIn(seen keys, at path, field, text string) {
 	switch {
-	case key == "":
-		v.report(at("key"), "is empty; every one needs a key")
-	case seen[key]:
-		v.report(at("key"), "%q stands twice", key)
+	case text == "":
+		v.report(at(field), "is empty; every one needs a %s", field)
+	case seen[text]:
+		v.report(at(field), "%q stands twice", text)
 	}
-	seen[key] = true
+	seen[text] = true
+}
+
+// count reports a list that is longer than it may be.
+func (v *validator) count(at path, field string, n, most int) {
+	if n > most {
+		v.report(at(field), "%d are too many; %d is the most", n, most)
+	}
 }
 
 // webAddress keeps out addresses that would run a script when followed.

@@ -65,7 +65,7 @@ var things = map[program.Kind]any{
 // (own) and on others' (others). Everything else is refused to them.
 var (
 	leadOwn = []string{
-		"set team velocity", "set team agreedOn", "set team agreedDays", "set team focus", "set team fillTo", "set team lookback",
+		"set team velocity", "set team agreedOn", "set team agreedDays", "set team focus", "set team fillTo", "set team lookback", "set team builds", "set team deployed",
 		"set iteration *", "add iteration", "remove iteration", "move iteration",
 		"set person daysOff", "set person calendar",
 		"set item *", "add item", "remove item", "move item",
@@ -76,7 +76,7 @@ var (
 	leadRisks  = []string{"add risk", "set risk *", "remove risk"}
 	leadOthers = []string{"set need agreement", "add comment", "add snooze", "set snooze *", "remove snooze"} // the needed item is theirs
 	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item step", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
-		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item attachments",
+		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item tests", "set item hinders", "set item attachments",
 		"add comment", "set comment *", "remove comment",
 		"add timeEntry", "set timeEntry key", "set timeEntry date", "set timeEntry hours", "set timeEntry item", "set timeEntry task", "set timeEntry activity", "set timeEntry note", "remove timeEntry"}
 	memberRisks = []string{"add risk", "set risk title", "set risk cause", "set risk effect", "set risk state", "set risk again", "set risk chance", "set risk impact",

@@ -207,6 +207,12 @@ func (m *maker) details(r *rand.Rand) {
 	m.p.Settings.Scales = &program.Scales{Chance: []string{"rarely", "often"}}
 	m.p.Settings.Activities, m.p.Settings.Priorities = []string{"building", "testing"}, []string{"now", "soon"}
 	m.p.Items[0].Priority = "soon"
+	since := m.p.Today.Add(-2).String() + "T09:30:00Z"
+	last := &m.p.Items[len(m.p.Items)-1]
+	m.p.Items[0].Tests = &program.Tests{Passed: 4, Failed: r.IntN(2), NotRun: 1, Since: since, Address: "https://tests.example.org/1"}
+	last.Hinders, last.Reported = []string{m.p.Items[0].Key}, "bug-1"
+	m.p.Teams[0].Builds = []program.Build{{Name: "nightly", State: pick(r, program.Green, program.Red), Since: since}}
+	m.p.Teams[0].Deployed = []program.Deployed{{Place: "pier", Version: "1.4", Since: since}}
 	m.p.Settings.Ready = &program.ReadyRule{Size: true, Checks: true, Tags: []string{"x"}, Largest: map[program.Unit]float64{program.Points: 8}}
 	m.p.Settings.Growth, m.p.Releases[1].Growth = pick(r, 0, 0.01, 0.03), ptr(pick(r, 0, 0.02))
 	m.p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.6, program.Upkeep: 0.2}

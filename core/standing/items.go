@@ -22,6 +22,8 @@ type ItemFacts struct {
 	TasksDone int      `json:"tasksDone,omitempty"` // how many of them are done
 	HoursLeft *float64 `json:"hoursLeft,omitempty"` // of its tasks still to do; missing: none is estimated
 
+	Hindered []string `json:"hindered,omitempty"` // the defects that are still to be mended before it can be tested
+
 	Rough []RoughFacts `json:"rough,omitempty"` // how its rough sizes stand, in their order
 }
 
@@ -45,16 +47,17 @@ func (x RoughFacts) same(as RoughFacts) bool {
 func (x *ItemFacts) key() [2]string { return [2]string{x.Key} }
 
 func (x *ItemFacts) same(as *ItemFacts) bool {
-	return x.Leaf == as.Leaf && x.Release == as.Release && x.Unplaced == as.Unplaced && slices.Equal(x.Lacks, as.Lacks) &&
+	return x.Leaf == as.Leaf && x.Release == as.Release && x.Unplaced == as.Unplaced && slices.Equal(x.Lacks, as.Lacks) && slices.Equal(x.Hindered, as.Hindered) &&
 		x.Checks == as.Checks && x.Checked == as.Checked && x.Tasks == as.Tasks && x.TasksDone == as.TasksDone && equal(x.HoursLeft, as.HoursLeft) && slices.EqualFunc(x.Rough, as.Rough, RoughFacts.same)
 }
 
 func (f *Facts) items(p *plan.Plan) {
-	tree, lacks, roughs := p.Tree(), ready.Check(p), plan.Roughs(p)
+	tree, lacks, roughs, hindered := p.Tree(), ready.Check(p), plan.Roughs(p), p.Hindered()
 	f.Items = make([]ItemFacts, 0, len(p.Items))
 	for i := range p.Items {
 		item := &p.Items[i]
 		state := ItemFacts{Key: item.Key, Leaf: tree.IsLeaf(i), Release: tree.Release(i), Lacks: lacks[i], Unplaced: tree.ToSchedule(i) && item.Iteration == ""}
+		state.Hindered = hindered[item.Key]
 		state.Checks = len(item.Checks)
 		for _, check := range item.Checks {
 			if check.Done {

@@ -39,6 +39,7 @@ func Program(today program.Date) program.Program {
 	d.backlog()
 	d.estimate()
 	d.risks()
+	d.signal()
 	d.commit()
 	d.spend()
 	return d.p

@@ -27,7 +27,7 @@ type Edit struct {
 // went. Days begin as they do in a place.
 func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 	p := Program(today)
-	steps := append(append(stepsBefore(p, today), stepsTo(p, today)...), timeSteps(p, today)...)
+	steps := slices.Concat(stepsBefore(p, today), stepsTo(p, today), timeSteps(p, today), signalSteps(today))
 	inOrder(steps)
 	edits := make([]Edit, len(steps))
 	for i, s := range steps {

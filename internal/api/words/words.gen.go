@@ -29,6 +29,11 @@ var fields = map[string]map[string]string{
 		"Key":     "the feature",
 		"Pattern": "the pattern's key",
 	},
+	"act.BuildSignal": {
+		"Address": "of its report, http or https",
+		"At":      "when it ended",
+		"Name":    "which of the team's builds",
+	},
 	"act.CloseEnded": {
 		"Teams": "of which",
 	},
@@ -36,8 +41,18 @@ var fields = map[string]map[string]string{
 		"Next":       "whether the next one opens: open, wait; left out: if its first day has come or comes tomorrow",
 		"Unfinished": "where items that are not done go instead",
 	},
+	"act.DefectSignal": {
+		"Address": "where it is described, http or https",
+		"At":      "when it was found, or mended",
+		"FoundIn": "where it was seen",
+		"Hinders": "items whose tests cannot be run before it is mended",
+		"ID":      "the sender's own: by it the defect is known again",
+	},
 	"act.Delete": {
 		"Below": "what is below groups goes too; else it goes up",
+	},
+	"act.DeploymentSignal": {
+		"At": "when it was put there",
 	},
 	"act.Enter": {
 		"Cells":  "a row for each item, a cell for each field; a single row is for all",
@@ -144,12 +159,20 @@ var fields = map[string]map[string]string{
 		"MakeParents": "features are made for parents that do not exist",
 		"Name":        "the file's",
 	},
+	"act.TestsSignal": {
+		"Address": "of their report, http or https",
+		"At":      "when they were run",
+	},
 	"act.WorkOnTask": {
 		"Done":      "missing: as it is",
 		"HoursLeft": "missing: as they are",
 		"Owner":     "missing: as it is; empty: nobody",
 		"Task":      "which one, from 0",
 		"Title":     "what it is called: where others came or went, it is found by that",
+	},
+	"act.WorkSignal": {
+		"ID":   "the sender's own",
+		"Task": "the title of one of its tasks",
 	},
 	"attention.Entry": {
 		"Another": "of a need: the team of the item needed",
@@ -469,6 +492,9 @@ var fields = map[string]map[string]string{
 		"AheadDays": "how many days before its iteration begins an item is to be ready and somebody's; nil: 7",
 		"Off":       "reasons that do not count",
 	},
+	"program.Build": {
+		"Since": "when it came to be so, RFC 3339 in UTC",
+	},
 	"program.Cadence": {
 		"Ahead":     "how many iterations to keep that have not started; 0: none are made",
 		"CarryOver": "unfinished items go on into the next iteration when one closes",
@@ -495,6 +521,9 @@ var fields = map[string]map[string]string{
 	"program.DayOff": {
 		"UID": "names the calendar event it came from; empty: entered by hand",
 	},
+	"program.Deployed": {
+		"Since": "when it was put there, RFC 3339 in UTC",
+	},
 	"program.Document": {
 		"Address": "http or https; empty while there is none yet",
 		"Item":    "the item that produces it",
@@ -504,13 +533,16 @@ var fields = map[string]map[string]string{
 		"Description": "Markdown",
 		"FixedIn":     "of a defect: where it is mended",
 		"FoundIn":     "of a defect: where it was seen",
+		"Hinders":     "of a defect: items whose tests cannot be run before it is done",
 		"Iteration":   "key in the team's list; empty: unplaced",
 		"Left":        "what is left of it once begun, in the team's unit; nil: see forecast.Play",
 		"NoRelease":   "belongs to no release although its parents do; Release wins over it",
 		"Priority":    "one of Settings.Priorities; beside the rank, by which alone a draft goes",
+		"Reported":    "what the service that reported it calls it",
 		"RoughPlaces": "where the pieces stand",
 		"Size":        "in the team's unit; nil: not sized",
 		"Step":        "the name of one of its state; see StepOf",
+		"Tests":       "nil: nothing has been said of any",
 	},
 	"program.Iteration": {
 		"Actions":        "what its team agreed to do about it",
@@ -656,10 +688,16 @@ var fields = map[string]map[string]string{
 	"program.Team": {
 		"AgreedDays": "member-days a week of the team that Velocity was agreed for; nil: the complete team, see capacity.Of",
 		"AgreedOn":   "the day on which Velocity was agreed",
+		"Builds":     "how its builds stand, one a name",
+		"Deployed":   "what of its work runs where, one a place",
 		"FillTo":     "share of capacity a draft may use; nil: the program's",
 		"Focus":      "share of time that goes to items; days and hours only",
 		"Lookback":   "how many closed iterations measured velocity looks back on; 0: all",
 		"Velocity":   "agreed, in Unit per iteration",
+	},
+	"program.Tests": {
+		"Address": "of their report, http or https",
+		"Since":   "when they came to stand so, RFC 3339 in UTC",
 	},
 	"program.TimeEntry": {
 		"Item":   "empty: on none, or on one that was removed",
@@ -750,6 +788,7 @@ var fields = map[string]map[string]string{
 	"standing.ItemFacts": {
 		"Checked":   "how many of them are done",
 		"Checks":    "how many checks it has",
+		"Hindered":  "the defects that are still to be mended before it can be tested",
 		"HoursLeft": "of its tasks still to do; missing: none is estimated",
 		"Release":   "its own, or its nearest ancestor's",
 		"Rough":     "how its rough sizes stand, in their order",
@@ -936,7 +975,8 @@ var choices = map[string][]string{
 	"needs.Status":           {"holds", "tight", "broken"},
 	"program.Agreement":      {"asked", "agreed", "declined"},
 	"program.BlockPart":      {"key", "title", "size", "assignee", "priority", "state", "tags", "checks"},
-	"program.Call":           {"overdue", "blocked", "broken", "ended", "over", "not-ready", "agreement", "unowned", "risk"},
+	"program.BuildState":     {"green", "red"},
+	"program.Call":           {"overdue", "blocked", "broken", "ended", "over", "not-ready", "agreement", "unowned", "tests", "build", "risk"},
 	"program.Colour":         {"sand", "sky", "kelp", "sun", "deep", "rust", "heather", "ink"},
 	"program.ColourBy":       {"release", "kind", "readiness", "rules"},
 	"program.Density":        {"compact", "usual", "roomy"},

@@ -1781,6 +1781,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what services outside found: test runs, builds, deployments, defects, work */
+        post: operations["report-signals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/starts": {
         parameters: {
             query?: never;
@@ -2951,6 +2968,20 @@ export interface components {
             /** @description The pattern's key */
             pattern: string;
         };
+        "act.BuildSignal": {
+            /** @description Of its report, http or https */
+            address?: string;
+            /**
+             * Format: date-time
+             * @description When it ended
+             */
+            at: string;
+            /** @description Which of the team's builds */
+            name: string;
+            /** @enum {string} */
+            state: "green" | "red";
+            team: string;
+        };
         "act.CloseEnded": {
             /** @description Of which */
             teams: string[];
@@ -2967,10 +2998,39 @@ export interface components {
             /** @description Where items that are not done go instead */
             unfinished?: components["schemas"]["cadence.Unfinished"][];
         };
+        "act.DefectSignal": {
+            /** @description Where it is described, http or https */
+            address?: string;
+            /**
+             * Format: date-time
+             * @description When it was found, or mended
+             */
+            at: string;
+            /** @description Where it was seen */
+            foundIn?: string;
+            /** @description Items whose tests cannot be run before it is mended */
+            hinders?: string[];
+            /** @description The sender's own: by it the defect is known again */
+            id: string;
+            mended?: boolean;
+            team: string;
+            title: string;
+        };
         "act.Delete": {
             /** @description What is below groups goes too; else it goes up */
             below?: boolean;
             keys: string[];
+        };
+        "act.DeploymentSignal": {
+            address?: string;
+            /**
+             * Format: date-time
+             * @description When it was put there
+             */
+            at: string;
+            place: string;
+            team: string;
+            version: string;
         };
         "act.Enter": {
             /** @description A row for each item, a cell for each field; a single row is for all */
@@ -3131,6 +3191,13 @@ export interface components {
             /** @description The last day on which an iteration may start */
             until: string;
         };
+        "act.ReportSignals": {
+            builds?: components["schemas"]["act.BuildSignal"][];
+            defects?: components["schemas"]["act.DefectSignal"][];
+            deployments?: components["schemas"]["act.DeploymentSignal"][];
+            tests?: components["schemas"]["act.TestsSignal"][];
+            work?: components["schemas"]["act.WorkSignal"][];
+        };
         "act.ResizeIteration": {
             /** @description Later iterations move along; else the next gives or takes the days */
             along?: boolean;
@@ -3216,6 +3283,22 @@ export interface components {
             name?: string;
             rows: string[][];
         };
+        "act.TestsSignal": {
+            /** @description Of their report, http or https */
+            address?: string;
+            /**
+             * Format: date-time
+             * @description When they were run
+             */
+            at: string;
+            /** Format: int64 */
+            failed: number;
+            item: string;
+            /** Format: int64 */
+            notRun: number;
+            /** Format: int64 */
+            passed: number;
+        };
         "act.WorkOnTask": {
             /** @description Missing: as it is */
             done?: boolean;
@@ -3234,6 +3317,19 @@ export interface components {
             task: number;
             /** @description What it is called: where others came or went, it is found by that */
             title: string;
+        };
+        "act.WorkSignal": {
+            activity?: string;
+            date: string;
+            /** Format: double */
+            hours: number;
+            /** @description The sender's own */
+            id: string;
+            item?: string;
+            note?: string;
+            person: string;
+            /** @description The title of one of its tasks */
+            task?: string;
         };
         "attention.Entry": {
             /** @description Of a need: the team of the item needed */
@@ -3255,7 +3351,7 @@ export interface components {
             item?: string;
             iteration?: string;
             /** @enum {string} */
-            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "risk";
+            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk";
             /** @description Of a need: the item needed */
             needs?: string;
             /** @description It was put off, and the day has not come */
@@ -4008,7 +4104,7 @@ export interface components {
             /** Format: int64 */
             count: number;
             /** @enum {string} */
-            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "risk";
+            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk";
         };
         "health.Release": {
             /**
@@ -4397,7 +4493,15 @@ export interface components {
              */
             aheadDays?: number;
             /** @description Reasons that do not count */
-            off?: ("overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "risk")[];
+            off?: ("overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk")[];
+        };
+        "program.Build": {
+            address?: string;
+            name: string;
+            /** @description When it came to be so, RFC 3339 in UTC */
+            since: string;
+            /** @enum {string} */
+            state: "green" | "red";
         };
         "program.Cadence": {
             /**
@@ -4480,6 +4584,13 @@ export interface components {
             /** @description Names the calendar event it came from; empty: entered by hand */
             uid?: string;
         };
+        "program.Deployed": {
+            address?: string;
+            place: string;
+            /** @description When it was put there, RFC 3339 in UTC */
+            since: string;
+            version: string;
+        };
         "program.Document": {
             /** @description Http or https; empty while there is none yet */
             address?: string;
@@ -4511,6 +4622,8 @@ export interface components {
             fixedIn?: string;
             /** @description Of a defect: where it was seen */
             foundIn?: string;
+            /** @description Of a defect: items whose tests cannot be run before it is done */
+            hinders?: string[];
             /** @description Key in the team's list; empty: unplaced */
             iteration?: string;
             keptOut?: boolean;
@@ -4531,6 +4644,8 @@ export interface components {
             /** @description One of Settings.Priorities; beside the rank, by which alone a draft goes */
             priority?: string;
             release?: string;
+            /** @description What the service that reported it calls it */
+            reported?: string;
             role?: string;
             rough?: components["schemas"]["program.Rough"][];
             /** @description Where the pieces stand */
@@ -4547,6 +4662,8 @@ export interface components {
             tags?: string[];
             tasks?: components["schemas"]["program.Task"][];
             team?: string;
+            /** @description Nil: nothing has been said of any */
+            tests?: components["schemas"]["program.Tests"];
             title: string;
         };
         "program.Iteration": {
@@ -4992,7 +5109,11 @@ export interface components {
             agreedDays?: number;
             /** @description The day on which Velocity was agreed */
             agreedOn?: string;
+            /** @description How its builds stand, one a name */
+            builds?: components["schemas"]["program.Build"][];
             cadence?: string;
+            /** @description What of its work runs where, one a place */
+            deployed?: components["schemas"]["program.Deployed"][];
             /**
              * Format: double
              * @description Share of capacity a draft may use; nil: the program's
@@ -5024,6 +5145,18 @@ export interface components {
             /** Format: int64 */
             days: number;
             name: string;
+        };
+        "program.Tests": {
+            /** @description Of their report, http or https */
+            address?: string;
+            /** Format: int64 */
+            failed: number;
+            /** Format: int64 */
+            notRun: number;
+            /** Format: int64 */
+            passed: number;
+            /** @description When they came to stand so, RFC 3339 in UTC */
+            since: string;
         };
         "program.TimeEntry": {
             activity?: string;
@@ -5605,6 +5738,8 @@ export interface components {
              * @description How many checks it has
              */
             checks?: number;
+            /** @description The defects that are still to be mended before it can be tested */
+            hindered?: string[];
             /**
              * Format: double
              * @description Of its tasks still to do; missing: none is estimated
@@ -6222,6 +6357,20 @@ export interface components {
             items: number;
             /** Format: double */
             size: number;
+        };
+        "track.Taken": {
+            /**
+             * Format: int64
+             * @description How many changes they came to; 0: all of it was known
+             */
+            changes: number;
+            /** @description Items that defects became */
+            keys: string[];
+            /**
+             * Format: int64
+             * @description Of the program with them
+             */
+            revision: number;
         };
         "track.Told": {
             /** @description Since then */
@@ -12240,6 +12389,72 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-signals": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["act.ReportSignals"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.Taken"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,8 @@
-import type { Change, Program, TimeEntry } from '@/api/types'
+import type { Change, Program, Tests, TimeEntry } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { kinds } from './kinds.gen'
 import { count } from '@/ui/format'
+import { testsText } from './signals'
 
 type Kind = keyof typeof kinds
 interface FieldInfo {
@@ -57,6 +58,7 @@ export function describeChange(change: Change & { before?: unknown }, names: Nam
     if (typeof x === 'string' && field?.names)
       return names.name(field.names, x, change.kind === 'item' ? names.teamOf(change.key) : change.in)
     if (typeof x === 'boolean') return x ? 'yes' : 'no'
+    if (change.field === 'tests') return testsText(x as Tests)
     return typeof x === 'object' ? JSON.stringify(x) : String(x)
   }
   const value = (x: unknown): string => {

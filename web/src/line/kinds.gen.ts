@@ -105,6 +105,11 @@ export const kinds = {
         "title": "Found in",
         "sort": "text"
       },
+      "hinders": {
+        "title": "Hinders tests of",
+        "sort": "many",
+        "names": "item"
+      },
       "iteration": {
         "title": "Iteration",
         "sort": "choice",
@@ -165,6 +170,10 @@ export const kinds = {
         "sort": "choice",
         "names": "release"
       },
+      "reported": {
+        "title": "Reported as",
+        "sort": "text"
+      },
       "role": {
         "title": "Role",
         "sort": "text"
@@ -207,6 +216,10 @@ export const kinds = {
         "title": "Team",
         "sort": "choice",
         "names": "team"
+      },
+      "tests": {
+        "title": "Tests",
+        "sort": "whole"
       },
       "title": {
         "title": "Title",
@@ -674,10 +687,18 @@ export const kinds = {
         "title": "Velocity agreed on",
         "sort": "day"
       },
+      "builds": {
+        "title": "Builds",
+        "sort": "parts"
+      },
       "cadence": {
         "title": "Cadence",
         "sort": "choice",
         "names": "cadence"
+      },
+      "deployed": {
+        "title": "What runs where",
+        "sort": "parts"
       },
       "fillTo": {
         "title": "Fill to",

@@ -5,6 +5,7 @@ import DateField from '@/ui/DateField.vue'
 import { count } from '@/ui/format'
 import { roughText } from '@/line/rollup'
 import ItemNeeds from '@/line/ItemNeeds.vue'
+import ItemTests from '@/line/ItemTests.vue'
 import { markdown } from '@/ui/markdown'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
@@ -264,6 +265,7 @@ const html = computed(() => markdown(item.value?.description ?? ''))
       <div v-else-if="item.description" class="prose" v-html="html" />
       <p v-if="!known" class="quiet small">Loading…</p>
       <ItemLists v-else :item="item" />
+      <ItemTests :item="item" @jump="(key) => backlog.go(key)" />
       <ItemNeeds :item="item" @jump="(key) => backlog.go(key)" />
       <FileList :item="item" />
     </template>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { shortDate, toDate, toDay } from '@/ui/dates'
+import { asDate, shortDate, toDate, toDay } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import BurnDown from './BurnDown.vue'
 import { useTrack, type Section } from './track'
+import { buildText, deployedText } from '@/line/signals'
 import { momentOf, stepText, whenText } from './words'
 
 /** An iteration under way in one strip: its goal, how far it is, its burndown and what happened. */
@@ -78,6 +79,12 @@ const begins = computed(() => {
   const from = Math.floor(momentOf(under.value.from))
   return it.value && from > toDay(it.value.start) ? shortDate(toDate(from), store.todayDay) : ''
 })
+/** Builds that are red, and else how many are green; and what runs where. */
+const builds = computed(() => {
+  const all = team.value?.builds ?? []
+  return { red: all.filter((b) => b.state === 'red'), green: all.filter((b) => b.state === 'green').length }
+})
+const now = computed(() => asDate(store.todayDay))
 const listed = ref(false)
 /** The last closed one, which can be opened again. */
 const closed = computed(() => team.value?.iterations?.filter((x) => x.state === 'closed').at(-1))
@@ -138,6 +145,15 @@ async function keepGoal(): Promise<void> {
       <p v-if="counts && open" title="At risk: done by the last day in less than half of the plays">
         {{ counts }}
       </p>
+      <p v-for="b in builds.red" :key="b.name" class="red">
+        <a v-if="b.address" :href="b.address" target="_blank" rel="noopener noreferrer"
+          >Build {{ buildText(b, now) }}</a
+        >
+        <template v-else>Build {{ buildText(b, now) }}</template>
+      </p>
+      <p v-if="builds.green && !builds.red.length" class="quiet">
+        {{ builds.green === 1 ? 'Its build is green' : `All ${builds.green} builds are green` }}
+      </p>
       <div v-if="may" class="do">
         <Button v-if="!open && !ended" size="small" :label="`Start ${label}…`" @click="emit('start')" />
         <Button v-else size="small" outlined :label="`Close ${label}…`" @click="emit('close')" />
@@ -171,6 +187,10 @@ async function keepGoal(): Promise<void> {
       <p v-if="begins" class="quiet">The journal begins {{ begins }}; what was before is not known.</p>
       <p v-for="text in ledger" :key="text">{{ text }}</p>
       <p v-if="!ledger.length" class="quiet">Nothing was added or taken out.</p>
+      <template v-if="team?.deployed">
+        <b>What runs where</b>
+        <p v-for="d in team.deployed" :key="d.place">{{ deployedText(d, now) }}</p>
+      </template>
       <button v-if="under.steps.length" class="link" :aria-expanded="listed" @click="listed = !listed">
         {{ listed ? 'Hide events' : count(under.steps.length, 'event') }}
       </button>
@@ -188,6 +208,12 @@ async function keepGoal(): Promise<void> {
 </template>
 
 <style scoped>
+.red,
+.red a {
+  color: var(--over);
+  font-weight: 600;
+}
+
 .strip {
   display: grid;
   grid-template-columns: var(--courses);

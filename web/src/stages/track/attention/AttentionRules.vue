@@ -20,6 +20,8 @@ const says: Record<keyof typeof callTitles, string> = {
   'not-ready': 'an item that begins soon and is not ready',
   agreement: 'a need across teams that is due soon and not agreed',
   unowned: 'an item under way, or about to begin, that is assigned to nobody',
+  tests: 'an item whose tests fail, wait for a defect, or are not run',
+  build: 'a team with a red build',
   risk: 'a risk that nobody watches, is not rated, or is to be looked at',
 }
 const wrong = computed(() =>

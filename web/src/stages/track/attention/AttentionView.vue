@@ -37,7 +37,8 @@ const calling = computed(() => attention.entries.filter((e) => !e.off).length)
 function name(e: AttentionEntry): string {
   if (e.risk) return store.program.risks?.find((r) => r.key === e.risk)?.title ?? e.risk
   if (e.item) return store.items.get(e.item)?.title ?? ''
-  return `${store.teams.get(e.team ?? '')?.name} ${store.iterationName(e.team ?? '', e.iteration ?? '')}`
+  const team = store.teams.get(e.team ?? '')?.name ?? ''
+  return e.iteration ? `${team} ${store.iterationName(e.team ?? '', e.iteration)}` : team
 }
 const release = (key?: string) => store.program.releases?.find((r) => r.key === key)?.name
 const costs = (e: AttentionEntry) =>
@@ -57,7 +58,9 @@ function open(e: AttentionEntry) {
   const params = { id: store.id }
   if (e.risk) return { name: 'track', params, query: { as: 'risks', risk: e.risk } }
   if (e.item) return { name: 'backlog', params, query: { item: e.item } }
-  return e.kind === 'ended' ? { name: 'track', params, query: { teams: e.team } } : { name: 'plan', params }
+  return e.kind === 'ended' || e.kind === 'build'
+    ? { name: 'track', params, query: { teams: e.team } }
+    : { name: 'plan', params }
 }
 
 function key(e: AttentionEntry, event: KeyboardEvent): void {

@@ -18,6 +18,8 @@ export const callTitles: Record<Call, string> = {
   'not-ready': 'not ready',
   agreement: 'not agreed',
   unowned: 'nobody’s',
+  tests: 'tests',
+  build: 'red build',
   risk: 'risk',
 }
 
@@ -32,6 +34,8 @@ const deals: Record<Call, Deal[]> = {
   'not-ready': ['size', 'move'],
   agreement: ['agree'],
   unowned: ['assign', 'move'],
+  tests: ['assign'],
+  build: [],
   risk: ['again'],
 }
 /** The key of each, and how it is called. */
