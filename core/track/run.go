@@ -101,8 +101,8 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 	opened := openings(events)
 	for i, a := range asked {
 		from := a.From
-		if at, ok := opened[place{a.Team, a.Iteration}]; ok {
-			from = at
+		if e := opened[place{a.Team, a.Iteration}]; e != nil {
+			from, f.openers[i] = e.At, e
 		}
 		if from.Before(began) {
 			from = began
@@ -122,16 +122,16 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 	return f.runs, f.courses
 }
 
-// openings are the times at which iterations were started last. One that is only opened again after
+// openings are the edits that started iterations last. One that is only opened again after
 // it was closed goes on as it was started.
-func openings(events []Event) map[place]time.Time {
-	at := map[place]time.Time{}
+func openings(events []Event) map[place]*Event {
+	by := map[place]*Event{}
 	for i := range events {
 		for _, it := range events[i].opened {
-			at[it] = events[i].At
+			by[it] = &events[i]
 		}
 	}
-	return at
+	return by
 }
 
 // fold is the state of the walk through the journal.
@@ -143,12 +143,13 @@ type fold struct {
 	tree    *tree                                       // where that follows from how items hang together; nil: it does not
 	counts  bool                                        // sizes are left out: they are of several teams
 	courses map[string]Course
-	begun   []bool // whether each run has been started by then
+	begun   []bool   // whether each run has been started by then
+	openers []*Event // the edits that start them, where there are some: what these bring into them stands in them at the start
 }
 
 // newFold is a fold into so many runs, of a program taken back to where the edits begin.
 func newFold(p program.Program, events []Event, runs int, where func(string, card) (int, bool)) *fold {
-	f := &fold{cards: cardsOf(p), runs: make([]Run, runs), where: where, in: map[string]int{}, courses: map[string]Course{}, begun: make([]bool, runs)}
+	f := &fold{cards: cardsOf(p), runs: make([]Run, runs), where: where, in: map[string]int{}, courses: map[string]Course{}, begun: make([]bool, runs), openers: make([]*Event, runs)}
 	for i := len(events) - 1; i >= 0; i-- {
 		for k := len(events[i].changes) - 1; k >= 0; k-- {
 			events[i].changes[k].back(f.cards)
@@ -195,14 +196,20 @@ func (r *Run) take(c card) {
 
 func (c card) sum() Sum { return Sum{1, c.size} }
 
-// event takes an edit in.
-func (f *fold) event(e *Event) {
+// begin starts those of the runs that are not started.
+func (f *fold) begin(starts func(run int) bool) {
 	for i := range f.runs {
-		if !f.begun[i] && !e.At.Before(f.runs[i].From) {
+		if !f.begun[i] && starts(i) {
 			f.begun[i] = true
 			f.runs[i].begin()
 		}
 	}
+}
+
+// event takes an edit in.
+func (f *fold) event(e *Event) {
+	f.begin(func(i int) bool { return f.openers[i] == nil && !e.At.Before(f.runs[i].From) })
+	defer f.begin(func(i int) bool { return f.openers[i] == e })
 	before := cards{}
 	var touched []string
 	for k := range e.changes {

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/cadence"
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -108,6 +109,26 @@ func TestWhatBecameOfAnIteration(t *testing.T) {
 	assert.NotContains(t, courses, "B", "stands elsewhere")
 	assert.Equal(t, track.Sum{Items: 1, Size: 2}, r.DoneBy(day("2027-03-01")))
 	assert.Equal(t, r.Done, r.DoneBy(day("2027-03-02")))
+}
+
+// What the edit that starts an iteration carries on into it stands in it at the start, as what is noted
+// as committed says: the close of the one before may open it.
+func TestWhatIsCarriedOnStandsInTheNextAtItsStart(t *testing.T) {
+	j := &journal{t: t, p: lamp()}
+	j.p.Cadences = []program.Cadence{{Key: "two", Start: day("2027-02-15"), LengthDays: 14, CarryOver: true}}
+	j.p.Teams[0].Cadence, j.p.Teams[0].Iterations[0].State, j.p.Teams[0].Iterations[1].State = "two", program.Closed, program.Open
+	j.must(set("B", "iteration", "LC11"))
+	changes, _, err := cadence.Close(j.p, day("2027-03-15"), "LC", "LC10", cadence.Closing{})
+	require.NoError(t, err)
+	j.must(changes...)
+	j.must(set("A", "size", 6))
+	runs, courses := track.Runs(j.p, []track.Asked{{Team: "LC", Iteration: "LC11", From: noon.Add(-time.Hour)}}, j.events, time.Time{})
+	next, _ := j.p.Teams[0].Find("LC11")
+	assert.Equal(t, track.Sum{Items: 3, Size: 16}, runs[0].Start)
+	assert.Equal(t, 16.0, *next.Committed)
+	assert.Zero(t, runs[0].Added)
+	assert.Len(t, runs[0].Steps, 1)
+	assert.False(t, courses["A"].Added)
 }
 
 // Closed and opened again, an iteration goes on as it was started.
