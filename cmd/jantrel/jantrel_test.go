@@ -252,6 +252,8 @@ func TestWhatGoesWrongIsSaidInOneLine(t *testing.T) {
 		"a program there is not":  {"", []string{"export", "--program", "9", "--data", kept}, 1, "there is no program 9"},
 		"a mistyped folder":       {"", []string{"export", "--data", "nowhere"}, 1, "there is no database in nowhere"},
 		"a folder in use":         {"", []string{"demo", "--addr", "127.0.0.1:0", "--data", inUse}, 1, "another server runs on the data folder"},
+		"teams without a token":   {"", []string{"standin", "delivery"}, 1, "there is no token; make one in Set up, Access"},
+		"teams of another's":      {"", []string{"standin", "delivery", "--token", "x", "--to", "http://" + taken.Addr().String() + "0"}, 1, "invalid port"},
 		"an address to allow":     {"", []string{"serve", "--addr", "127.0.0.1:0", "--data", t.TempDir(), "--calendars-from", "home"}, 1, "--calendars-from"},
 	} {
 		out, errs, code := run(t, c.stdin, c.args...)
@@ -309,6 +311,24 @@ func TestTheDemoIsKeptInANamedFolder(t *testing.T) {
 		require.NoError(t, cmd.Process.Signal(os.Interrupt))
 		require.NoError(t, cmd.Wait())
 	}
+}
+
+// The stand-in for teams works on a program that a token is for, and stops after so many days.
+func TestSimulatedTeamsWorkOnAProgram(t *testing.T) {
+	_, url := start(t, "demo")
+	client := inDemo(t, url, "matthias")
+	expires := time.Now().AddDate(0, 0, 9).Format("2006-01-02")
+	response, err := client.Post(url+"/api/v1/programs/1/tokens", "application/json", strings.NewReader(`{"name":"Teams","role":"program manager","expires":"`+expires+`"}`))
+	require.NoError(t, err)
+	var made struct{ Token string }
+	require.NoError(t, json.NewDecoder(response.Body).Decode(&made))
+	require.NoError(t, response.Body.Close())
+	out, errs, code := run(t, "", "standin", "delivery", "--to", url, "--token", made.Token, "--days", "2", "--pace", "0")
+	require.Zero(t, code, errs)
+	assert.Regexp(t, `(?s)^On 2027-03-02: \d+ things done so far, .*\nOn 2027-03-02: \d+ things done so far, `, out)
+	_, errs, code = run(t, "", "standin", "delivery", "--to", url, "--token", made.Token, "--program", "7", "--days", "1")
+	assert.Equal(t, 1, code)
+	assert.Contains(t, errs, "the server says 404")
 }
 
 // past is how many edits, and changes, a demo begins with.

@@ -14,17 +14,13 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"jantrel/core/calendar"
-	"jantrel/core/program"
 	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/api/door"
 	"jantrel/internal/backups"
-	"jantrel/internal/demo"
 	"jantrel/internal/feeds"
 	"jantrel/internal/live"
 	"jantrel/internal/metrics"
-	"jantrel/internal/standin"
 	"jantrel/internal/store"
 )
 
@@ -89,91 +85,6 @@ func serveCommand() *cobra.Command {
 	cmd.Flags().StringSliceVar(&from, "calendars-from", nil, "addresses of your own network that calendars are fetched from, as 10.1.0.0/16; without, only public addresses are asked")
 	cmd.Flags().StringVar(&standInAt, "standin", "", "where stand-in calendars are served, as http://127.0.0.1:8089, for addresses that begin with standin:")
 	return cmd
-}
-
-func demoCommand() *cobra.Command {
-	var f serveFlags
-	cmd := &cobra.Command{
-		Use: "demo", Short: "Serve a fresh demo program", Args: cobra.NoArgs,
-		Long: "Serve a fresh demo program, Beacon Renewal, laid around today. A click signs in as one of its made-up\naccounts, one of each role; so it listens on addresses of this machine alone.\n\nWithout --data it lives in a temporary folder that goes when the server stops. With --data the\ndemo is made once and kept: edits are still there the next time.",
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			if f.data == "" {
-				folder, err := os.MkdirTemp("", "jantrel-demo-")
-				if err != nil {
-					return err
-				}
-				defer func() { _ = os.RemoveAll(folder) }()
-				f.data = folder
-			}
-			return f.serve(cmd.Context(), prepareDemo)
-		},
-	}
-	f.register(cmd, "", "folder to keep the demo in; a temporary one where left out")
-	return cmd
-}
-
-// makeDemo makes the demo program: as it was when the iterations under way began, and then edit by
-// edit, each at its time.
-func makeDemo(ctx context.Context, db *store.Store, today program.Date) (int64, error) {
-	first, edits := demo.Past(today, time.Local)
-	var now time.Time
-	hub := live.NewHub(db, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
-	defer hub.Close()
-	now = edits[0].At
-	id, err := hub.Create(ctx, first)
-	if err != nil {
-		return 0, err
-	}
-	line, err := hub.Open(ctx, id)
-	if err != nil {
-		return 0, err
-	}
-	for _, e := range edits {
-		now = e.At
-		if _, err := line.Apply(ctx, live.Author{Actor: e.By}, line.State().Revision, e.Label, e.Changes); err != nil {
-			return 0, fmt.Errorf("the demo's past, %s: %w", e.Label, err)
-		}
-	}
-	return id, nil
-}
-
-// prepareDemo makes the demo program and its accounts where they are missing, and
-// starts the stand-in calendars.
-func prepareDemo(ctx context.Context, hub *live.Hub, accounts *account.Service, listener net.Listener) (api.Options, error) {
-	var o api.Options
-	if !isLoopback(listener) {
-		return o, fmt.Errorf("the demo lets in whoever clicks, so it is not served on %s, which others can reach; use an address like 127.0.0.1:8080", listener.Addr())
-	}
-	list, err := hub.Store().Programs(ctx)
-	if err != nil {
-		return o, err
-	}
-	if len(list) == 0 {
-		id, err := makeDemo(ctx, hub.Store(), hub.Today())
-		if err != nil {
-			return o, err
-		}
-		for _, a := range demo.Accounts {
-			made, err := accounts.AddWithoutPassword(ctx, a.Login, a.Name, a.Admin)
-			if err == nil {
-				err = hub.Store().SaveMembership(ctx, store.Membership{AccountID: made.ID, ProgramID: id, Role: a.Role, Person: a.Person})
-			}
-			if err != nil {
-				return o, err
-			}
-		}
-	}
-	for _, a := range demo.Accounts {
-		o.Demo = append(o.Demo, api.DemoAccount{Login: a.Login, Name: a.Name, Role: string(a.Role)})
-	}
-	calendars, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return o, err
-	}
-	server := &http.Server{Handler: standin.Calendars(demo.Program(hub.Today()), hub.Today()), ReadHeaderTimeout: 5 * time.Second}
-	go func() { _ = serveUntil(ctx, server, calendars) }()
-	o.Feeds = feeds.NewCalendars("http://" + calendars.Addr().String())
-	return o, nil
 }
 
 // isLoopback reports whether a listener can be reached from this machine alone.

@@ -19,10 +19,19 @@ export class Server {
   private process?: ChildProcess
 
   /** Starts it; again at the address it had, if it has been up before. */
-  async start(command: 'demo' | 'serve' = 'demo'): Promise<void> {
+  async start(command: 'demo' | 'serve' = 'demo', ...more: string[]): Promise<void> {
     const fresh = !this.url
     const addr = this.url ? new URL(this.url).host : '127.0.0.1:0'
-    const child = spawn(binary, [command, '--addr', addr, '--data', this.data, '--today', this.today])
+    const child = spawn(binary, [
+      command,
+      '--addr',
+      addr,
+      '--data',
+      this.data,
+      '--today',
+      this.today,
+      ...more,
+    ])
     this.process = child
     for await (const line of createInterface({ input: child.stdout })) {
       const found = /http:\/\/\S+/.exec(line)?.[0]

@@ -1,6 +1,6 @@
 import { type Page } from '@playwright/test'
 import { noViolations } from './axe'
-import { enter, expect, test, type Server } from './server'
+import { enter, expect, Server, test } from './server'
 
 /** Sends signals as a service outside does: with a token. */
 async function report(page: Page, server: Server, token: string, signals: object): Promise<unknown> {
@@ -76,4 +76,17 @@ test('what services outside find shows at once, and leads to what it is about', 
   await page.goto(`${server.url}/programs/1/track?as=attention&team=LC`)
   await expect(calls.filter({ hasText: 'build is red' })).toHaveCount(1)
   await expect(calls.filter({ hasText: 'cannot be tested' })).toHaveCount(0)
+})
+
+test('simulated teams work on a demo that is to live, through the interface', async ({ page }) => {
+  const server = new Server()
+  try {
+    await server.start('demo', '--pace', '8s')
+    await enter(page, server, 'petra')
+    await page.goto(`${server.url}/programs/1/track`)
+    await page.getByRole('button', { name: 'What changed' }).click()
+    await expect(page.getByText(/^Simulated teams · /).nth(3)).toBeVisible()
+  } finally {
+    await server.end()
+  }
 })
