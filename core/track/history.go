@@ -193,19 +193,22 @@ func (r *Run) add(s *Step) {
 }
 
 // Thin leaves the latest steps of a run, so many at most, and of those before them the last of each
-// day: what there was at the end of it. It returns how many steps are left out.
-func (r *Run) Thin(most int) int {
-	cut := len(r.Steps) - most
+// day: what there was at the end of it; and so of the steps in hours. It returns how many of its steps are left out.
+func (r *Run) Thin(most int) (leftOut int) {
+	r.Steps, leftOut = thin(r.Steps, most, func(s *Step) time.Time { return s.At })
+	r.Hours.Steps, _ = thin(r.Hours.Steps, most, func(s *HoursStep) time.Time { return s.At })
+	return leftOut
+}
+
+func thin[T any](steps []T, most int, at func(*T) time.Time) (kept []T, leftOut int) {
+	cut := len(steps) - most
 	if cut <= 0 {
-		return 0
+		return steps, 0
 	}
-	var kept []Step
-	for i := range r.Steps[:cut] {
-		if day(r.Steps[i].At) != day(r.Steps[i+1].At) {
-			kept = append(kept, r.Steps[i])
+	for i := range steps[:cut] {
+		if day(at(&steps[i])) != day(at(&steps[i+1])) {
+			kept = append(kept, steps[i])
 		}
 	}
-	out := cut - len(kept)
-	r.Steps = append(kept, r.Steps[cut:]...)
-	return out
+	return append(kept, steps[cut:]...), cut - len(kept)
 }

@@ -183,6 +183,7 @@ func attempts() map[string][]attempt {
 		"do-add-risk":          {do("add-risk", `{"risk":{"key":"","title":"Ice","owner":"p01"}}`, works), do("add-risk", `{"risk":{"key":"","title":"Ice","teams":["TW"]}}`, manages)},
 		"get-attention":        one(in+"/attention", "", reads),
 		"get-health":           one(in+"/health", "", reads),
+		"get-feature-landings": one(in+"/feature-landings", "", reads),
 		"get-risks":            one(in+"/risks", "", reads),
 		"get-risk-worths":      one(in+"/risk-worths", "", reads),
 		"do-enter-time":        {do("enter-time", `{"person":"p01","date":"2027-03-02","item":"LC-5","hours":2}`, works), do("enter-time", `{"person":"p05","date":"2027-03-02","item":"LC-5","hours":2}`, manages)},

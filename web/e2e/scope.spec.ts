@@ -33,6 +33,38 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
   for (const name of ['All, in items', 'Lamp Control, in points', 'Field Works, in days']) await adds(name)
   await noViolations(plan)
 
+  // Features say when they land; the last of them as the release does, or sooner.
+  const features = plan.getByRole('region', { name: 'Progress by feature' })
+  await expect(
+    features
+      .getByRole('listitem')
+      .filter({ hasText: /lands \d+ [A-Z][a-z]{2}/ })
+      .first(),
+  ).toBeVisible()
+
+  // By the hours left of its tasks.
+  const unit = plan.getByRole('combobox', { name: 'Drawn in' })
+  await unit.selectOption('hours left of Mariner App')
+  await expect(plan).toHaveURL(/line=MA&in=hours/)
+  const hours = plan.getByRole('img', { name: /^Burndown of First Light: [\d.]+ h left/ })
+  await expect(hours).toBeVisible()
+  const [left] = /[\d.]+ h left/.exec((await hours.getAttribute('aria-label'))!)!
+  await expect(plan.getByText(`· ${left} of its tasks`)).toBeVisible()
+  const worked = await plan.request.post(`${server.url}/api/v1/programs/1/do/work-on-task`, {
+    data: {
+      client: 'another',
+      revision: 0,
+      intent: { item: 'MA-6', task: 0, title: 'Build it', hoursLeft: 2 },
+    },
+  })
+  expect(worked.status(), await worked.text()).toBe(200)
+  const less = `${Number.parseFloat(left) - 10} h left`
+  await expect(plan.getByText(`· ${less} of its tasks`)).toBeVisible()
+  await hours.focus()
+  await plan.keyboard.press('End')
+  await expect(plan.locator('.burn .tip')).toContainText(`MA-6 from 18 h to 8 h; ${less}`)
+  await unit.selectOption('items of all')
+
   // The burnup is read by key, and by what came or went.
   const burnup = plan.getByRole('img', { name: /^Burnup of First Light/ })
   await burnup.focus()

@@ -51,6 +51,7 @@ func Register(api huma.API, d *door.Door) {
 	s.registerAttention(api)
 	s.registerHealth(api)
 	s.registerSignals(api)
+	s.registerFeatures(api)
 	door.Intent[act.StartIterations](api, d, "start-iterations", "Start iterations, with what each is for")
 	door.Intent[act.SetSteps](api, d, "set-steps", "Divide states into steps")
 	door.Intent[act.EnterTime](api, d, "enter-time", "Enter hours that were spent")

@@ -1201,6 +1201,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/feature-landings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When features land */
+        get: operations["get-feature-landings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/fit": {
         parameters: {
             query?: never;
@@ -6039,6 +6056,17 @@ export interface components {
              * @description When it came into its state, or step of it; none: before the journal tells
              */
             since?: string;
+        };
+        "track.FeatureLandings": {
+            /** @description By rank, of those with work to do; from the plays of the standing strip */
+            features: components["schemas"]["forecast.Landing"][];
+            /**
+             * Format: int64
+             * @description How many less important ones are not told of
+             */
+            leftOut: number;
+            /** Format: int64 */
+            revision: number;
         };
         "track.Flow": {
             day: string;
@@ -11016,6 +11044,41 @@ export interface operations {
                         /** @description The retry time in milliseconds. */
                         retry?: number;
                     })[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-feature-landings": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["track.FeatureLandings"];
                 };
             };
             /** @description Error */

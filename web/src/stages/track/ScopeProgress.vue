@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { answer, client } from '@/api/client'
 import type { ScopeHistory } from '@/api/types'
 import { count, percent, sized } from '@/ui/format'
 import { stateTitles } from '@/line/course'
+import { landingRange } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
 
 /** How far a scope is: by team and state, and by feature; and which of a release's documents are missing. */
 const props = defineProps<{ history: ScopeHistory; release?: string }>()
@@ -34,6 +37,20 @@ const features = computed(() =>
     share: f.done / f.items,
   })),
 )
+/** When features with work to do land: the plays take a moment. */
+const found = useAnswer(
+  () =>
+    store.id
+      ? answer(client.GET('/api/v1/programs/{id}/feature-landings', { params: { path: { id: store.id } } }))
+      : undefined,
+  [() => store.id, () => store.revision, () => store.today],
+  { wait: 30, forget: ([now], [before]) => now !== before },
+)
+const landings = computed(() => new Map((found.answer.value?.features ?? []).map((l) => [l.key, l])))
+const lands = (feature: string | undefined): string => {
+  const landing = landings.value.get(feature ?? '')
+  return landing ? `lands ${landingRange(landing, store.todayDay)}` : ''
+}
 const missing = computed(() =>
   (store.program.releases?.find((r) => r.key === props.release)?.documents ?? []).filter((d) => !d.address),
 )
@@ -96,6 +113,7 @@ const missing = computed(() =>
               :style="{ flexGrow: 1 - f.share }"
           /></span>
           <span class="n small">{{ f.done }} of {{ count(f.items, 'item') }}, {{ percent(f.share) }}</span>
+          <span class="small" title="At 50 to 85 % odds, with all of the feature">{{ lands(f.item) }}</span>
         </li>
       </ul>
     </section>
@@ -143,7 +161,7 @@ a {
 
 .features li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 120px 130px;
+  grid-template-columns: minmax(0, 1fr) 80px 130px 150px;
   gap: 10px;
   align-items: center;
 }

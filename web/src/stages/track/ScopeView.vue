@@ -5,7 +5,7 @@ import { answer, client } from '@/api/client'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { shortDate, toDate, toDay } from '@/ui/dates'
-import { count, percent, sized } from '@/ui/format'
+import { amount, count, percent, sized } from '@/ui/format'
 import BurnUp from './BurnUp.vue'
 import ScopeEvents from './ScopeEvents.vue'
 import ScopeLedger from './ScopeLedger.vue'
@@ -66,6 +66,15 @@ function choose(event: Event): void {
 const line = computed(() => {
   const asked = text('line')
   return store.teams.has(asked) ? asked : ''
+})
+/** Whether the hours left of its tasks are drawn. */
+const hours = computed(() => text('in') === 'hours')
+const drawnIn = computed({
+  get: () => `${hours.value ? 'hours:' : ''}${line.value}`,
+  set: (value) => {
+    const [team, unit] = value.split(':').reverse()
+    say({ line: team || undefined, in: unit || undefined })
+  },
 })
 const what = computed({ get: () => text('what'), set: (value) => say({ what: value || undefined }) })
 
@@ -163,12 +172,16 @@ const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) 
         <select
           class="in"
           aria-label="Drawn in"
-          :value="line"
-          @change="say({ line: ($event.target as HTMLSelectElement).value || undefined })"
+          :value="drawnIn"
+          @change="drawnIn = ($event.target as HTMLSelectElement).value"
         >
           <option value="">items of all</option>
           <option v-for="t in lines" :key="t" :value="t">
             {{ store.teams.get(t)?.unit }} of {{ store.teams.get(t)?.name }}
+          </option>
+          <option value="hours:">hours left of all</option>
+          <option v-for="t in lines" :key="`hours:${t}`" :value="`hours:${t}`">
+            hours left of {{ store.teams.get(t)?.name }}
           </option>
         </select>
       </label>
@@ -184,12 +197,21 @@ const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) 
           <template v-if="run && team">
             · {{ team.name }} {{ sized(run.done.size, team) }} of {{ sized(run.total.size, team) }}
           </template>
+          <template v-if="run && hours"> · {{ amount(run.hours.left) }} h left of its tasks</template>
           <template v-if="release?.due"> · due {{ shortDate(release.due, store.todayDay) }}</template>
         </p>
         <p class="quiet small">{{ began }}</p>
       </div>
       <div class="first">
-        <BurnUp v-if="run" :run="run" :team="team" :due="release?.due" :ideal="history.ideal" :name="name" />
+        <BurnUp
+          v-if="run"
+          :run="run"
+          :team="team"
+          :due="release?.due"
+          :ideal="history.ideal"
+          :name="name"
+          :hours="hours"
+        />
         <p v-else class="quiet">{{ team?.name }} has no work there.</p>
         <ScopeEvents
           v-model:what="what"
