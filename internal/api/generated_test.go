@@ -18,6 +18,7 @@ import (
 	"jantrel/core/roles"
 	"jantrel/core/sample"
 	"jantrel/core/standing"
+	"jantrel/core/watch"
 )
 
 //go:generate sh -c "go run ../../cmd/jantrel openapi > ../../web/src/api/openapi.json"
@@ -34,6 +35,7 @@ func TestWhatThePageIsGivenIsOfToday(t *testing.T) {
 		"../../web/src/line/changes.gen.json":         asText(t, changeVectors(t)),
 		"../../web/src/line/course.gen.json":          asText(t, courseVectors()),
 		"../../web/src/line/may.gen.json":             asText(t, mayVectors()),
+		"../../web/src/ui/mentions.gen.json":          asText(t, mentionVectors()),
 		"../../web/src/stages/backlog/cells.gen.json": asText(t, cellVectors(t)),
 	}
 	for file, want := range given {
@@ -157,6 +159,27 @@ func courseVectors() (vectors []courseVector) {
 			}
 		}
 		vectors = append(vectors, v)
+	}
+	return vectors
+}
+
+type mentionVector struct {
+	Text  string   `json:"text"`
+	Names []string `json:"names"`
+	Meant []string `json:"meant"`
+}
+
+// mentionVectors are texts with whom they mention, as the page is to show it.
+func mentionVectors() (vectors []mentionVector) {
+	names := []string{"Ann", "Anna Berg", "Noor van Aalst", "Sorcha Ní Bhriain", "Bo"}
+	people := make([]program.Person, len(names))
+	for i, name := range names {
+		people[i] = program.Person{Key: name, Name: name}
+	}
+	for _, text := range []string{
+		"", "@Ann", "@ann, look", "lamp@Ann", "@Anna Berg and @Ann", "@Anna Bergen", "(@Sorcha Ní Bhriain)", "@noor VAN aalst's", "@Bo_", "@Bó", "@Bo@Ann", "@@Bo", "Ann", "@Anna\nBerg", "é@Bo", "@Bo9 @Bo.",
+	} {
+		vectors = append(vectors, mentionVector{text, names, append([]string{}, watch.Mentions(text, people)...)})
 	}
 	return vectors
 }

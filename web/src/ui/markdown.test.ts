@@ -31,4 +31,11 @@ describe('markdown', () => {
       expect(element.getAttribute('href') ?? 'https:').toMatch(/^(https?|mailto):/)
     }
   })
+
+  it('lets mentions of people stand out, but not in code', () => {
+    const html = markdown('So **@Ann Lee**, `@Ann Lee` and @ann lee: @Bo', ['Ann Lee', 'Bo'])
+    expect(html).toContain('<strong><b class="mention">@Ann Lee</b></strong>')
+    expect(html).toContain('<code>@Ann Lee</code>')
+    expect(html).toContain('and <b class="mention">@ann lee</b>: <b class="mention">@Bo</b>')
+  })
 })

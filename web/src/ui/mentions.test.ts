@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { begun, meant } from './mentions'
+import vectors from './mentions.gen.json'
+import { begun, meant, mentionsIn } from './mentions'
 
 describe('a mention that is being typed', () => {
   it.each([
@@ -29,4 +30,12 @@ describe('who is meant', () => {
   })
   it('is nobody else where the name is whole', () => expect(names('joanna')).toEqual([]))
   it('is a few at most', () => expect(meant(people, '', 2)).toHaveLength(2))
+})
+
+describe('mentions in a text', () => {
+  it.each(vectors)('as the core has them: $text', ({ text, names, meant: want }) => {
+    const found = mentionsIn(text, names)
+    expect([...new Set(found.map((m) => m.name))].sort()).toEqual([...want].sort())
+    for (const m of found) expect(text.slice(m.at, m.end).toLowerCase()).toBe(`@${m.name}`.toLowerCase())
+  })
 })

@@ -11,6 +11,7 @@ import MentionField from '@/ui/MentionField.vue'
 const props = defineProps<{ item: Item }>()
 const store = useProgram()
 const comments = computed(() => (store.program.comments ?? []).filter((c) => c.item === props.item.key))
+const names = computed(() => (store.program.people ?? []).map((p) => p.name))
 const text = ref('')
 const may = computed(() => store.may({ op: 'add', kind: 'comment', in: props.item.key }))
 
@@ -50,7 +51,7 @@ const remove = (key: string) =>
         </button>
       </header>
       <!-- eslint-disable-next-line vue/no-v-html -- cleaned by markdown() -->
-      <div class="prose" v-html="markdown(c.text)" />
+      <div class="prose" v-html="markdown(c.text, names)" />
     </article>
     <form v-if="may" @submit.prevent="say">
       <MentionField
@@ -102,6 +103,12 @@ header {
 
 .prose :deep(p) {
   margin: 4px 0;
+}
+
+.prose :deep(.mention) {
+  text-decoration: underline;
+  text-decoration-color: var(--water);
+  text-underline-offset: 2px;
 }
 
 form {
