@@ -93,6 +93,7 @@ var Kinds = []KindInfo{
 		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
 		{Name: "pullAhead", Title: "Pull ahead", Sort: Flag},
 		{Name: "othersAccept", Title: "Accepted by others", Sort: Flag},
+		{Name: "askWhy", Title: "Asks why scope changes", Sort: Flag},
 		{Name: "steps", Title: "Steps", Sort: Parts, Parts: []Field{
 			{Name: "name", Title: "Name", Sort: Text}, {Name: "state", Title: "State", Sort: Choice, Values: words(itemStates)}, {Name: "most", Title: "At most", Sort: Number}}},
 		{Name: "activities", Title: "Activities", Sort: Many},

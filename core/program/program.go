@@ -82,6 +82,9 @@ type Settings struct {
 	// OthersAccept has an item called done by somebody other than who does it, its assignee.
 	OthersAccept bool `json:"othersAccept,omitempty"`
 
+	// AskWhy has who changes the scope of what has begun asked for a reason; see track.Rescoped.
+	AskWhy bool `json:"askWhy,omitempty"`
+
 	Steps []Step `json:"steps,omitempty"` // what states are divided into; see Course
 
 	Activities []string `json:"activities,omitempty"` // what time is spent on, to choose from

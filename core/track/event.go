@@ -18,6 +18,7 @@ type Event struct {
 	Revision int64
 	At       time.Time
 	By       string // who, for people
+	Why      string // the reason that they gave for it; empty: none
 
 	changes []change
 	opened  []place // iterations that it opens, those opened again left out

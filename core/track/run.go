@@ -65,6 +65,7 @@ type Step struct {
 	Revision int64             `json:"revision"` // of the edit
 	At       time.Time         `json:"at"`
 	By       string            `json:"by"`
+	Why      string            `json:"why,omitempty"` // the reason that they gave for the edit
 	Item     string            `json:"item"`
 	What     What              `json:"what"`
 	Size     float64           `json:"size"`               // of the item then; of one that has grown or shrunk by how much
@@ -331,6 +332,6 @@ func (f *fold) step(e *Event, run int, s Step, was, is card) {
 		course.Added = false
 	}
 	f.courses[s.Item] = course
-	s.Revision, s.At, s.By, s.Total, s.Done = e.Revision, e.At, e.By, r.Total, r.Done
+	s.Revision, s.At, s.By, s.Why, s.Total, s.Done = e.Revision, e.At, e.By, e.Why, r.Total, r.Done
 	r.Steps = append(r.Steps, s)
 }

@@ -187,6 +187,7 @@ func attempts() map[string][]attempt {
 		"get-risks":            one(in+"/risks", "", reads),
 		"get-risk-worths":      one(in+"/risk-worths", "", reads),
 		"do-enter-time":        {do("enter-time", `{"person":"p01","date":"2027-03-02","item":"LC-5","hours":2}`, works), do("enter-time", `{"person":"p05","date":"2027-03-02","item":"LC-5","hours":2}`, manages)},
+		"explain-edit":         one(in+"/journal/1/why", `{"why":"asked for"}`, manages),
 		"report-signals": {
 			{path: in + "/signals", body: `{"tests":[{"item":"LC-5","at":"2027-03-02T09:00:00Z","passed":1,"failed":0,"notRun":0}]}`, may: works, again: undo},
 			{path: in + "/signals", body: `{"builds":[{"team":"LC","name":"main","at":"2027-03-02T09:00:00Z","state":"red"}]}`, may: leads, again: undo},
@@ -276,6 +277,10 @@ func TestWhoMayDoWhat(t *testing.T) {
 		o.Backups = &backups.Keeper{Store: o.Hub.Store(), Folder: t.TempDir(), Clock: ticking(), Log: o.Log}
 	})
 	h.ctx = t.Context()
+	l, err := h.hub.Open(h.ctx, 1)
+	require.NoError(t, err)
+	_, err = l.Apply(h.ctx, live.Author{Actor: "Somebody", Client: "0:m"}, 0, "E", []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "LC-8"}, "size", 13)})
+	require.NoError(t, err) // of none of them
 	clients := map[string]*http.Client{serverAdmin: h.client(t, h.begin(t, "root", "Root", ""))}
 	headers := map[string][]string{}
 	letters := []string{admin, manager, lead, member, viewer}

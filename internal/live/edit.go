@@ -243,6 +243,9 @@ func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Up
 	}
 	l.checkpoint(state, len(edit.Changes))
 	update := updateOf(edit, state.Facts.Since(now.Facts))
+	if edit.Sort == store.Plain {
+		update.Why = asksWhy(now.Plan, next, edit.Changes, state.Today)
+	}
 	l.announce(update)
 	return update, nil
 }

@@ -25,6 +25,7 @@ type Line struct {
 	writing   turn // of the one writer
 	histories map[string]*history
 	recent    []store.Edit // the newest edits, oldest first
+	explained atomic.Int64 // how often reasons were given for edits
 	unchecked int          // changes since the last checkpoint that this server made
 
 	listening   sync.Mutex
@@ -104,6 +105,7 @@ type Update struct {
 	Label    string           `json:"label"`
 	Changes  []program.Change `json:"changes"`
 	Facts    standing.Facts   `json:"facts" doc:"Only the entries that differ; counts are whole"`
+	Why      []string         `json:"why,omitempty" doc:"Items by which it changed the scope of what has begun, the first 20: its author is to be asked for a reason"`
 }
 
 // Subscribe returns a channel of updates and a function that ends it. The

@@ -94,7 +94,9 @@ func (l *Line) trackedUntil(ctx context.Context, revision int64, since time.Time
 		return nil, err
 	}
 	for _, e := range edits {
-		known.events = append(known.events, track.NewEvent(e.Revision, e.At.In(in), e.Actor, e.Changes))
+		event := track.NewEvent(e.Revision, e.At.In(in), e.Actor, e.Changes)
+		event.Why = e.Why
+		known.events = append(known.events, event)
 	}
 	known.revision = revision
 	return known.events, nil

@@ -49,6 +49,7 @@ type Edit struct {
 	Changes  []program.Applied
 	Request  string // the name that its sender gave the request; empty for none
 	Said     Said   // of a named request
+	Why      string // the reason that its author gave; empty: none
 }
 
 // Said is what is kept of a named request, so that it can be answered again.
@@ -71,6 +72,7 @@ type editRow struct {
 
 	Request *string `db:"request"`
 	Said    *string `db:"said"`
+	Why     string  `db:"why"`
 }
 
 type journalRow struct {
@@ -168,6 +170,12 @@ func (s *Store) EditAt(ctx context.Context, line, revision int64) (Edit, error) 
 	return edits[0], nil
 }
 
+// Explain keeps the reason that was given for an edit.
+func (s *Store) Explain(ctx context.Context, line, revision int64, why string) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE edits SET why = ? WHERE line_id = ? AND revision = ?`, why, line, revision)
+	return err
+}
+
 // EditOf returns the edit that a client's request of a name has made, and whether it made one.
 func (s *Store) EditOf(ctx context.Context, line int64, client, request string) (Edit, bool, error) {
 	edits, err := s.edits(ctx, line, `client = ? AND request = ?`, client, request)
@@ -214,7 +222,7 @@ func (s *Store) edits(ctx context.Context, line int64, where string, args ...any
 		if err != nil {
 			return nil, err
 		}
-		edits[i] = Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision]}
+		edits[i] = Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision], Why: r.Why}
 		if r.Request != nil && r.Said != nil {
 			edits[i].Request = *r.Request
 			if err := json.Unmarshal([]byte(*r.Said), &edits[i].Said); err != nil {
@@ -334,7 +342,7 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 // are opened or closed. Edits without such changes are left out.
 func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]Edit, error) {
 	query, values, err := sqlx.In(`
-		SELECT j.*, e.at, e.actor, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
+		SELECT j.*, e.at, e.actor, e.why, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
 		WHERE e.line_id = ? AND e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
 			j.kind = 'item' AND (j.op = 'set' AND j.field IN (?) OR j.op IN ('add', 'remove'))
 			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
@@ -350,7 +358,7 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, a
 // are left out.
 func (s *Store) EditsOfKinds(ctx context.Context, line, after, to int64, kinds []program.Kind) ([]Edit, error) {
 	query, values, err := sqlx.In(`
-		SELECT j.*, e.at, e.actor, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
+		SELECT j.*, e.at, e.actor, e.why, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
 		WHERE e.line_id = ? AND e.revision > ? AND e.revision <= ? AND j.kind IN (?)
 		ORDER BY j.revision, j.seq`, line, after, to, kinds)
 	if err != nil {
@@ -365,6 +373,7 @@ func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([
 		journalRow
 		At     string `db:"at"`
 		Actor  string `db:"actor"`
+		Why    string `db:"why"`
 		Format int    `db:"format"`
 	}
 	if err := s.db.SelectContext(ctx, &rows, query, values...); err != nil {
@@ -382,7 +391,7 @@ func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([
 			if err != nil {
 				return nil, err
 			}
-			edits = append(edits, Edit{Revision: row.Revision, At: at, Actor: row.Actor})
+			edits = append(edits, Edit{Revision: row.Revision, At: at, Actor: row.Actor, Why: row.Why})
 		}
 		last := &edits[len(edits)-1]
 		last.Changes = append(last.Changes, change)

@@ -144,3 +144,48 @@ test.describe('in the dark', () => {
     await noViolations(plan)
   })
 })
+
+test('who changes the scope of what has begun is asked why, where the program wants to know', async ({
+  plan,
+  server,
+}) => {
+  await plan.goto(`${server.url}/programs/1/set-up`)
+  await plan
+    .getByRole('tab', { name: 'Teams' })
+    .or(plan.getByRole('link', { name: 'Teams' }))
+    .click()
+  await plan
+    .getByRole('checkbox', { name: /changes the scope of what has begun is asked why/ })
+    .press('Space')
+
+  // A size in an iteration under way: the edit is made, and the question stands beside it.
+  await plan.goto(`${server.url}/programs/1/backlog?item=LC-6`)
+  const size = plan.getByRole('region', { name: 'Item LC-6' }).getByRole('textbox', { name: 'Size' })
+  await size.click()
+  await plan.keyboard.press('Control+A')
+  await plan.keyboard.type('5')
+  await plan.keyboard.press('Enter')
+  const asks = plan.getByRole('form', { name: 'Why the scope was changed' })
+  await expect(asks).toContainText('LC-6 changed the scope of what has begun. Why?')
+  await noViolations(plan)
+  await asks.getByRole('textbox').focus()
+  await plan.keyboard.type('receipts turned out to be signed')
+  await plan.keyboard.press('Enter')
+  await expect(asks).toHaveCount(0)
+
+  // It stands in the history of the item, in that of the scope, and in the journal.
+  await plan.getByRole('tab', { name: 'History' }).click()
+  await expect(plan.getByText('Why: receipts turned out to be signed')).toBeVisible()
+  await plan.goto(`${server.url}/programs/1/track?as=scope&of=release:R1&line=LC`)
+  const events = plan.getByRole('region', { name: 'Events' })
+  await expect(events.getByText('receipts turned out to be signed')).toBeVisible()
+  await plan.getByRole('button', { name: 'What changed' }).click()
+  await expect(plan.locator('.journal').getByText('Why: receipts turned out to be signed')).toBeVisible()
+  await plan.keyboard.press('Escape')
+
+  // What has not begun is nobody's to explain; neither is what is taken back.
+  await plan.goto(`${server.url}/programs/1/backlog?item=LC-6`)
+  await plan.getByRole('button', { name: /^Undo/ }).click()
+  await expect(size).toHaveValue('3')
+  await expect(asks).toHaveCount(0)
+})

@@ -8,6 +8,7 @@ import { useRoute } from 'vue-router'
 import { answer, client } from './api/client'
 import AppBar from './frame/AppBar.vue'
 import EndedLine from './frame/EndedLine.vue'
+import WhyLine from './frame/WhyLine.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import StuckDialog from './frame/StuckDialog.vue'
 import { router } from './router'
@@ -117,6 +118,7 @@ watch(
         </div>
         <StandingStrip />
         <EndedLine />
+        <WhyLine />
         <RouterView />
         <ProposalDialog v-if="proposes" />
         <StuckDialog />

@@ -2,12 +2,16 @@ package programs
 
 import (
 	"context"
+	"errors"
 	"net/http"
+	"strconv"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/program"
+	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/store"
 )
@@ -19,6 +23,7 @@ type journalEntry struct {
 	Actor    string          `json:"actor"`
 	Label    string          `json:"label"`
 	Sort     store.Sort      `json:"sort" enum:"edit,undo,redo"`
+	Why      string          `json:"why,omitempty" doc:"The reason that its author gave"`
 	Changes  []journalChange `json:"changes"`
 	More     int             `json:"more,omitempty" doc:"Changes beyond those listed"`
 }
@@ -54,6 +59,10 @@ func (s stage) journal(api huma.API) {
 		return &struct{ Body []journalEntry }{entries(edits)}, nil
 	})
 	huma.Register(api, huma.Operation{
+		OperationID: "explain-edit", Method: http.MethodPut, Path: "/api/v1/programs/{id}/journal/{revision}/why", Summary: "Say why an edit was made",
+		MaxBodyBytes: 4 << 10, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusUnprocessableEntity},
+	}, s.explain)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/history", Summary: "The edits of one item, or risk, newest first",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
@@ -79,11 +88,40 @@ func (s stage) journal(api huma.API) {
 	})
 }
 
+// explain keeps the reason that somebody gives for an edit: their own, or as who may make every change.
+func (s stage) explain(ctx context.Context, in *struct {
+	door.ProgramID
+	Revision int64 `path:"revision" doc:"The edit's"`
+	Body     struct {
+		Why string `json:"why" maxLength:"300" doc:"Empty: none any more"`
+	}
+}) (*struct{}, error) {
+	l, who, err := s.OpenAs(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	mine := strconv.FormatInt(door.VisitorOf(ctx).Account.ID, 10) + ":"
+	err = l.Explain(ctx, in.Revision, strings.TrimSpace(in.Body.Why), func(e store.Edit) error {
+		if roles.ReachOf(who.Role, program.KindProgram, program.Set, "askWhy") == roles.Any || strings.HasPrefix(e.Client, mine) {
+			return nil
+		}
+		return s.Denied(ctx, "Only who made an edit, or a program manager, says why.")
+	})
+	var answered huma.StatusError
+	switch {
+	case err == nil, errors.As(err, &answered):
+		return nil, err
+	case errors.Is(err, store.ErrNotFound):
+		return nil, huma.Error404NotFound("There is no such edit.")
+	}
+	return nil, s.Failed(ctx, err)
+}
+
 // entries are edits as the journal shows them.
 func entries(edits []store.Edit) []journalEntry {
 	list := []journalEntry{}
 	for _, e := range edits {
-		entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Changes: []journalChange{}}
+		entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Why: e.Why, Changes: []journalChange{}}
 		for i, a := range e.Changes {
 			if i == maxListed {
 				entry.More = len(e.Changes) - i

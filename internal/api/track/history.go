@@ -58,7 +58,7 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history],
 			return nil, huma.Error404NotFound(fmt.Sprintf("There is no %s %s. It may have been removed.", ref.Kind, ref.Key))
 		}
 	}
-	question := fmt.Sprintf("history %q %q %q %q %q", in.Release, in.Item, in.Team, in.Line, in.Since)
+	question := fmt.Sprintf("history %q %q %q %q %q %d", in.Release, in.Item, in.Team, in.Line, in.Since, l.Explained())
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
 		return historyOf(ctx, l, state, in)
 	})

@@ -4,6 +4,7 @@ package track
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"slices"
 
@@ -66,7 +67,7 @@ func (s stage) underWay(ctx context.Context, in *struct{ door.Reading }) (*door.
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, "under way", func(ctx context.Context) (tracked, error) {
+	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("under way %d", l.Explained()), func(ctx context.Context) (tracked, error) {
 		found, err := l.UnderWay(ctx, state)
 		if err != nil {
 			return tracked{}, err

@@ -905,6 +905,7 @@ var fields = map[string]map[string]string{
 		"Size":     "of the item then; of one that has grown or shrunk by how much",
 		"To":       "what it came to; of one that was removed, none",
 		"Total":    "of the run, after it",
+		"Why":      "the reason that they gave for the edit",
 	},
 	"track.StillOpen": {
 		"At": "among its actions",

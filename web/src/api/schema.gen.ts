@@ -1422,6 +1422,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/journal/{revision}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say why an edit was made */
+        put: operations["explain-edit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/landings": {
         parameters: {
             query?: never;
@@ -2146,6 +2163,10 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        "Explain-editRequest": {
+            /** @description Empty: none any more */
+            why: string;
         };
         "Make-firstRequest": {
             login: string;
@@ -4369,6 +4390,8 @@ export interface components {
             label: string;
             /** Format: int64 */
             revision: number;
+            /** @description Items by which it changed the scope of what has begun, the first 20: its author is to be asked for a reason */
+            why?: string[];
         };
         "pack.List": {
             c: {
@@ -5042,6 +5065,7 @@ export interface components {
         "program.Settings": {
             /** @description What time is spent on, to choose from */
             activities?: string[];
+            askWhy?: boolean;
             /** @description What needs somebody; nil: all, a week ahead */
             attention?: components["schemas"]["program.AttentionRule"];
             /**
@@ -5283,6 +5307,8 @@ export interface components {
             revision: number;
             /** @enum {string} */
             sort: "edit" | "undo" | "redo";
+            /** @description The reason that its author gave */
+            why?: string;
         };
         "programs.Outline": {
             /** @description In the order of the program's lists, without their keys */
@@ -6367,6 +6393,8 @@ export interface components {
             total: components["schemas"]["track.Sum"];
             /** @enum {string} */
             what: "added" | "removed" | "grown" | "shrunk" | "finished" | "reopened" | "moved" | "blocked" | "freed";
+            /** @description The reason that they gave for the edit */
+            why?: string;
         };
         "track.StillOpen": {
             /**
@@ -11541,6 +11569,69 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "explain-edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                /** @description The edit's */
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Explain-editRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

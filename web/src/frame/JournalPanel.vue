@@ -31,7 +31,7 @@ const { failure } = useAnswer(
           }),
         )
       : undefined,
-  [visible, () => store.revision, before],
+  [visible, () => store.revision, () => store.explained, before],
   {
     then: (list) => {
       const goesOn = before.value && before.value === entries.value.at(-1)?.revision
@@ -63,6 +63,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     <ol class="entries">
       <li v-for="entry in entries" :key="entry.revision">
         <h3>{{ sorts[entry.sort] }}{{ entry.label }}</h3>
+        <p v-if="entry.why">Why: {{ entry.why }}</p>
         <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at, asDate(store.todayDay)) }}</p>
         <ul>
           <li v-for="(change, i) in entry.changes.slice(0, 8)" :key="i">

@@ -16,7 +16,7 @@ const { answer: entries, failure } = useAnswer(
         params: { path: { id: store.id }, query: { item: props.item, risk: props.risk } },
       }),
     ),
-  [() => props.item, () => props.risk, () => store.revision],
+  [() => props.item, () => props.risk, () => store.revision, () => store.explained],
 )
 /** What people call things, as the program is now. */
 const names = computed(() => new Names(store.program))
@@ -31,6 +31,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
   <ol v-else>
     <li v-for="entry in entries" :key="entry.revision">
       <b>{{ sorts[entry.sort] }}{{ entry.label }}</b>
+      <span v-if="entry.why">Why: {{ entry.why }}</span>
       <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at, asDate(store.todayDay)) }}</span>
       <span v-for="(change, i) in entry.changes" :key="i">{{ describeChange(change, names) }}</span>
     </li>

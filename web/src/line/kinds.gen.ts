@@ -407,6 +407,10 @@ export const kinds = {
         "title": "Activities",
         "sort": "many"
       },
+      "askWhy": {
+        "title": "Asks why scope changes",
+        "sort": "flag"
+      },
       "attention": {
         "title": "What needs somebody",
         "sort": "whole"
@@ -782,4 +786,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","steps","activities","priorities","attention","scales","playRisks","turned","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","growth","holidayCalendar","ready","mix"]

@@ -56,6 +56,10 @@ export const useProgram = defineStore('program', () => {
   const landings = shallowRef<Landings>()
   const undoLabel = ref('')
   const redoLabel = ref('')
+  /** The edit of one's own that changed what has begun, and the items: the frame asks why. */
+  const askedWhy = ref<{ revision: number; items: string[] }>()
+  /** How often reasons were given here: what tells of edits is asked again. */
+  const explained = ref(0)
   /** What went wrong with the last edit; the frame shows and clears it. */
   const notice = ref<{ text: string; severity: 'error' | 'warn' | 'info' }>()
   /** What the signed-in account is to the program, and may change. */
@@ -202,6 +206,7 @@ export const useProgram = defineStore('program', () => {
     events?.close()
     events = undefined
     connected.value = false
+    askedWhy.value = undefined
     landings.value = undefined
   }
 
@@ -215,6 +220,8 @@ export const useProgram = defineStore('program', () => {
     program.value = applyChanges(program.value, update.changes ?? [])
     facts.value = mergeFacts(facts.value, update.facts)
     revision.value = update.revision
+    if (update.why?.length && update.client.endsWith(`:${clientId}`))
+      askedWhy.value = { revision: update.revision, items: update.why }
     void refreshLandings()
   }
 
@@ -388,6 +395,8 @@ export const useProgram = defineStore('program', () => {
     undoLabel,
     redoLabel,
     notice,
+    askedWhy,
+    explained,
     mine,
     may,
     items,

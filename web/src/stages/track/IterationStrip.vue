@@ -202,6 +202,7 @@ async function keepGoal(): Promise<void> {
           stepText(step, team)
         }}</RouterLink>
         <span class="quiet"> · {{ sized(step.total.size - step.done.size, team) }} left</span>
+        <template v-if="step.why"> · {{ step.why }}</template>
       </li>
     </ol>
   </div>

@@ -55,6 +55,7 @@ watch([() => props.from, what], () => (shown.value = page))
           :title="store.items.get(s.item)?.title"
           >{{ stepText(s, team) }}</RouterLink
         >
+        <span v-if="s.why" class="small">{{ s.why }}</span>
         <button
           class="link small"
           :aria-label="`${fullText(s.at)}, ${s.by}: its edit`"

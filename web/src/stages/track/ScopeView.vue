@@ -94,7 +94,7 @@ const found = useAnswer(
           }),
         )
       : undefined,
-  [() => store.id, () => store.revision, () => store.today, of, line, sinceDay],
+  [() => store.id, () => store.revision, () => store.today, of, line, sinceDay, () => store.explained],
   { wait: 30, forget: ([id, , , now], [before, , , then]) => id !== before || now !== then },
 )
 const history = computed(() => found.answer.value)

@@ -65,7 +65,7 @@ export const useTrack = defineStore('track', () => {
       store.id
         ? answer(client.GET('/api/v1/programs/{id}/under-way', { params: { path: { id: store.id } } }))
         : undefined,
-    [() => store.id, () => store.revision, () => store.today],
+    [() => store.id, () => store.revision, () => store.today, () => store.explained],
     { wait: 60, forget: ([now], [before]) => now !== before },
   )
 

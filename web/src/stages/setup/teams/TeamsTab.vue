@@ -37,6 +37,8 @@ const setPlay = (field: 'landing' | 'pullAhead' | 'turned' | 'growth', value: un
   store.apply('Change how the forecast plays', [{ op: 'set', kind: 'program', field, value }])
 const setAccepts = (value: boolean) =>
   store.apply('Who calls items done', [{ op: 'set', kind: 'program', field: 'othersAccept', value }])
+const setAsks = (value: boolean) =>
+  store.apply('Asking why scope changes', [{ op: 'set', kind: 'program', field: 'askWhy', value }])
 </script>
 
 <template>
@@ -123,6 +125,14 @@ const setAccepts = (value: boolean) =>
           :disabled="!store.may({ op: 'set', kind: 'program', field: 'othersAccept' })"
           @change="setAccepts(($event.target as HTMLInputElement).checked)"
         /><span>An item is called done by somebody other than its assignee</span>
+      </label>
+      <label class="check">
+        <input
+          type="checkbox"
+          :checked="store.program.settings.askWhy ?? false"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: 'askWhy' })"
+          @change="setAsks(($event.target as HTMLInputElement).checked)"
+        /><span>Who changes the scope of what has begun is asked why</span>
       </label>
       <div class="field fill">
         <label for="growth">Releases are taken to grow by</label>
