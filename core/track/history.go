@@ -10,12 +10,13 @@ import (
 )
 
 // Scope is a part of a program's work: what a release holds, what is below an item, what is of a
-// team; what all of these that are named have in common. Without any it is all work. Only leaves
-// count that are not kept out, as for a draft (see program.Tree).
+// team, what somebody picked; what all of these that are named have in common. Without any it is all
+// work. Only leaves count that are not kept out, as for a draft (see program.Tree).
 type Scope struct {
 	Release string
 	Item    string
 	Team    string
+	Picked  map[string]bool // by key: these alone, whatever else they were at the time; nil: all
 }
 
 // History is how the work of a scope came about.
@@ -45,7 +46,7 @@ func HistoryOf(p program.Program, scope Scope, from time.Time, events []Event, b
 	folded := func(runs int, counts bool, run func(c card) int) *fold {
 		var f *fold
 		f = newFold(p, events, runs, func(key string, c card) (int, bool) {
-			if !c.there || c.keptOut || scope.Team != "" && c.team != scope.Team || !f.tree.isLeaf(key) ||
+			if !c.there || c.keptOut || scope.Team != "" && c.team != scope.Team || scope.Picked != nil && !scope.Picked[key] || !f.tree.isLeaf(key) ||
 				scope.Release != "" && f.tree.release(key) != scope.Release || scope.Item != "" && !f.tree.isIn(key, scope.Item) {
 				return 0, false
 			}

@@ -98,7 +98,7 @@ func TestHistoriesAreWhatARecountSays(t *testing.T) {
 		for range 150 {
 			j.edit(hungEdit(r, j.p)...)
 		}
-		for _, scope := range []track.Scope{{}, {Release: "R0"}, {Item: anItem(r, j.p, program.Feature)}, {Team: "T1"}, {Release: "R1", Team: "T0"}} {
+		for _, scope := range []track.Scope{{}, {Release: "R0"}, {Item: anItem(r, j.p, program.Feature)}, {Team: "T1"}, {Release: "R1", Team: "T0"}, {Picked: map[string]bool{"I0": true, "I3": true, "I7": true, "F0": true}}} {
 			from := noon.Add(time.Duration(r.IntN(80)) * time.Hour)
 			today := calendar.OfTime(j.events[len(j.events)-1].At)
 			h := track.HistoryOf(j.p, scope, from, j.events, noon, today)
@@ -131,7 +131,7 @@ func TestHistoriesAreWhatARecountSays(t *testing.T) {
 			items := 0
 			for i := range h.Teams {
 				if run := &h.Teams[i]; run.Team != "" {
-					holds(run, track.Scope{Release: scope.Release, Item: scope.Item, Team: run.Team}, true)
+					holds(run, track.Scope{Release: scope.Release, Item: scope.Item, Picked: scope.Picked, Team: run.Team}, true)
 				}
 				items += h.Teams[i].Total.Items
 			}
@@ -168,7 +168,7 @@ func scoped(p program.Program, scope track.Scope, sizes bool) (total, done track
 	states = map[program.ItemState]int{}
 	for i := range p.Items {
 		item := &p.Items[i]
-		if item.KeptOut || !tree.IsLeaf(i) || scope.Team != "" && item.Team != scope.Team || scope.Release != "" && tree.Release(i) != scope.Release {
+		if item.KeptOut || scope.Picked != nil && !scope.Picked[item.Key] || !tree.IsLeaf(i) || scope.Team != "" && item.Team != scope.Team || scope.Release != "" && tree.Release(i) != scope.Release {
 			continue
 		}
 		if scope.Item != "" {

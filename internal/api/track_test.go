@@ -147,4 +147,20 @@ func TestTheHistoryOfARelease(t *testing.T) {
 	assert.Zero(t, read("&since=2030-01-01").All.Since.Removed.Items)
 	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/scope-history?release=R9", "").status)
 	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/scope-history?since=soon", "").status)
+
+	// What a view holds, ready-made, shared or one's own: the defects of the program.
+	defects := 0
+	for _, item := range demo.Program(sample.Today).Items {
+		if item.Kind == program.Defect && !item.KeptOut {
+			defects++
+		}
+	}
+	ok(t, http.MethodPut, url+"/private-views", `[{"key":"mine","name":"Mine","filter":{"conditions":[{"field":"kind","is":"is","values":["defect"]}]}}]`)
+	for _, of := range []string{"view=defects", "view=mine&mine=true"} {
+		all := ok(t, http.MethodGet, url+"/scope-history?"+of, "").body["all"].(map[string]any)
+		assert.Equal(t, float64(defects), all["total"].(map[string]any)["items"], of)
+	}
+	for _, of := range []string{"view=mine", "view=defects&mine=true"} {
+		assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/scope-history?"+of, "").status, of)
+	}
 }

@@ -33,6 +33,14 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
   for (const name of ['All, in items', 'Lamp Control, in points', 'Field Works, in days']) await adds(name)
   await noViolations(plan)
 
+  // So is that of what a view holds what its list counts.
+  const which = plan.getByRole('combobox', { name: 'Of which work' })
+  await which.selectOption('Defects')
+  await expect(plan).toHaveURL(/of=view:defects/)
+  await expect(plan.getByText(/^ ?\d+ of 5 items done/)).toBeVisible()
+  await which.selectOption('First Light')
+  await expect(plan.getByText(`${done} of ${items} items done`)).toBeVisible()
+
   // Features say when they land; the last of them as the release does, or sooner.
   const features = plan.getByRole('region', { name: 'Progress by feature' })
   await expect(

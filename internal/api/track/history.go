@@ -3,10 +3,12 @@ package track
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/backlog"
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -44,6 +46,8 @@ type asked struct {
 	Release string `query:"release" doc:"Of what this release holds"`
 	Item    string `query:"item" doc:"Of what is below this item, or of itself"`
 	Team    string `query:"team" doc:"Of what is of this team"`
+	View    string `query:"view" doc:"Of what this view holds now: a ready-made or shared one"`
+	Mine    bool   `query:"mine" doc:"The view is one that one keeps for oneself"`
 	Line    string `query:"line" doc:"Whose steps are told: a team's, in its unit. Missing: those of all, in items"`
 	Since   string `query:"since" format:"date" doc:"From which day on changes are summed up. Missing: from the start"`
 }
@@ -58,9 +62,13 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history],
 			return nil, huma.Error404NotFound(fmt.Sprintf("There is no %s %s. It may have been removed.", ref.Kind, ref.Key))
 		}
 	}
-	question := fmt.Sprintf("history %q %q %q %q %q %d", in.Release, in.Item, in.Team, in.Line, in.Since, l.Explained())
+	picked, err := s.picked(ctx, in, state)
+	if err != nil {
+		return nil, err
+	}
+	question := fmt.Sprintf("history %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, picked, in.Line, in.Since, l.Explained())
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
-		return historyOf(ctx, l, state, in)
+		return historyOf(ctx, l, state, in, picked)
 	})
 }
 
@@ -74,8 +82,38 @@ func startOf(l *live.Line, state *live.State, release string) (from time.Time) {
 	return from
 }
 
-func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked) (history, error) {
-	found, began, err := l.History(ctx, state, track.Scope{Release: in.Release, Item: in.Item, Team: in.Team}, startOf(l, state, in.Release))
+// picked are the items that the view holds which is asked about; nil where none is.
+func (s stage) picked(ctx context.Context, in *asked, state *live.State) ([]string, error) {
+	if in.View == "" {
+		return nil, nil
+	}
+	views := append(backlog.ReadyMade(), state.Views...)
+	if in.Mine {
+		var err error
+		if views, err = s.Hub.Store().PrivateViews(ctx, in.ID, door.VisitorOf(ctx).Account.ID); err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+	}
+	at := slices.IndexFunc(views, func(v program.View) bool { return v.Key == in.View })
+	if at < 0 {
+		return nil, huma.Error404NotFound(fmt.Sprintf("There is no view %s. It may have been removed.", in.View))
+	}
+	list, err := state.Index().List(program.View{Filter: views[at].Filter}, "")
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("The view %s cannot be read: %s.", views[at].Name, err))
+	}
+	return list.Rows, nil
+}
+
+func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, picked []string) (history, error) {
+	scope := track.Scope{Release: in.Release, Item: in.Item, Team: in.Team}
+	if picked != nil {
+		scope.Picked = make(map[string]bool, len(picked))
+		for _, key := range picked {
+			scope.Picked[key] = true
+		}
+	}
+	found, began, err := l.History(ctx, state, scope, startOf(l, state, in.Release))
 	if err != nil {
 		return history{}, err
 	}

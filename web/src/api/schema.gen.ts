@@ -12483,6 +12483,10 @@ export interface operations {
                 item?: string;
                 /** @description Of what is of this team */
                 team?: string;
+                /** @description Of what this view holds now: a ready-made or shared one */
+                view?: string;
+                /** @description The view is one that one keeps for oneself */
+                mine?: boolean;
                 /** @description Whose steps are told: a team's, in its unit. Missing: those of all, in items */
                 line?: string;
                 /** @description From which day on changes are summed up. Missing: from the start */

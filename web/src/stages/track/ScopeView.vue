@@ -6,6 +6,7 @@ import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { shortDate, toDate, toDay } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
+import { useViews } from '@/views/views'
 import BurnUp from './BurnUp.vue'
 import ScopeEvents from './ScopeEvents.vue'
 import ScopeLedger from './ScopeLedger.vue'
@@ -15,13 +16,15 @@ import { momentOf } from './words'
 /** How the work of a release, a feature, a team or all came about: burnup, ledger, progress and flow. */
 const FlowCharts = defineAsyncComponent(() => import('./FlowCharts.vue'))
 const store = useProgram()
+const views = useViews()
+void views.bring()
 const route = useRoute()
 const router = useRouter()
 const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
 const say = (query: Record<string, string | undefined>) =>
   void router.replace({ query: { ...route.query, ...query } })
 
-/** What it is about, as in the address: "release:R1", "item:FE-3", "team:LC", or "all". */
+/** What it is about, as in the address: "release:R1", "item:FE-3", "team:LC", "view:…", "mine:…", or "all". */
 const of = computed(() => {
   const asked = text('of')
   if (choices.value.some((g) => g.of.some(([value]) => value === asked))) return asked
@@ -40,6 +43,16 @@ const choices = computed(() => [
       .filter((x) => x.kind === 'feature' || x.kind === 'initiative')
       .map((x): [string, string] => [`item:${x.key}`, `${x.key} ${x.title}`]),
   },
+  {
+    title: 'Views',
+    of: [
+      ...[...(views.vocabulary?.readyMade ?? []), ...views.shared].map((v): [string, string] => [
+        `view:${v.key}`,
+        v.name,
+      ]),
+      ...views.mine.map((v): [string, string] => [`mine:${v.key}`, v.name]),
+    ],
+  },
 ])
 const name = computed(() => choices.value.flatMap((g) => g.of).find(([v]) => v === of.value)?.[1] ?? '')
 const kind = computed(() => of.value.split(':')[0])
@@ -47,6 +60,11 @@ const key = computed(() => of.value.slice(kind.value.length + 1))
 const release = computed(() =>
   kind.value === 'release' ? store.program.releases?.find((r) => r.key === key.value) : undefined,
 )
+
+const scope = computed(() => {
+  if (kind.value === 'all') return {}
+  return kind.value === 'mine' ? { view: key.value, mine: true } : { [kind.value]: key.value }
+})
 
 /** Since when changes are summed up: its start, yesterday, a week ago, or a day. */
 const since = computed(() => text('since'))
@@ -86,7 +104,7 @@ const found = useAnswer(
             params: {
               path: { id: store.id },
               query: {
-                [kind.value]: kind.value === 'all' ? undefined : key.value,
+                ...scope.value,
                 line: line.value || undefined,
                 since: sinceDay.value || undefined,
               },
