@@ -219,57 +219,49 @@ func (r *reporting) tests(x *TestsSignal) error {
 }
 
 func (r *reporting) build(x *BuildSignal) error {
-	t, err := r.team(x.Team)
-	if err != nil {
-		return err
-	}
-	since, err := r.moment(x.At)
-	if err != nil {
-		return err
-	}
-	list, begun := r.builds[t]
-	if !begun {
-		list = r.Teams[t].Builds
-	}
-	at := slices.IndexFunc(list, func(b program.Build) bool { return b.Name == x.Name })
-	if at >= 0 && (since <= list[at].Since || list[at].State == x.State) {
-		return nil // it stood so, or something newer is known
-	}
-	r.builds[t] = placed(list, at, program.Build{Name: x.Name, State: x.State, Since: since, Address: x.Address})
-	r.did(fmt.Sprintf("Build %s of %s is %s", x.Name, r.Teams[t].Name, x.State))
-	return nil
+	return found(r, x.Team, x.At, r.builds, func(t *program.Team) []program.Build { return t.Builds }, func(since string) program.Build {
+		return program.Build{Name: x.Name, State: x.State, Since: since, Address: x.Address}
+	}, func(was, is *program.Build) (same, known bool) {
+		return was.Name == is.Name, is.Since <= was.Since || is.State == was.State
+	}, func(team string) string { return fmt.Sprintf("Build %s of %s is %s", x.Name, team, x.State) })
 }
 
 func (r *reporting) deployment(x *DeploymentSignal) error {
-	t, err := r.team(x.Team)
-	if err != nil {
-		return err
-	}
-	since, err := r.moment(x.At)
-	if err != nil {
-		return err
-	}
-	list, begun := r.deployed[t]
-	if !begun {
-		list = r.Teams[t].Deployed
-	}
-	at := slices.IndexFunc(list, func(d program.Deployed) bool { return d.Place == x.Place })
-	if at >= 0 && since <= list[at].Since {
-		return nil
-	}
-	r.deployed[t] = placed(list, at, program.Deployed{Place: x.Place, Version: x.Version, Since: since, Address: x.Address})
-	r.did(fmt.Sprintf("%s of %s runs in %s", x.Version, r.Teams[t].Name, x.Place))
-	return nil
+	return found(r, x.Team, x.At, r.deployed, func(t *program.Team) []program.Deployed { return t.Deployed }, func(since string) program.Deployed {
+		return program.Deployed{Place: x.Place, Version: x.Version, Since: since, Address: x.Address}
+	}, func(was, is *program.Deployed) (same, known bool) {
+		return was.Place == is.Place, is.Since <= was.Since
+	}, func(team string) string { return fmt.Sprintf("%s of %s runs in %s", x.Version, team, x.Place) })
 }
 
-// placed is a list with a thing at a position, or at its end where that is none.
-func placed[T any](list []T, at int, thing T) []T {
-	list = slices.Clone(list)
-	if at < 0 {
-		return append(list, thing)
+// found puts something that was found of a team into the team's list of such, in place of what it was
+// the last time; compare tells whether two are of the same, and whether the later one is nothing new.
+func found[T any](r *reporting, team string, at time.Time, lists map[int][]T, of func(*program.Team) []T, thing func(since string) T, compare func(was, is *T) (same, known bool), said func(team string) string) error {
+	t, err := r.team(team)
+	if err != nil {
+		return err
 	}
-	list[at] = thing
-	return list
+	since, err := r.moment(at)
+	if err != nil {
+		return err
+	}
+	list, begun := lists[t]
+	if !begun {
+		list = slices.Clone(of(&r.Teams[t]))
+	}
+	is := thing(since)
+	for i := range list {
+		if same, known := compare(&list[i], &is); same {
+			if !known {
+				list[i], lists[t] = is, list
+				r.did(said(r.Teams[t].Name))
+			}
+			return nil
+		}
+	}
+	lists[t] = append(list, is)
+	r.did(said(r.Teams[t].Name))
+	return nil
 }
 
 // settle sets what signals of tests, builds and deployments came to, once an item and a team.
@@ -302,11 +294,6 @@ func (r *reporting) defect(x *DefectSignal) error {
 	if err != nil {
 		return err
 	}
-	for _, key := range x.Hinders {
-		if _, err := r.item(key); err != nil {
-			return err
-		}
-	}
 	if r.reported == nil {
 		r.reported = map[string]*program.Item{}
 		for i := range r.Items {
@@ -315,10 +302,21 @@ func (r *reporting) defect(x *DefectSignal) error {
 			}
 		}
 	}
-	if item := r.reported[x.ID]; item != nil {
-		r.knownDefect(x, item)
-	} else if !x.Mended { // one that is mended already was never heard of here: there is nothing to do
+	item := r.reported[x.ID]
+	if item == nil && x.Mended || item != nil && item.State == program.Done {
+		return nil // never heard of here, or mended: whatever is said of it comes late
+	}
+	if !x.Mended {
+		for _, key := range x.Hinders {
+			if _, err := r.item(key); err != nil {
+				return err
+			}
+		}
+	}
+	if item == nil {
 		r.newDefect(x)
+	} else {
+		r.knownDefect(x, item)
 	}
 	return nil
 }
@@ -342,9 +340,6 @@ func (r *reporting) newDefect(x *DefectSignal) {
 // knownDefect brings what is said anew: that it is mended, and what it hinders until then. Its title
 // and team are the program's by now.
 func (r *reporting) knownDefect(x *DefectSignal, item *program.Item) {
-	if item.State == program.Done {
-		return
-	}
 	if x.Mended {
 		done := *item // that of the program is never written to
 		done.State = program.Done
@@ -368,11 +363,6 @@ func (r *reporting) work(x *WorkSignal) error {
 	if !slices.ContainsFunc(r.People, func(p program.Person) bool { return p.Key == x.Person }) {
 		return fmt.Errorf("there is no person %q", x.Person)
 	}
-	if x.Item != "" {
-		if _, err := r.item(x.Item); err != nil {
-			return err
-		}
-	}
 	if x.Hours < 0 || x.Hours > program.MaxHoursADay {
 		return fmt.Errorf("%s h are not between 0 and %d", amount(x.Hours), program.MaxHoursADay)
 	}
@@ -390,6 +380,13 @@ func (r *reporting) work(x *WorkSignal) error {
 	e := program.TimeEntry{Key: "signal " + x.ID, Person: x.Person, Date: x.Date, Hours: x.Hours, Item: x.Item, Task: x.Task, Activity: x.Activity, Note: x.Note}
 	ref := program.Ref{Kind: program.KindTimeEntry, Key: e.Key}
 	was := r.entries[e.Key]
+	if x.Item != "" {
+		if _, err := r.item(x.Item); was != nil && err != nil {
+			e.Item = "" // it was removed since: what was entered on it says so already
+		} else if err != nil {
+			return err
+		}
+	}
 	if was != nil && *was == e || was == nil && e.Hours == 0 {
 		return nil
 	}

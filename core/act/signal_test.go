@@ -56,10 +56,16 @@ func TestSignalsSetWhatTheyFound(t *testing.T) {
 	_, made = after(t, next.Program, act.ReportSignals{Defects: []act.DefectSignal{{ID: "bug-1", Team: "Q", At: at(0, 10), Title: "Again"}}})
 	assert.Empty(t, made.Changes)
 
-	// Hours are put right under their id, and taken back.
+	// What was said of an item that is gone by now may be sent again too.
 	work := func(hours float64) act.ReportSignals {
 		return act.ReportSignals{Work: []act.WorkSignal{{ID: "w1", Person: "ann", Date: sample.Today.Add(-1), Hours: hours}}}
 	}
+	_, made = after(t, gone.Program, act.ReportSignals{Work: []act.WorkSignal{{ID: "w1", Person: "ann", Date: sample.Today, Hours: 2.5, Item: "Q-1"}}})
+	assert.Empty(t, made.Changes)
+	_, made = after(t, gone.Program, act.ReportSignals{Defects: []act.DefectSignal{{ID: "bug-1", Team: "Q", At: at(0, 12), Mended: true, Hinders: []string{"Q-1"}}}})
+	assert.Equal(t, "Q-2 is mended", made.Label)
+
+	// Hours are put right under their id, and taken back.
 	next, _ = after(t, next.Program, work(4))
 	assert.Equal(t, []any{4.0, sample.Today.Add(-1)}, []any{next.TimeEntries[0].Hours, next.TimeEntries[0].Date})
 	next, _ = after(t, next.Program, work(0))
