@@ -19,9 +19,6 @@ func stepsBefore(p program.Program, today program.Date) []step {
 					o.ended = append(o.ended, item)
 				}
 			}
-			if o.ended == nil {
-				continue
-			}
 			o.works(o.it.Span())
 			o.wentBy()
 			steps = append(steps, o.steps...)
@@ -56,7 +53,7 @@ func scopeSteps(p program.Program, today program.Date) []step {
 		day := today.Add(-daysAgo)
 		for ; day.Weekday() > 5; day-- { // nobody plans at the weekend
 		}
-		steps = append(steps, step{day, hour, 20 + daysAgo%30, manager, label, []was{{program.Ref{Kind: program.KindItem, Key: key}, field, from, to}}, nil})
+		steps = append(steps, step{day: day, hour: hour, minute: 20 + daysAgo%30, by: manager, label: label, sets: []was{{program.Ref{Kind: program.KindItem, Key: key}, field, from, to}}})
 	}
 	did(26, 11, "FE-13 joins First Light", "FE-13", "release", nil)
 	did(24, 14, "Size of LC-8", "LC-8", "size", nil)

@@ -20,10 +20,7 @@ var beacon string
 
 // Program lays the demo around a day; the same day gives the same program.
 func Program(today program.Date) program.Program {
-	// At the weekend the demo is in the week to come: its open iterations still have
-	// time left.
-	week := today.Add(2)
-	d := &demo{today: today, monday: week.Add(1 - week.Weekday())}
+	d := &demo{today: today, monday: mondayOf(today)}
 	d.p = program.Program{Name: "Beacon Renewal", Settings: program.Settings{SameIteration: program.ShareSameTeam, FillTo: 0.95}}
 	d.calendar()
 	d.people()
@@ -43,6 +40,13 @@ func Program(today program.Date) program.Program {
 	d.commit()
 	d.spend()
 	return d.p
+}
+
+// mondayOf is the first day of the demo's week. At the weekend that is the week to come: its open
+// iterations still have time left.
+func mondayOf(today program.Date) program.Date {
+	week := today.Add(2)
+	return week.Add(1 - week.Weekday())
 }
 
 type demo struct {
@@ -116,9 +120,9 @@ func (d *demo) calendar() {
 	d.p.PhaseTemplates = []program.PhaseTemplate{{Key: "usual", Name: "Build, trial, hand over", Phases: []program.TemplatePhase{
 		{Name: "Build", Days: 70}, {Name: "Trial", Days: 28}, {Name: "Hand over", Days: 14}}}}
 	d.p.Releases = []program.Release{
-		{Key: "R1", Name: "First Light", Start: day(-18, 1), Due: day(9, 5), Description: "The inner islands run on the new lamps, charts and console.",
+		{Key: "R1", Name: "First Light", Start: day(-6, 1), Due: day(9, 5), Growth: number(0), Description: "The inner islands run on the new lamps, charts and console.",
 			Phases: []program.Phase{
-				{Key: "build", Name: "Build", Start: day(-18, 1), End: day(6, 5)},
+				{Key: "build", Name: "Build", Start: day(-6, 1), End: day(6, 5)},
 				{Key: "trial", Name: "Trial", Start: day(7, 1), End: day(9, 5)},
 			},
 			Documents: []program.Document{
@@ -126,7 +130,7 @@ func (d *demo) calendar() {
 				{Title: "Harbour trial report", Kind: program.TestReport, Item: "FW-7"},
 				{Title: "Radio link review", Address: "https://docs.example.org/first-light/radio", Kind: program.SecurityReview},
 			}},
-		{Key: "R2", Name: "Full Chain", Start: day(2, 1), Due: day(15, 5), Description: "The outer rocks join; skippers plan routes with it."},
+		{Key: "R2", Name: "Full Chain", Start: day(2, 1), Due: day(15, 5), Growth: number(0), Description: "The outer rocks join; skippers plan routes with it."},
 	}
 	d.p.Milestones = []program.Milestone{{Key: "M1", Name: "Harbour trial", Date: day(8, 3), Releases: []string{"R1"}, Needs: []string{"MA-10", "FW-7"}}}
 }

@@ -21,20 +21,28 @@ type Edit struct {
 	Changes []program.Change
 }
 
-// Past is the demo as it was before the last of each team's iterations that are closed today, or as
-// many as still hold items, and the edits since then, the oldest first, that make Program(today) of
-// it: iterations started and closed, work begun, reviewed, sent back and done, scope that came and
-// went. Days begin as they do in a place.
+// Past is the demo as it was ten months ago, with nothing to do written down yet, and the edits since then, the
+// oldest first, that make Program(today) of it: work written down, broken down, sized and agreed on;
+// iterations started and closed, work begun, reviewed, sent back and done, scope that came and went.
+// It is worked out from today back, each step taken back from what there was after it, so that it leads
+// to the demo whatever the demo is. Of iterations closed longer ago than what their items tell, only
+// start and close are told. Days begin as they do in a place.
 func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 	p := Program(today)
-	steps := slices.Concat(stepsBefore(p, today), stepsTo(p, today), timeSteps(p, today), signalSteps(today))
+	steps := slices.Concat(earlySteps(p, today), stepsBefore(p, today), stepsTo(p, today), timeSteps(p, today), signalSteps(today))
 	inOrder(steps)
 	edits := make([]Edit, len(steps))
-	for i, s := range steps {
+	at := plan.Of(p)
+	for i, s := range slices.Backward(steps) {
+		earlier, applied, err := gate.Try(at, s.undone(&at.Program))
+		if err != nil {
+			panic("the demo's past, " + s.label + ": " + err.Error())
+		}
 		day := s.day.Time()
-		edits[i] = Edit{time.Date(day.Year(), day.Month(), day.Day(), s.hour, s.minute, 0, 0, in), s.by, s.label, s.done()}
+		edits[i] = Edit{time.Date(day.Year(), day.Month(), day.Day(), s.hour, s.minute, 0, 0, in), s.by, s.label, program.Inverses(applied)}
+		at = earlier
 	}
-	return before(p, steps), edits
+	return at.Program, edits
 }
 
 // step is an edit with what was before it.
@@ -43,7 +51,8 @@ type step struct {
 	hour, minute int
 	by, label    string
 	sets         []was
-	spent        []program.TimeEntry // that it enters
+	spent        []program.TimeEntry                       // that it enters
+	undo         func(p *program.Program) []program.Change // instead: what takes it back from what there was after it
 }
 
 // was is a field that a step sets, with its value before and after.
@@ -53,19 +62,11 @@ type was struct {
 	from, to any
 }
 
-// done are the changes of the step.
-func (s step) done() (changes []program.Change) {
-	for _, w := range s.sets {
-		changes = append(changes, program.SetTo(w.ref, w.field, w.to))
+// undone are the changes that take it back from what there was after it.
+func (s step) undone(p *program.Program) (changes []program.Change) {
+	if s.undo != nil {
+		return s.undo(p)
 	}
-	for _, e := range s.spent {
-		changes = append(changes, program.AddOf(entryRef(e), e))
-	}
-	return changes
-}
-
-// undone are the changes that take it back.
-func (s step) undone() (changes []program.Change) {
 	for _, e := range slices.Backward(s.spent) {
 		changes = append(changes, program.Change{Op: program.Remove, Ref: entryRef(e)})
 	}
@@ -83,7 +84,7 @@ func entryRef(e program.TimeEntry) program.Ref {
 func before(p program.Program, steps []step) program.Program {
 	var back []program.Change
 	for _, s := range slices.Backward(steps) {
-		back = append(back, s.undone()...)
+		back = append(back, s.undone(&p)...)
 	}
 	return tried(p, back)
 }
@@ -222,7 +223,7 @@ func (o *ongoing) begun(item *program.Item) {
 
 // step notes a step on one of the days, the last where there are not so many.
 func (o *ongoing) step(day, hour int, by, label string, sets ...was) {
-	o.steps = append(o.steps, step{o.days[min(day, len(o.days)-1)], hour, (7 + 13*o.n + 5*len(o.steps)) % 60, by, label, sets, nil})
+	o.steps = append(o.steps, step{day: o.days[min(day, len(o.days)-1)], hour: hour, minute: (7 + 13*o.n + 5*len(o.steps)) % 60, by: by, label: label, sets: sets})
 }
 
 func (o *ongoing) set(item *program.Item, field string, from, to any) was {

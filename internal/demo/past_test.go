@@ -24,6 +24,8 @@ func TestThePastLeadsToTheDemo(t *testing.T) {
 		today := calendar.MustParse("2027-03-23").Add(d * 37)
 		first, edits := demo.Past(today, time.UTC)
 		require.Empty(t, program.Validate(first), today)
+		assert.Empty(t, first.Items, "nothing is written down yet")
+		assert.Less(t, calendar.OfTime(edits[0].At), today.Add(-295), "ten months ago")
 		at := plan.Of(first)
 		var events []track.Event
 		for i, e := range edits {

@@ -49,7 +49,7 @@ func (d *demo) signal() {
 // signalSteps are the steps in which they came in, by the token of the one who manages the program.
 func signalSteps(today program.Date) (steps []step) {
 	for _, s := range signals(today) {
-		steps = append(steps, step{today.Add(-s.daysAgo), s.hour, 7 * s.hour % 60, Accounts[1].Name, s.label, []was{{s.ref, s.field, nil, s.value}}, nil})
+		steps = append(steps, step{day: today.Add(-s.daysAgo), hour: s.hour, minute: 7 * s.hour % 60, by: Accounts[1].Name, label: s.label, sets: []was{{s.ref, s.field, nil, s.value}}})
 	}
 	return steps
 }

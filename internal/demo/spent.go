@@ -150,7 +150,7 @@ func timeSteps(p program.Program, today program.Date) []step {
 	var steps []step
 	for _, s := range timesheets(p, today) {
 		monday := hours.MondayOf(s.day)
-		steps = append(steps, step{s.day, 16, s.minute, s.person.Name, "Hours of the week from " + monday.Short(), nil, s.spent})
+		steps = append(steps, step{day: s.day, hour: 16, minute: s.minute, by: s.person.Name, label: "Hours of the week from " + monday.Short(), spent: s.spent})
 	}
 	return steps
 }

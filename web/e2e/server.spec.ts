@@ -100,9 +100,11 @@ test('files of an item that is gone are seen, and removed for good', async ({ pa
     data: 'twice',
   })
   expect(put.ok()).toBe(true)
-  await page.request.post(`${at}/do/delete`, {
-    data: { client: 'a', revision: 0, intent: { keys: ['LC-14'] } },
+  const { revision } = (await (await page.request.get(at)).json()) as { revision: number }
+  const gone = await page.request.post(`${at}/do/delete`, {
+    data: { client: 'a', revision, intent: { keys: ['LC-14'] } },
   })
+  expect(gone.status(), await gone.text()).toBe(200)
   await page.goto(server.url + '/programs/1/set-up/files')
   const row = page.getByRole('row', { name: /noon\.txt/ })
   await expect(row).toContainText('Lamp flashes twice at noon restart')
