@@ -32,6 +32,7 @@ type Delivery struct {
 
 	Record Record
 
+	ahead    int                     // by how many days simulated time has run ahead of the server's today
 	days     int                     // simulated so far: luck differs from day to day even where the date does not
 	found    time.Time               // when something was found last
 	left     map[string]float64      // units of work that items still take
@@ -179,7 +180,7 @@ func (d *Delivery) at(ctx context.Context, day program.Date, minute int) error {
 	if d.At == nil {
 		return ctx.Err()
 	}
-	return d.At(ctx, day.Time().Add(time.Duration(minute)*time.Minute))
+	return d.At(ctx, day.Add(d.ahead).Time().Add(time.Duration(minute)*time.Minute))
 }
 
 // moment is when something was found: never before what was found last, also where one date is worked
@@ -211,7 +212,11 @@ func (d *Delivery) Live(ctx context.Context, days int, said func(today program.D
 		if err != nil {
 			return err
 		}
+		d.ahead = n
 		if err := d.Day(ctx, w.Today); err != nil {
+			return err
+		}
+		if err := d.at(ctx, w.Today, 18*60); err != nil { // also of a day on which nothing was done
 			return err
 		}
 		said(w.Today)
@@ -227,9 +232,7 @@ func Paced(day time.Duration) func(ctx context.Context, when time.Time) error {
 	var last time.Time
 	return func(ctx context.Context, when time.Time) error {
 		gap := when.Sub(last)
-		if gap < 0 || gap > workday/8 { // the night
-			gap = workday / 8
-		}
+		gap = max(0, min(gap, workday/8)) // the night is short
 		last = when
 		return wait(ctx, time.Duration(float64(day)*float64(gap)/float64(workday)))
 	}

@@ -123,10 +123,10 @@ func (s *shift) thinkOver() {
 // fillNext places what is most important into the next iteration, up to what it can carry beside what
 // will be carried on, and deploys what there is.
 func (s *shift) fillNext() {
-	if s.d.planned[s.it.Key] { // on an earlier day of a clock that stands still
+	if s.d.planned[s.team.Key+" "+s.it.Key] { // on an earlier day of a clock that stands still
 		return
 	}
-	s.d.planned[s.it.Key] = true
+	s.d.planned[s.team.Key+" "+s.it.Key] = true
 	s.d.versions[s.team.Key]++
 	version := fmt.Sprintf("1.%d", s.d.versions[s.team.Key])
 	s.signal(16*60+30, func(at time.Time) act.ReportSignals {

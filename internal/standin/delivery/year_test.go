@@ -208,6 +208,23 @@ func TestTheSameSeed(t *testing.T) {
 	assert.NotEqual(t, first, after(4))
 }
 
+// On a clock that stands still, and where nobody works, days go by at their pace: simulated time always
+// runs on, and every day has an end.
+func TestDaysOnWhichNothingIsDone(t *testing.T) {
+	day := calendar.MustParse("2027-01-09") // a Saturday
+	h := newHarbour(t, program.Program{Name: "Quiet"}.Normal(), day, 1)
+	var ends []time.Time
+	h.At = func(_ context.Context, when time.Time) error {
+		ends = append(ends, when)
+		return nil
+	}
+	require.NoError(t, h.Live(t.Context(), 3, func(today program.Date) { assert.Equal(t, day, today) }))
+	require.Len(t, ends, 3)
+	for n, end := range ends {
+		assert.Equal(t, day.Add(n).Time().Add(18*time.Hour), end)
+	}
+}
+
 // A server that asks to wait is asked again; what it refuses is told in its words.
 func TestWhatAServerAnswers(t *testing.T) {
 	asked := 0
