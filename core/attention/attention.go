@@ -60,7 +60,8 @@ type RiskCost struct {
 // At stake are: of what is overdue, was not closed, or comes too late for what needs it, the days that it
 // is late; of what is blocked, whose tests fail or are hindered, or what is not ready to begin, an iteration,
 // as it will miss its own; of one over capacity, the share by which it is over of its days; of a red build
-// the days since it is; of what nobody does, tests or has agreed to, one day. A risk costs what it is worth. Time is linear in items, needs and iterations, beside what costs tell.
+// the days since it is; of what nobody does, tests or has agreed to, one day. A risk costs what it is
+// worth. Time is linear in items, needs and iterations, beside what costs tell.
 func Of(p *plan.Plan, today program.Date, costs Costs) []Entry {
 	g := &gathering{p: p, today: today, rule: p.Settings.AttentionRule(), costs: costs, off: map[string]*program.Snooze{}, work: map[[2]string][]string{}, list: []Entry{}}
 	for i := range p.Snoozes {
@@ -131,7 +132,6 @@ func (g *gathering) releasesOf(i int) []string {
 // iterations finds those that are over and not closed, and those that carry more than they can.
 func (g *gathering) iterations() {
 	figures, loads := capacity.Of(g.p), g.p.Loads()
-	work := g.work
 	tree := g.p.Tree()
 	for i := range g.p.Items {
 		item := &g.p.Items[i]
@@ -140,8 +140,8 @@ func (g *gathering) iterations() {
 		}
 		at := [2]string{item.Team, item.Iteration}
 		for _, r := range g.releasesOf(i) {
-			if !slices.Contains(work[at], r) {
-				work[at] = append(work[at], r)
+			if !slices.Contains(g.work[at], r) {
+				g.work[at] = append(g.work[at], r)
 			}
 		}
 	}
@@ -153,7 +153,7 @@ func (g *gathering) iterations() {
 				continue
 			}
 			e := Entry{Team: team.Key, Iteration: it.Key, By: it.End}
-			releases := work[[2]string{team.Key, it.Key}]
+			releases := g.work[[2]string{team.Key, it.Key}]
 			can, load := figures[t][k].Capacity, loads.Size[t][k]
 			switch {
 			case it.End < g.today:
@@ -296,7 +296,7 @@ func counted(n int, one, several string) string {
 }
 
 // builds finds teams with builds that are red: what they do cannot be put together, for the releases of
-// their iteration under way.
+// their iteration under way, which iterations has found.
 func (g *gathering) builds() {
 	for t := range g.p.Teams {
 		team := &g.p.Teams[t]

@@ -62,13 +62,13 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history],
 			return nil, huma.Error404NotFound(fmt.Sprintf("There is no %s %s. It may have been removed.", ref.Kind, ref.Key))
 		}
 	}
-	picked, err := s.picked(ctx, in, state)
+	view, err := s.viewed(ctx, in, state)
 	if err != nil {
 		return nil, err
 	}
-	question := fmt.Sprintf("history %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, picked, in.Line, in.Since, l.Explained())
+	question := fmt.Sprintf("history %q %q %q %v %q %q %d", in.Release, in.Item, in.Team, view, in.Line, in.Since, l.Explained())
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
-		return historyOf(ctx, l, state, in, picked)
+		return historyOf(ctx, l, state, in, view)
 	})
 }
 
@@ -82,8 +82,8 @@ func startOf(l *live.Line, state *live.State, release string) (from time.Time) {
 	return from
 }
 
-// picked are the items that the view holds which is asked about; nil where none is.
-func (s stage) picked(ctx context.Context, in *asked, state *live.State) ([]string, error) {
+// viewed are the filters of the view that is asked about: one, or none.
+func (s stage) viewed(ctx context.Context, in *asked, state *live.State) ([]program.Filter, error) {
 	if in.View == "" {
 		return nil, nil
 	}
@@ -98,18 +98,18 @@ func (s stage) picked(ctx context.Context, in *asked, state *live.State) ([]stri
 	if at < 0 {
 		return nil, huma.Error404NotFound(fmt.Sprintf("There is no view %s. It may have been removed.", in.View))
 	}
-	list, err := state.Index().List(program.View{Filter: views[at].Filter}, "")
-	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("The view %s cannot be read: %s.", views[at].Name, err))
-	}
-	return list.Rows, nil
+	return []program.Filter{views[at].Filter}, nil
 }
 
-func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, picked []string) (history, error) {
+func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, views []program.Filter) (history, error) {
 	scope := track.Scope{Release: in.Release, Item: in.Item, Team: in.Team}
-	if picked != nil {
-		scope.Picked = make(map[string]bool, len(picked))
-		for _, key := range picked {
+	for _, filter := range views {
+		list, err := state.Index().List(program.View{Filter: filter}, "")
+		if err != nil {
+			return history{}, fmt.Errorf("the view cannot be read any more: %w", err)
+		}
+		scope.Picked = make(map[string]bool, len(list.Rows))
+		for _, key := range list.Rows {
 			scope.Picked[key] = true
 		}
 	}
