@@ -24,7 +24,7 @@ func stepsBefore(p program.Program, today program.Date) []step {
 			steps = append(steps, o.steps...)
 		}
 	}
-	return append(steps, scopeSteps(p, today)...)
+	return append(steps, scopeSteps(today)...)
 }
 
 // wentBy says how an iteration that is closed went: on the morning after its last day it was closed.
@@ -32,28 +32,22 @@ func (o *ongoing) wentBy() {
 	ref := o.started()
 	for n, item := range o.ended {
 		at := slices.Index(o.days, item.DoneOn)
-		o.step(max(0, at-3-n%3), 10, o.who(item), item.Key+" doing", o.set(item, "state", program.Todo, program.Doing))
-		o.step(max(0, at-1), 15, o.who(item), item.Key+" in review", o.set(item, "state", program.Doing, program.Review))
-		o.step(at, 16, o.lead(), item.Key+" done", o.set(item, "state", program.Review, program.Done), o.set(item, "doneOn", nil, item.DoneOn))
+		o.step(max(0, at-3-n%3), 10, o.who(item), item.Key+" doing", wasSo(item, "state", program.Todo))
+		o.step(max(0, at-1), 15, o.who(item), item.Key+" in review", wasSo(item, "state", program.Doing))
+		o.step(at, 16, o.lead(), item.Key+" done", wasSo(item, "state", program.Review), wasSo(item, "doneOn", nil))
 	}
 	o.days = append(o.days, o.it.End.Add(1))
-	o.step(len(o.days)-1, 8, o.lead(), "Close "+o.it.Label(), was{ref, "state", program.Open, program.Closed},
-		was{ref, "completed", nil, o.it.Completed}, was{ref, "completedItems", nil, o.it.CompletedItems})
+	o.step(len(o.days)-1, 8, o.lead(), "Close "+o.it.Label(), program.SetTo(ref, "state", program.Open),
+		program.SetTo(ref, "completed", nil), program.SetTo(ref, "completedItems", nil))
 }
 
 // scopeSteps are what a manager did to what the releases hold: a feature joined one, an item was kept
 // out, sizes were found and thought over.
-func scopeSteps(p program.Program, today program.Date) []step {
-	tree := program.TreeOf(p)
+func scopeSteps(today program.Date) []step {
 	manager := Accounts[1].Name
 	var steps []step
 	did := func(daysAgo, hour int, label, key, field string, from any) {
-		item := &p.Items[tree.Index[key]]
-		to := map[string]any{"release": item.Release, "keptOut": item.KeptOut, "size": item.Size}[field]
-		day := today.Add(-daysAgo)
-		for ; day.Weekday() > 5; day-- { // nobody plans at the weekend
-		}
-		steps = append(steps, step{day: day, hour: hour, minute: 20 + daysAgo%30, by: manager, label: label, sets: []was{{program.Ref{Kind: program.KindItem, Key: key}, field, from, to}}})
+		steps = append(steps, step{day: workingDay(today.Add(-daysAgo)), hour: hour, minute: 20 + daysAgo%30, by: manager, label: label, back: []program.Change{program.SetTo(itemRef(key), field, from)}})
 	}
 	did(26, 11, "FE-13 joins First Light", "FE-13", "release", nil)
 	did(24, 14, "Size of LC-8", "LC-8", "size", nil)

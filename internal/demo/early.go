@@ -40,43 +40,18 @@ type early struct {
 	steps   []step
 }
 
-// step notes a step on a working day, by how it is taken back.
-func (e *early) step(week, weekday, hour int, by, label string, undo func(p *program.Program) []program.Change) {
-	e.steps = append(e.steps, step{day: e.monday.Add(7*week + weekday - 1), hour: hour, minute: (11 * len(e.steps)) % 60, by: by, label: label, undo: undo})
+// step notes a step on a working day, with what takes it back.
+func (e *early) step(week, weekday, hour int, by, label string, back ...program.Change) *step {
+	e.steps = append(e.steps, step{day: e.monday.Add(7*week + weekday - 1), hour: hour, minute: (11 * len(e.steps)) % 60, by: by, label: label, back: back})
+	return &e.steps[len(e.steps)-1]
 }
 
-func (e *early) item(i int) program.Ref {
-	return program.Ref{Kind: program.KindItem, Key: e.p.Items[i].Key}
-}
-
-// lead is the name of who leads an item's team; the manager where it has none.
+// lead is the name of who leads a team; the manager's where there is none.
 func (e *early) lead(team string) string {
-	for t := range e.p.Teams {
-		for _, m := range e.p.Teams[t].Members {
-			if e.p.Teams[t].Key == team && slices.Contains(m.Roles, "lead") {
-				return e.name(m.Person)
-			}
-		}
+	if t, ok := e.p.TeamIndex()[team]; ok {
+		return leadOf(e.p, &e.p.Teams[t])
 	}
 	return e.manager
-}
-
-func (e *early) name(person string) string {
-	for i := range e.p.People {
-		if e.p.People[i].Key == person {
-			return e.p.People[i].Name
-		}
-	}
-	return person
-}
-
-func removals(refs []program.Ref) func(*program.Program) []program.Change {
-	return func(*program.Program) (changes []program.Change) {
-		for _, ref := range slices.Backward(refs) {
-			changes = append(changes, program.Change{Op: program.Remove, Ref: ref})
-		}
-		return changes
-	}
 }
 
 // groups writes initiatives and features down, and breaks each feature down some weeks later, with what
@@ -87,17 +62,17 @@ func (e *early) groups() {
 		item := &e.p.Items[i]
 		switch item.Kind {
 		case program.Initiative:
-			e.step(firstWeek, 1+i%5, 9, Accounts[0].Name, "Add "+item.Key+" "+item.Title, removals([]program.Ref{e.item(i)}))
+			e.step(firstWeek, 1+i%5, 9, Accounts[0].Name, "Add "+item.Key+" "+item.Title, removals(itemRef(item.Key))...)
 		case program.Feature:
 			week := firstWeek + 1 + features/2
-			e.step(week, 1+features%5, 10, e.manager, "Add "+item.Key+" "+item.Title, removals([]program.Ref{e.item(i)}))
+			e.step(week, 1+features%5, 10, e.manager, "Add "+item.Key+" "+item.Title, removals(itemRef(item.Key))...)
 			e.breakDown(i, week+3, features)
 			features++
 		}
 	}
 	for i := range e.p.Items {
 		if item := &e.p.Items[i]; !item.Kind.IsGroup() && e.tree.Nearest(i, program.Feature) < 0 {
-			e.step(planned-2, 1+i%5, 15, e.lead(item.Team), "Add "+item.Key+" "+item.Title, removals([]program.Ref{e.item(i)}))
+			e.step(planned-2, 1+i%5, 15, e.lead(item.Team), "Add "+item.Key+" "+item.Title, removals(itemRef(item.Key))...)
 		}
 	}
 	e.needs()
@@ -109,14 +84,14 @@ func (e *early) breakDown(feature, week, n int) {
 	team := ""
 	for i := range e.p.Items {
 		if e.tree.Parent[i] == feature {
-			refs, keys = append(refs, e.item(i)), append(keys, e.p.Items[i].Key)
+			refs, keys = append(refs, itemRef(e.p.Items[i].Key)), append(keys, e.p.Items[i].Key)
 			if team == "" {
 				team = e.p.Items[i].Team
 			}
 		}
 	}
 	if len(refs) > 0 {
-		e.step(week, 1+(n+2)%5, 14, e.lead(team), fmt.Sprintf("Break %s down: %s", e.p.Items[feature].Key, strings.Join(keys, ", ")), removals(refs))
+		e.step(week, 1+(n+2)%5, 14, e.lead(team), fmt.Sprintf("Break %s down: %s", e.p.Items[feature].Key, strings.Join(keys, ", ")), removals(refs...)...)
 	}
 }
 
@@ -131,7 +106,7 @@ func (e *early) needs() {
 			}
 		}
 		if len(refs) > 0 {
-			e.step(planned-2, 1+t%5, 16, e.lead(team.Key), "What "+team.Name+" needs", removals(refs))
+			e.step(planned-2, 1+t%5, 16, e.lead(team.Key), "What "+team.Name+" needs", removals(refs...)...)
 		}
 	}
 }
@@ -140,14 +115,14 @@ func (e *early) needs() {
 func (e *early) sizes() {
 	for t := range e.p.Teams {
 		team := e.p.Teams[t].Key
-		e.step(planned-1, 1+t%5, 11, e.lead(team), "Sizes of "+e.p.Teams[t].Name, func(p *program.Program) (changes []program.Change) {
+		e.step(planned-1, 1+t%5, 11, e.lead(team), "Sizes of "+e.p.Teams[t].Name).undo = func(p *program.Program) (changes []program.Change) {
 			for i := range p.Items {
 				if item := &p.Items[i]; item.Team == team && item.Size != nil {
-					changes = append(changes, program.SetTo(program.Ref{Kind: program.KindItem, Key: item.Key}, "size", nil))
+					changes = append(changes, wasSo(item, "size", nil))
 				}
 			}
 			return changes
-		})
+		}
 	}
 }
 
@@ -160,27 +135,24 @@ func (e *early) agreements() {
 			continue
 		}
 		ref := program.Ref{Kind: program.KindNeed, In: n.Item, Key: n.Needs}
-		e.step(planned+1+at/5, 1+at%5, 13, e.lead(of), fmt.Sprintf("%s needs %s: %s", n.Item, n.Needs, n.Agreement), func(*program.Program) []program.Change {
-			return []program.Change{program.SetTo(ref, "agreement", program.Asked)}
-		})
+		e.step(planned+1+at/5, 1+at%5, 13, e.lead(of), fmt.Sprintf("%s needs %s: %s", n.Item, n.Needs, n.Agreement), program.SetTo(ref, "agreement", program.Asked))
 		at++
 	}
 }
 
 // draft places what had no place: a draft was accepted before the first iterations began.
 func (e *early) draft() {
-	e.step(planned, 5, 15, e.manager, "Accept a draft", func(p *program.Program) (changes []program.Change) {
+	e.step(planned, 5, 15, e.manager, "Accept a draft").undo = func(p *program.Program) (changes []program.Change) {
 		for i := range p.Items {
 			if item := &p.Items[i]; item.Iteration != "" {
-				ref := program.Ref{Kind: program.KindItem, Key: item.Key}
 				if item.Pinned {
-					changes = append(changes, program.SetTo(ref, "pinned", nil))
+					changes = append(changes, wasSo(item, "pinned", nil))
 				}
-				changes = append(changes, program.SetTo(ref, "iteration", nil))
+				changes = append(changes, wasSo(item, "iteration", nil))
 			}
 		}
 		return changes
-	})
+	}
 }
 
 // dates moved once.
@@ -188,9 +160,7 @@ func (e *early) dates() {
 	for n := range e.p.Releases {
 		r := &e.p.Releases[n]
 		ref, due := program.Ref{Kind: program.KindRelease, Key: r.Key}, r.Due
-		e.step(planned-3+n, 2, 16, Accounts[0].Name, r.Name+" is due "+due.Short(), func(*program.Program) []program.Change {
-			return []program.Change{program.SetTo(ref, "due", due.Add(-14))}
-		})
+		e.step(planned-3+n, 2, 16, Accounts[0].Name, r.Name+" is due "+due.Short(), program.SetTo(ref, "due", due.Add(-14)))
 	}
 }
 
@@ -200,20 +170,18 @@ func (e *early) promises() {
 	for n := range e.p.Releases {
 		if r := &e.p.Releases[n]; len(r.Documents) > 0 {
 			ref := program.Ref{Kind: program.KindRelease, Key: r.Key}
-			e.step(planned-1, 3, 10, e.manager, "Documents of "+r.Name, func(*program.Program) []program.Change {
-				return []program.Change{program.SetTo(ref, "documents", nil)}
-			})
+			e.step(planned-1, 3, 10, e.manager, "Documents of "+r.Name, program.SetTo(ref, "documents", nil))
 		}
 	}
 	for _, m := range e.p.Milestones {
-		e.step(planned-1, 3, 11, e.manager, "Add "+m.Name, removals([]program.Ref{{Kind: program.KindMilestone, Key: m.Key}}))
+		e.step(planned-1, 3, 11, e.manager, "Add "+m.Name, removals(program.Ref{Kind: program.KindMilestone, Key: m.Key})...)
 	}
 	for n, r := range e.p.Risks {
 		by := e.manager
 		if r.Owner != "" {
-			by = e.name(r.Owner)
+			by = nameOf(e.p, r.Owner)
 		}
-		e.step(planned+6+2*n, 1+n%5, 9, by, "Risk: "+r.Title, removals([]program.Ref{{Kind: program.KindRisk, Key: r.Key}}))
+		e.step(planned+6+2*n, 1+n%5, 9, by, "Risk: "+r.Title, removals(program.Ref{Kind: program.KindRisk, Key: r.Key})...)
 	}
 }
 
@@ -225,7 +193,7 @@ func (e *early) said() {
 			panic("the demo's comments: " + err.Error())
 		}
 		e.steps = append(e.steps, step{day: calendar.OfTime(at), hour: at.Hour(), minute: at.Minute(), by: c.By, label: "Comment on " + c.Item,
-			undo: removals([]program.Ref{{Kind: program.KindComment, In: c.Item, Key: c.Key}})})
+			back: removals(program.Ref{Kind: program.KindComment, In: c.Item, Key: c.Key})})
 	}
 }
 
@@ -235,9 +203,7 @@ func (e *early) daysOff() {
 		person := &e.p.People[i]
 		for _, off := range person.DaysOff {
 			ahead := max(off.From.Add(-42), e.monday.Add(7*firstWeek+8))
-			day := min(ahead, e.monday.Add(-4))
-			for ; day.Weekday() > 5; day-- {
-			}
+			day := workingDay(min(ahead, e.monday.Add(-4)))
 			key, uid := person.Key, off.UID
 			e.steps = append(e.steps, step{day: day, hour: 8, minute: (7*i + 20) % 60, by: person.Name, label: "Days off of " + person.Name, undo: func(p *program.Program) []program.Change {
 				at := slices.IndexFunc(p.People, func(x program.Person) bool { return x.Key == key })

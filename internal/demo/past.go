@@ -45,40 +45,49 @@ func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 	return at.Program, edits
 }
 
-// step is an edit with what was before it.
+// step is an edit, known by how it is taken back.
 type step struct {
 	day          program.Date
 	hour, minute int
 	by, label    string
-	sets         []was
-	spent        []program.TimeEntry                       // that it enters
-	undo         func(p *program.Program) []program.Change // instead: what takes it back from what there was after it
-}
-
-// was is a field that a step sets, with its value before and after.
-type was struct {
-	ref      program.Ref
-	field    string
-	from, to any
+	back         []program.Change                          // what takes back each of its changes, in the order of these
+	undo         func(p *program.Program) []program.Change // instead: worked out from what there was after it
 }
 
 // undone are the changes that take it back from what there was after it.
-func (s step) undone(p *program.Program) (changes []program.Change) {
+func (s step) undone(p *program.Program) []program.Change {
 	if s.undo != nil {
 		return s.undo(p)
 	}
-	for _, e := range slices.Backward(s.spent) {
-		changes = append(changes, program.Change{Op: program.Remove, Ref: entryRef(e)})
-	}
-	for _, w := range slices.Backward(s.sets) {
-		changes = append(changes, program.SetTo(w.ref, w.field, w.from))
+	changes := slices.Clone(s.back)
+	slices.Reverse(changes)
+	return changes
+}
+
+// removals take back that things were added.
+func removals(refs ...program.Ref) (changes []program.Change) {
+	for _, ref := range refs {
+		changes = append(changes, program.Change{Op: program.Remove, Ref: ref})
 	}
 	return changes
 }
 
-func entryRef(e program.TimeEntry) program.Ref {
-	return program.Ref{Kind: program.KindTimeEntry, Key: e.Key}
+func itemRef(key string) program.Ref { return program.Ref{Kind: program.KindItem, Key: key} }
+
+// leadOf is the name of who leads a team.
+func leadOf(p *program.Program, team *program.Team) string {
+	i := slices.IndexFunc(team.Members, func(m program.Member) bool { return slices.Contains(m.Roles, "lead") })
+	return nameOf(p, team.Members[i].Person)
 }
+
+// nameOf is the name of a person.
+func nameOf(p *program.Program, key string) string {
+	i := slices.IndexFunc(p.People, func(person program.Person) bool { return person.Key == key })
+	return p.People[i].Name
+}
+
+// workingDay is a day, or the Friday before it at the weekend, when nobody plans.
+func workingDay(day program.Date) program.Date { return min(day, day.Add(5-day.Weekday())) }
 
 // before takes steps back, the last first.
 func before(p program.Program, steps []step) program.Program {
@@ -167,8 +176,8 @@ func (o *ongoing) works(span calendar.Span) {
 // started says when the iteration was started.
 func (o *ongoing) started() (ref program.Ref) {
 	ref = program.Ref{Kind: program.KindIteration, In: o.team.Key, Key: o.it.Key}
-	o.step(0, 9, o.lead(), "Start "+o.it.Label(), was{ref, "state", program.Planned, program.Open},
-		was{ref, "committed", nil, o.it.Committed}, was{ref, "committedItems", nil, o.it.CommittedItems})
+	o.step(0, 9, o.lead(), "Start "+o.it.Label(), program.SetTo(ref, "state", program.Planned),
+		program.SetTo(ref, "committed", nil), program.SetTo(ref, "committedItems", nil))
 	return ref
 }
 
@@ -187,15 +196,15 @@ func (o *ongoing) went() {
 	for i := range o.p.Items {
 		item := &o.p.Items[i]
 		if o.n%2 == 0 && item.Team == o.team.Key && item.Iteration == o.next.Key && !item.Pinned {
-			o.step(3, 15, o.lead(), fmt.Sprintf("Move %s to %s", item.Key, o.next.Label()), o.set(item, "iteration", o.it.Key, o.next.Key))
+			o.step(3, 15, o.lead(), fmt.Sprintf("Move %s to %s", item.Key, o.next.Label()), wasSo(item, "iteration", o.it.Key))
 			break
 		}
 	}
 	if n := len(waiting); n > 1 {
 		late := waiting[n-1]
-		o.step(4, 11, o.lead(), fmt.Sprintf("Place %s in %s", late.Key, o.it.Label()), o.set(late, "iteration", nil, o.it.Key))
+		o.step(4, 11, o.lead(), fmt.Sprintf("Place %s in %s", late.Key, o.it.Label()), wasSo(late, "iteration", nil))
 		if size := waiting[0].Size; size != nil && *size > 2 {
-			o.step(2, 14, o.who(waiting[0]), "Size of "+waiting[0].Key, o.set(waiting[0], "size", *size-1, *size))
+			o.step(2, 14, o.who(waiting[0]), "Size of "+waiting[0].Key, wasSo(waiting[0], "size", *size-1))
 		}
 	}
 }
@@ -203,7 +212,7 @@ func (o *ongoing) went() {
 // begun says how an item that is under way got there: one of every second team was sent back once.
 func (o *ongoing) begun(item *program.Item) {
 	move := func(day, hour int, from, to program.ItemState) {
-		o.step(day, hour, o.who(item), fmt.Sprintf("%s %s", item.Key, map[program.ItemState]string{program.Doing: "doing", program.Review: "in review"}[to]), o.set(item, "state", from, to))
+		o.step(day, hour, o.who(item), fmt.Sprintf("%s %s", item.Key, map[program.ItemState]string{program.Doing: "doing", program.Review: "in review"}[to]), wasSo(item, "state", from))
 	}
 	switch {
 	case item.State == program.Review:
@@ -216,41 +225,33 @@ func (o *ongoing) begun(item *program.Item) {
 	case item.State == program.Doing:
 		move(2, 9, program.Todo, program.Doing)
 		if item.Step != "" {
-			o.step(4, 13, o.who(item), item.Key+" "+item.Step, o.set(item, "step", nil, item.Step))
+			o.step(4, 13, o.who(item), item.Key+" "+item.Step, wasSo(item, "step", nil))
 		}
 	}
 }
 
 // step notes a step on one of the days, the last where there are not so many.
-func (o *ongoing) step(day, hour int, by, label string, sets ...was) {
-	o.steps = append(o.steps, step{day: o.days[min(day, len(o.days)-1)], hour: hour, minute: (7 + 13*o.n + 5*len(o.steps)) % 60, by: by, label: label, sets: sets})
+func (o *ongoing) step(day, hour int, by, label string, back ...program.Change) {
+	o.steps = append(o.steps, step{day: o.days[min(day, len(o.days)-1)], hour: hour, minute: (7 + 13*o.n + 5*len(o.steps)) % 60, by: by, label: label, back: back})
 }
 
-func (o *ongoing) set(item *program.Item, field string, from, to any) was {
-	return was{program.Ref{Kind: program.KindItem, Key: item.Key}, field, from, to}
+// wasSo takes a field of an item back to what it was.
+func wasSo(item *program.Item, field string, from any) program.Change {
+	return program.SetTo(itemRef(item.Key), field, from)
 }
 
-// lead is the name of the team's lead.
-func (o *ongoing) lead() string {
-	i := slices.IndexFunc(o.team.Members, func(m program.Member) bool { return slices.Contains(m.Roles, "lead") })
-	return o.name(o.team.Members[i].Person)
-}
+func (o *ongoing) lead() string { return leadOf(o.p, o.team) }
 
 // who is the name of who does an item: its assignee, or one of the team.
 func (o *ongoing) who(item *program.Item) string {
 	if item.Assignee != "" {
-		return o.name(item.Assignee)
+		return nameOf(o.p, item.Assignee)
 	}
 	names := []string{}
 	for _, m := range o.team.Members {
-		if name := o.name(m.Person); !strings.HasPrefix(name, "Open seat") {
+		if name := nameOf(o.p, m.Person); !strings.HasPrefix(name, "Open seat") {
 			names = append(names, name)
 		}
 	}
 	return names[len(o.steps)%len(names)]
-}
-
-func (o *ongoing) name(key string) string {
-	i := slices.IndexFunc(o.p.People, func(person program.Person) bool { return person.Key == key })
-	return o.p.People[i].Name
 }

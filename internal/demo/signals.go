@@ -14,15 +14,11 @@ type signal struct {
 	value         any
 }
 
-// at writes when it was.
-func (s signal) at(today program.Date) string {
-	return fmt.Sprintf("%sT%02d:%02d:00Z", today.Add(-s.daysAgo), s.hour, 7*s.hour%60)
-}
-
 // signals are how builds and tests stand and what runs where.
 func signals(today program.Date) []signal {
-	at := func(daysAgo, hour int) string { return signal{daysAgo: daysAgo, hour: hour}.at(today) }
-	item := func(key string) program.Ref { return program.Ref{Kind: program.KindItem, Key: key} }
+	at := func(daysAgo, hour int) string {
+		return fmt.Sprintf("%sT%02d:%02d:00Z", today.Add(-daysAgo), hour, pastHour(hour))
+	}
 	team := func(key string) program.Ref { return program.Ref{Kind: program.KindTeam, Key: key} }
 	build := func(name string, state program.BuildState, since string) program.Build {
 		return program.Build{Name: name, State: state, Since: since, Address: "https://builds.example.org/" + name}
@@ -33,23 +29,28 @@ func signals(today program.Date) []signal {
 		{2, 2, team("MA"), "builds", "Build nightly of Mariner App is red", []program.Build{build("nightly", program.Red, at(2, 2)), build("app", program.Green, at(8, 9))}},
 		{5, 16, team("MA"), "deployed", "2.3.0 of Mariner App runs in harbour test bed", []program.Deployed{{Place: "harbour test bed", Version: "2.3.0", Since: at(5, 16)}}},
 		{3, 11, team("KC"), "deployed", "1.8 of Keepers' Console runs in Skerrow watch room", []program.Deployed{{Place: "Skerrow watch room", Version: "1.8", Since: at(3, 11)}}},
-		{1, 8, item("CD-3"), "tests", "Tests of CD-3", &program.Tests{Passed: 24, Since: at(1, 8), Address: "https://tests.example.org/charts"}},
-		{1, 9, item("LC-4"), "tests", "Tests of LC-4", &program.Tests{Passed: 18, Failed: 2, NotRun: 3, Since: at(1, 9), Address: "https://tests.example.org/heartbeat"}},
-		{1, 10, item("MA-6"), "hinders", "MA-6 hinders other tests", []string{"MA-5"}},
+		{1, 8, itemRef("CD-3"), "tests", "Tests of CD-3", &program.Tests{Passed: 24, Since: at(1, 8), Address: "https://tests.example.org/charts"}},
+		{1, 9, itemRef("LC-4"), "tests", "Tests of LC-4", &program.Tests{Passed: 18, Failed: 2, NotRun: 3, Since: at(1, 9), Address: "https://tests.example.org/heartbeat"}},
+		{1, 10, itemRef("MA-6"), "hinders", "MA-6 hinders other tests", []string{"MA-5"}},
 	}
 }
 
+// pastHour are the minutes past an hour at which something was found.
+func pastHour(hour int) int { return 7 * hour % 60 }
+
 // signal sets them in the program.
 func (d *demo) signal() {
+	var changes []program.Change
 	for _, s := range signals(d.today) {
-		d.p = tried(d.p, []program.Change{program.SetTo(s.ref, s.field, s.value)})
+		changes = append(changes, program.SetTo(s.ref, s.field, s.value))
 	}
+	d.p = tried(d.p, changes)
 }
 
 // signalSteps are the steps in which they came in, by the token of the one who manages the program.
 func signalSteps(today program.Date) (steps []step) {
 	for _, s := range signals(today) {
-		steps = append(steps, step{day: today.Add(-s.daysAgo), hour: s.hour, minute: 7 * s.hour % 60, by: Accounts[1].Name, label: s.label, sets: []was{{s.ref, s.field, nil, s.value}}})
+		steps = append(steps, step{day: today.Add(-s.daysAgo), hour: s.hour, minute: pastHour(s.hour), by: Accounts[1].Name, label: s.label, back: []program.Change{program.SetTo(s.ref, s.field, nil)}})
 	}
 	return steps
 }

@@ -150,7 +150,16 @@ func timeSteps(p program.Program, today program.Date) []step {
 	var steps []step
 	for _, s := range timesheets(p, today) {
 		monday := hours.MondayOf(s.day)
-		steps = append(steps, step{day: s.day, hour: 16, minute: s.minute, by: s.person.Name, label: "Hours of the week from " + monday.Short(), spent: s.spent})
+		steps = append(steps, step{day: s.day, hour: 16, minute: s.minute, by: s.person.Name, label: "Hours of the week from " + monday.Short(), back: s.back()})
 	}
 	return steps
+}
+
+// back takes what was entered out again.
+func (s *timesheet) back() []program.Change {
+	refs := make([]program.Ref, len(s.spent))
+	for i, e := range s.spent {
+		refs[i] = program.Ref{Kind: program.KindTimeEntry, Key: e.Key}
+	}
+	return removals(refs...)
 }
