@@ -37,15 +37,11 @@ type Delivery struct {
 	found    time.Time               // when something was found last
 	left     map[string]float64      // units of work that items still take
 	rejected map[string]bool         // items whose tests failed: they are sent back
-	bugs     map[string]bug          // defects that were reported, by the key of their item
 	spent    map[string][]spell      // by team: who worked on what this week
 	logged   map[string]program.Date // by team: the last day whose hours were entered
 	versions map[string]int          // by team: what was deployed last
 	planned  map[string]bool         // iterations that were, and what comes after them
 }
-
-// bug is a defect that was reported.
-type bug struct{ id, hinders string }
 
 // spell is what a person worked on on a day.
 type spell struct {
@@ -58,7 +54,7 @@ type spell struct {
 // New returns teams that begin to work, with luck of a seed.
 func New(client *Client, seed uint64) *Delivery {
 	return &Delivery{Client: client, Seed: seed, Record: Record{Hours: map[string]float64{}, Red: map[string]bool{}},
-		left: map[string]float64{}, rejected: map[string]bool{}, bugs: map[string]bug{}, spent: map[string][]spell{}, logged: map[string]program.Date{},
+		left: map[string]float64{}, rejected: map[string]bool{}, spent: map[string][]spell{}, logged: map[string]program.Date{},
 		versions: map[string]int{}, planned: map[string]bool{}}
 }
 

@@ -25,14 +25,16 @@ func (s *shift) findDefect(item *program.Item) {
 		if err != nil || len(keys) == 0 {
 			return err
 		}
-		s.d.bugs[keys[0]] = bug{id, item.Key}
-		_, err = s.d.Client.Do(ctx, "enter", act.Enter{Keys: keys[:1], Fields: []string{"size", "iteration"}, Cells: [][]string{{strconv.FormatFloat(size, 'f', -1, 64), s.it.Key}}})
+		_, err = s.d.Client.Do(ctx, "enter", act.Enter{Keys: keys[:1], Fields: []string{"size", "iteration"}, Cells: [][]string{{cell(size), s.it.Key}}})
 		if err == nil {
 			s.changed(keys[0], Added, size)(&s.d.Record)
 		}
 		return err
 	})
 }
+
+// cell is a size as it is typed.
+func cell(size float64) string { return strconv.FormatFloat(size, 'f', -1, 64) }
 
 // waiting are items of the team that are to be done and stand nowhere, by rank, without what waits for
 // something that stands nowhere either.
@@ -100,7 +102,7 @@ func (s *shift) pullAhead() {
 func (s *shift) thinkOver() {
 	var idle []*program.Item
 	for _, item := range s.in {
-		if _, today := s.worked[item.Key]; !today && (item.State == program.Todo || item.State == "") && item.Size != nil && !item.Pinned && s.d.bugs[item.Key].id == "" {
+		if _, today := s.worked[item.Key]; !today && (item.State == program.Todo || item.State == "") && item.Size != nil && !item.Pinned && item.Reported == "" {
 			idle = append(idle, item)
 		}
 	}
@@ -114,7 +116,7 @@ func (s *shift) thinkOver() {
 		if s.chance(0.4) && *last.Size > by {
 			by = -by
 		}
-		s.enter(25, last.Key, []string{"size"}, []string{strconv.FormatFloat(*last.Size+by, 'f', -1, 64)}, s.changed(last.Key, Resized, by))
+		s.enter(25, last.Key, []string{"size"}, []string{cell(*last.Size + by)}, s.changed(last.Key, Resized, by))
 	case s.chance(drops) && len(idle) > 1 && s.next() != nil:
 		s.move(last, s.next().Key, Removed)
 	}
@@ -131,17 +133,15 @@ func (s *shift) fillNext() {
 	version := fmt.Sprintf("1.%d", s.d.versions[s.team.Key])
 	s.signal(16*60+30, func(at time.Time) act.ReportSignals {
 		return act.ReportSignals{Deployments: []act.DeploymentSignal{{Team: s.team.Key, Place: "test bed", Version: version, At: at}}}
-	})
+	}, nil)
 	next := s.next()
 	if next == nil {
 		return
 	}
 	s.thinkOfMore()
 	room := s.facts.Capacity
-	for _, f := range s.w.Facts.Iterations {
-		if f.Team == s.team.Key && f.Key == next.Key {
-			room = f.Capacity - f.Load
-		}
+	if f, known := s.factsOf(next.Key); known {
+		room = f.Capacity - f.Load
 	}
 	for _, item := range s.in {
 		if !s.done[item.Key] {

@@ -29,35 +29,32 @@ const (
 
 // shift is a team on a day.
 type shift struct {
-	d      *Delivery
-	w      *World
-	p      *program.Program
-	team   *program.Team
-	it     *program.Iteration // under way
-	day    program.Date
-	r      *rand.Rand
-	crew   []present // who is there
-	events []event
-	minute int               // when the last thing is done
-	worked map[string]string // items of today, with who worked on them
-	done   map[string]bool   // items that are done
-	in     []*program.Item   // what the iteration holds, by rank
-	facts  standing.IterationFacts
+	d       *Delivery
+	w       *World
+	p       *program.Program
+	team    *program.Team
+	it      *program.Iteration // under way
+	day     program.Date
+	r       *rand.Rand
+	crew    []present // who is there
+	events  []event
+	minute  int                 // when the last thing is done
+	worked  map[string]string   // items of today, with who worked on them
+	done    map[string]bool     // items that are done
+	in      []*program.Item     // what the iteration holds, by rank
+	hinders map[string][]string // by item: defects that its tests waited for in the morning
+	facts   standing.IterationFacts
 }
 
 // newShift returns a team on a day; nil where it has no iteration under way.
 func newShift(d *Delivery, w *World, t int, day program.Date, crew []present) *shift {
-	s := &shift{d: d, w: w, crew: crew, p: &w.Program, team: &w.Program.Teams[t], day: day, r: d.luck(w.Program.Teams[t].Key, d.days), minute: 9 * 60, worked: map[string]string{}, done: map[string]bool{}}
+	s := &shift{d: d, w: w, crew: crew, p: &w.Program, team: &w.Program.Teams[t], day: day, r: d.luck(w.Program.Teams[t].Key, d.days), minute: 9 * 60, worked: map[string]string{}, done: map[string]bool{}, hinders: w.Program.Hindered()}
 	at := slices.IndexFunc(s.team.Iterations, func(it program.Iteration) bool { return it.State == program.Open })
 	if at < 0 {
 		return nil
 	}
 	s.it = &s.team.Iterations[at]
-	for _, f := range w.Facts.Iterations {
-		if f.Team == s.team.Key && f.Key == s.it.Key {
-			s.facts = f
-		}
-	}
+	s.facts, _ = s.factsOf(s.it.Key)
 	for i := range s.p.Items {
 		item := &s.p.Items[i]
 		s.done[item.Key] = item.State == program.Done
@@ -66,6 +63,15 @@ func newShift(d *Delivery, w *World, t int, day program.Date, crew []present) *s
 		}
 	}
 	return s
+}
+
+// factsOf is what the server knows of an iteration of the team, and whether it knows it.
+func (s *shift) factsOf(iteration string) (standing.IterationFacts, bool) {
+	at := slices.IndexFunc(s.w.Facts.Iterations, func(f standing.IterationFacts) bool { return f.Team == s.team.Key && f.Key == iteration })
+	if at < 0 {
+		return standing.IterationFacts{}, false
+	}
+	return s.w.Facts.Iterations[at], true
 }
 
 // then does something some minutes after the last thing.
@@ -100,12 +106,7 @@ func (s *shift) plan() {
 
 // isLastDay reports whether the team works on no later day of the iteration.
 func (s *shift) isLastDay() bool {
-	for day := s.day.Add(1); day <= s.it.End; day++ {
-		if day.Weekday() <= 5 {
-			return false
-		}
-	}
-	return true
+	return calendar.MondayToFriday.Count(calendar.Span{Start: s.day.Add(1), End: s.it.End}) == 0
 }
 
 // do says an intent some minutes after the last thing, and notes in the record what came of it.
@@ -129,9 +130,13 @@ func (s *shift) state(minutes int, key string, to program.ItemState, note func(r
 	s.enter(minutes, key, []string{"state"}, []string{string(to)}, note)
 }
 
-func (s *shift) signal(minute int, signals func(at time.Time) act.ReportSignals) {
+// signal reports what was found at a minute of the day, and notes in the record what came of it.
+func (s *shift) signal(minute int, signals func(at time.Time) act.ReportSignals, note func(r *Record)) {
 	s.at(minute, func(ctx context.Context) error {
 		_, err := s.d.Client.Signal(ctx, signals(s.d.moment(s.day, minute)))
+		if err == nil && note != nil {
+			note(&s.d.Record)
+		}
 		return err
 	})
 }
@@ -151,18 +156,13 @@ func (s *shift) build() {
 	if red != was || s.d.days == 1 {
 		s.signal(2*60+s.r.IntN(60), func(at time.Time) act.ReportSignals {
 			return act.ReportSignals{Builds: []act.BuildSignal{{Team: s.team.Key, Name: "nightly", At: at, State: state}}}
-		})
+		}, nil)
 	}
 }
 
 // hindered reports whether tests of an item wait for a defect that is not done.
 func (s *shift) hindered(key string) bool {
-	for defect, b := range s.d.bugs {
-		if b.hinders == key && !s.done[defect] {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(s.hinders[key], func(defect string) bool { return !s.done[defect] })
 }
 
 // reviews looks at what is in review: it is accepted, or sent back as its tests failed.
@@ -184,7 +184,7 @@ func (s *shift) reviews() {
 	}
 }
 
-// sizeOf is an item's size; without one what such items are taken for.
+// sizeOf is an item's size; 0 without one.
 func sizeOf(item *program.Item) float64 {
 	if item.Size == nil {
 		return 0
@@ -209,10 +209,7 @@ func (s *shift) work() {
 	atOnce := max(1, len(s.crew))
 	var list []*program.Item
 	for _, item := range s.in {
-		if item.State == program.Doing && !s.unblocked(item) {
-			continue
-		}
-		if item.State == program.Doing {
+		if item.State == program.Doing && s.unblocked(item) {
 			list = append(list, item)
 		}
 	}
@@ -293,7 +290,7 @@ func (s *shift) finish(item *program.Item) {
 	s.signal(s.minute, func(at time.Time) act.ReportSignals {
 		x.At = at
 		return act.ReportSignals{Tests: []act.TestsSignal{x}}
-	})
+	}, nil)
 	if item.Kind != program.Defect && s.chance(finds) {
 		s.findDefect(item)
 	}

@@ -1,10 +1,10 @@
 package delivery
 
 import (
-	"context"
 	"fmt"
 	"math"
 	"slices"
+	"time"
 
 	"jantrel/core/act"
 )
@@ -33,14 +33,10 @@ func (s *shift) logHours() {
 	for _, x := range days {
 		work = append(work, s.entered(x)...)
 	}
-	s.at(16*60+45, func(ctx context.Context) error {
-		_, err := s.d.Client.Signal(ctx, act.ReportSignals{Work: work})
-		if err == nil {
-			for _, x := range work {
-				s.d.Record.Hours[x.Person] += x.Hours
-			}
+	s.signal(16*60+45, func(time.Time) act.ReportSignals { return act.ReportSignals{Work: work} }, func(r *Record) {
+		for _, x := range work {
+			r.Hours[x.Person] += x.Hours
 		}
-		return err
 	})
 }
 
