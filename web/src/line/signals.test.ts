@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { buildText, deployedText, hinderedText, testsText } from './signals'
+import { buildText, deployedText, hinderedText, illTests, testsText } from './signals'
 
 const since = '2027-03-02T02:15:00Z'
 const now = new Date('2027-03-04T00:00:00Z')
@@ -8,9 +8,10 @@ describe('what services outside say', () => {
   it('says how tests stand, or only what is ill', () => {
     const tests = { passed: 41, failed: 2, notRun: 1, since }
     expect(testsText(tests)).toBe('41 passed, 2 failed, 1 not run')
-    expect(testsText(tests, 'ill')).toBe('2 tests fail, 1 test not run')
-    expect(testsText({ ...tests, failed: 0, notRun: 0 }, 'ill')).toBe('')
+    expect(illTests(tests)).toBe('2 tests fail, 1 test not run')
+    expect(illTests({ ...tests, failed: 0, notRun: 0 })).toBe('')
     expect(testsText(undefined)).toBe('')
+    expect(testsText({ ...tests, failed: 0, notRun: 0 })).toBe('41 passed')
   })
   it('says what tests wait for', () => {
     expect(hinderedText({ key: 'A', leaf: true, hindered: ['B', 'C'] })).toBe('tests wait for B, C')

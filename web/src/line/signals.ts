@@ -2,22 +2,24 @@ import type { Build, Deployed, ItemFacts, Tests } from '@/api/types'
 import { timeText } from '@/ui/dates'
 import { count } from '@/ui/format'
 
-/** How tests stand, in words: "41 passed, 2 fail, 5 not run"; of what is ill only that. */
-export function testsText(tests: Tests | undefined, which: 'all' | 'ill' = 'all'): string {
-  if (!tests) return ''
-  const ill = which === 'ill'
-  return [
-    ill ? '' : `${tests.passed} passed`,
-    tests.failed ? (ill ? count(tests.failed, 'test fails', 'tests fail') : `${tests.failed} failed`) : '',
-    tests.notRun
-      ? ill
-        ? count(tests.notRun, 'test not run', 'tests not run')
-        : `${tests.notRun} not run`
-      : '',
-  ]
-    .filter(Boolean)
-    .join(', ')
-}
+const listed = (...texts: (string | false)[]): string => texts.filter(Boolean).join(', ')
+
+/** How tests stand, in words: "41 passed, 2 failed, 5 not run". */
+export const testsText = (t: Tests | undefined): string =>
+  t
+    ? listed(
+        `${t.passed} passed`,
+        t.failed > 0 && `${t.failed} failed`,
+        t.notRun > 0 && `${t.notRun} not run`,
+      )
+    : ''
+
+/** What is ill about tests, in words: "2 tests fail, 5 tests not run"; empty for nothing. */
+export const illTests = (t: Tests | undefined): string =>
+  listed(
+    !!t?.failed && count(t.failed, 'test fails', 'tests fail'),
+    !!t?.notRun && count(t.notRun, 'test not run', 'tests not run'),
+  )
 
 /** What keeps an item from being tested: "tests wait for LC-28". */
 export const hinderedText = (facts: ItemFacts | undefined): string =>

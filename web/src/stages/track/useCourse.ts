@@ -4,7 +4,7 @@ import { count, percent, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { titleOf } from '@/line/course'
 import { useTrack, type Row } from './track'
-import { hinderedText, testsText } from '@/line/signals'
+import { hinderedText, illTests } from '@/line/signals'
 import { daysSince, whenText } from './words'
 
 const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' })
@@ -30,7 +30,7 @@ export function useCourse(row: () => Row) {
       facts?.tasks ? `${facts.tasksDone ?? 0} of ${count(facts.tasks, 'task')} done` : '',
       blocked.value ? (blockedDays ? `blocked for ${count(blockedDays, 'day')}` : 'blocked') : '',
       hinderedText(facts),
-      testsText(item.value.tests, 'ill'),
+      illTests(item.value.tests),
       waits ? `waits for ${waits.join(', ')}` : '',
       chance === undefined ? '' : `${percent(chance)} by the end`,
       course.back ? `sent back ${course.back === 1 ? 'once' : count(course.back, 'time')}` : '',

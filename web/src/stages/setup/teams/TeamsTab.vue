@@ -32,13 +32,38 @@ async function setGrowth(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   if (!(await setPlay('growth', Number(input.value) / 100))) input.value = String(growth.value)
 }
+const set = (label: string, field: string, value: unknown) =>
+  store.apply(label, [{ op: 'set', kind: 'program', field, value }])
+const playing = 'Change how the forecast plays'
 /** How the forecast plays: the standing strip shows at once what that does. */
-const setPlay = (field: 'landing' | 'pullAhead' | 'turned' | 'growth', value: unknown) =>
-  store.apply('Change how the forecast plays', [{ op: 'set', kind: 'program', field, value }])
-const setAccepts = (value: boolean) =>
-  store.apply('Who calls items done', [{ op: 'set', kind: 'program', field: 'othersAccept', value }])
-const setAsks = (value: boolean) =>
-  store.apply('Asking why scope changes', [{ op: 'set', kind: 'program', field: 'askWhy', value }])
+const setPlay = (field: 'landing' | 'growth', value: unknown) => set(playing, field, value)
+/** What a program says yes or no to, as it usually is, and what changing it is called. */
+const flags = [
+  {
+    field: 'pullAhead',
+    usual: true,
+    label: playing,
+    text: 'A team with room left takes what is placed later or unplaced',
+  },
+  {
+    field: 'turned',
+    usual: true,
+    label: playing,
+    text: "Sizes are played as the team's have turned out once work on them began",
+  },
+  {
+    field: 'othersAccept',
+    usual: false,
+    label: 'Who calls items done',
+    text: 'An item is called done by somebody other than its assignee',
+  },
+  {
+    field: 'askWhy',
+    usual: false,
+    label: 'Asking why scope changes',
+    text: 'Who changes the scope of what has begun is asked why',
+  },
+] as const
 </script>
 
 <template>
@@ -102,37 +127,13 @@ const setAsks = (value: boolean) =>
         </select>
         <span class="hint">The second is for teams that ship only then.</span>
       </div>
-      <label class="check">
+      <label v-for="flag in flags" :key="flag.field" class="check">
         <input
           type="checkbox"
-          :checked="store.program.settings.pullAhead ?? true"
-          :disabled="!store.may({ op: 'set', kind: 'program', field: 'pullAhead' })"
-          @change="setPlay('pullAhead', ($event.target as HTMLInputElement).checked)"
-        /><span>A team with room left takes what is placed later or unplaced</span>
-      </label>
-      <label class="check">
-        <input
-          type="checkbox"
-          :checked="store.program.settings.turned ?? true"
-          :disabled="!store.may({ op: 'set', kind: 'program', field: 'turned' })"
-          @change="setPlay('turned', ($event.target as HTMLInputElement).checked)"
-        /><span>Sizes are played as the team's have turned out once work on them began</span>
-      </label>
-      <label class="check">
-        <input
-          type="checkbox"
-          :checked="store.program.settings.othersAccept ?? false"
-          :disabled="!store.may({ op: 'set', kind: 'program', field: 'othersAccept' })"
-          @change="setAccepts(($event.target as HTMLInputElement).checked)"
-        /><span>An item is called done by somebody other than its assignee</span>
-      </label>
-      <label class="check">
-        <input
-          type="checkbox"
-          :checked="store.program.settings.askWhy ?? false"
-          :disabled="!store.may({ op: 'set', kind: 'program', field: 'askWhy' })"
-          @change="setAsks(($event.target as HTMLInputElement).checked)"
-        /><span>Who changes the scope of what has begun is asked why</span>
+          :checked="store.program.settings[flag.field] ?? flag.usual"
+          :disabled="!store.may({ op: 'set', kind: 'program', field: flag.field })"
+          @change="set(flag.label, flag.field, ($event.target as HTMLInputElement).checked)"
+        /><span>{{ flag.text }}</span>
       </label>
       <div class="field fill">
         <label for="growth">Releases are taken to grow by</label>
