@@ -44,6 +44,8 @@ const open = (id: number) => router.push({ name: 'plan', params: { id } })
 
 /** What a new program starts from: a template, the set-up of a program, or nothing. */
 const templates = ref<Template[]>([])
+/** The form waits for what may be started from: a choice that came later would change what one chose. */
+const ready = ref(false)
 const chosenFrom = ref<string>()
 /** Until one chooses, the first template. */
 const from = computed({
@@ -124,6 +126,7 @@ onMounted(async () => {
   await attempt(async () => {
     templates.value = await answer(client.GET('/api/v1/templates'))
   })
+  ready.value = true
 })
 </script>
 
@@ -156,7 +159,7 @@ onMounted(async () => {
         <Button size="small" text label="Delete" @click="doomed = p" />
       </li>
     </ul>
-    <template v-if="session.me?.mayCreate">
+    <template v-if="ready">
       <section class="new" aria-label="Start a program">
         <h2>Start a program</h2>
         <form class="row" @submit.prevent="create">
