@@ -20,7 +20,7 @@ import (
 // knows nothing of the world outside.
 var mayImport = []string{
 	"bytes", "cmp", "container/heap", "crypto/sha256", "encoding/hex", "encoding/json", "errors",
-	"fmt", "hash/fnv", "maps", "math", "math/bits", "math/rand/v2", "reflect", "regexp", "slices",
+	"fmt", "hash/fnv", "maps", "math", "math/bits", "math/rand/v2", "reflect", "regexp", "slices", "sort",
 	"strconv", "strings", "sync", "time", "unicode", "unicode/utf8",
 }
 

@@ -3,6 +3,7 @@ package forecast
 import (
 	"slices"
 
+	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -64,21 +65,25 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 	}
 }
 
-// leaves are those to be scheduled that a set stands for, each once.
-func (g *game) leaves(set Set) (leaves []int) {
-	if len(set.Items) == 0 {
-		for i := range g.p.Items {
-			if set.Release != "" && g.tree.Release(i) == set.Release && g.tree.ToSchedule(i) {
+// leaves are those to be scheduled that a set stands for.
+func (g *game) leaves(set Set) []int { return set.Leaves(g.p, g.tree.ToSchedule) }
+
+// Leaves are the positions of the leaves that a set stands for in a plan and that count, each once.
+func (s Set) Leaves(p *plan.Plan, counts func(i int) bool) (leaves []int) {
+	tree := p.Tree()
+	if len(s.Items) == 0 {
+		for i := range p.Items {
+			if s.Release != "" && tree.Release(i) == s.Release && counts(i) {
 				leaves = append(leaves, i)
 			}
 		}
 		return leaves
 	}
 	seen := map[int]bool{}
-	for _, key := range set.Items {
-		if i, ok := g.tree.Index[key]; ok {
-			for _, leaf := range g.tree.Leaves(i) {
-				if g.tree.ToSchedule(leaf) && !seen[leaf] {
+	for _, key := range s.Items {
+		if i, ok := tree.Index[key]; ok {
+			for _, leaf := range tree.Leaves(i) {
+				if counts(leaf) && !seen[leaf] {
 					seen[leaf] = true
 					leaves = append(leaves, leaf)
 				}

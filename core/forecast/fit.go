@@ -9,15 +9,15 @@ import (
 	"jantrel/core/program"
 )
 
-// Fit odds: what almost surely fits, and what fits as likely as not.
+// fitOdds are those of lines where none are asked for: what almost surely fits, and what fits as likely as not.
 var fitOdds = []int{85, 50}
 
 // FitQuestion asks what of a ranked list is done by a date, and when some items are.
 type FitQuestion struct {
-	Options
-	By    Date     // the date; none: not asked
-	Items []string // the list, in rank order; what is not to be scheduled is passed over
-	When  []string // items of which it is asked when they are done; empty: not asked
+	Options          // Odds: of the lines, the highest first; empty: 85 and 50
+	By      Date     // the date; none: not asked
+	Items   []string // the list, in rank order; what is not to be scheduled is passed over
+	When    []string // items of which it is asked when they are done; empty: not asked
 }
 
 // Fit answers a FitQuestion.
@@ -60,6 +60,11 @@ type Lines struct {
 func AnswerFit(p *plan.Plan, q FitQuestion) Fit {
 	q.Plays, q.ByRank = cmp.Or(max(0, q.Plays), defaultPlays), true
 	q.Releases = []string{""} // none: their landings are not asked for
+	lines := q.Odds
+	if len(lines) == 0 {
+		lines = fitOdds
+	}
+	q.Odds = nil
 	g := newGame(p, q.Options)
 	f := Fit{Plays: q.Plays, By: q.By, Items: []string{}, Chances: []float64{}, Lines: []Line{}, Teams: []Lines{}, LeftOut: []string{}}
 	nodes := g.playable(q.Items, &f)
@@ -90,7 +95,7 @@ func AnswerFit(p *plan.Plan, q FitQuestion) Fit {
 		f.Chances = append(f.Chances, float64(n)/float64(q.Plays))
 	}
 	if !q.By.IsZero() {
-		runs.read(&f, g, q.Plays)
+		runs.read(&f, g, lines, q.Plays)
 	}
 	if len(q.When) > 0 {
 		l := Landing{Left: len(when) + whenLeft, LeftOut: whenLeft, Dates: []Dated{}}
@@ -231,7 +236,7 @@ func (r *run) close() {
 }
 
 // read fills in the lines.
-func (r *runs) read(f *Fit, g *game, plays int) {
+func (r *runs) read(f *Fit, g *game, odds []int, plays int) {
 	whole, teams := r.workers[0].whole, r.workers[0].teams
 	for _, w := range r.workers[1:] {
 		for i, n := range w.whole {
@@ -244,7 +249,7 @@ func (r *runs) read(f *Fit, g *game, plays int) {
 		}
 	}
 	f.All = float64(whole[len(whole)-1]) / float64(plays)
-	f.Lines = linesOf(whole, plays, f.Items)
+	f.Lines = linesOf(odds, whole, plays, f.Items)
 	for i := range f.Lines {
 		f.Lines[i].Waits = g.waitsBelow(f.Lines[i].Next)
 	}
@@ -258,14 +263,14 @@ func (r *runs) read(f *Fit, g *game, plays int) {
 				own = append(own, f.Items[i])
 			}
 		}
-		f.Teams = append(f.Teams, Lines{g.p.Teams[t].Key, n, linesOf(teams[t], plays, own)})
+		f.Teams = append(f.Teams, Lines{g.p.Teams[t].Key, n, linesOf(odds, teams[t], plays, own)})
 	}
 }
 
 // linesOf reads lines off the number of plays whose run was of each length.
-func linesOf(lengths []uint32, plays int, items []string) []Line {
-	lines := make([]Line, 0, len(fitOdds))
-	for _, odds := range fitOdds {
+func linesOf(at []int, lengths []uint32, plays int, items []string) []Line {
+	lines := make([]Line, 0, len(at))
+	for _, odds := range at {
 		n, reach := len(lengths)-1, 0
 		for ; n > 0; n-- {
 			if reach += int(lengths[n]); reach*100 >= odds*plays {

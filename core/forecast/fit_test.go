@@ -156,7 +156,7 @@ func TestThePlainArithmetic(t *testing.T) {
 	// times 14 days is 52.5, and a fifth on top 63. From 1 March on that is 3 May.
 	p := pier(8, 10, 12)
 	p.Items = []program.Item{work("A", 10, ""), work("B", 15, ""), {Key: "U", Team: "T", Kind: program.Story}, {Key: "N"}}
-	s := forecast.Reckon(plan.Of(p), monday, []string{"A", "B", "U", "N"}, []string{"A", "B", "U"}, calendar.MustParse("2027-04-14"), 0.2)
+	s := forecast.Reckon(plan.Of(p), monday, []string{"A", "B", "U", "N"}, []string{"A", "B", "U"}, calendar.MustParse("2027-04-14"), forecast.Buffer{Share: 0.2})
 	require.Len(t, s.Teams, 1)
 	assert.Equal(t, forecast.SimpleTeam{Team: "T", Unit: program.Points, Items: 3, Unsized: 1, Mean: 12.5, Units: 37.5, Velocity: 10, Basis: capacity.Measured,
 		Days: 14, Iterations: 3.75, TotalDays: 63, Done: calendar.MustParse("2027-05-03")}, s.Teams[0])
@@ -165,7 +165,7 @@ func TestThePlainArithmetic(t *testing.T) {
 	assert.Equal(t, 2, s.Fits)
 	assert.Equal(t, "B", s.After)
 	p.Teams[0].Velocity, p.Teams[0].Iterations = nil, p.Teams[0].Iterations[3:]
-	s = forecast.Reckon(plan.Of(p), monday, []string{"A"}, nil, 0, 0)
+	s = forecast.Reckon(plan.Of(p), monday, []string{"A"}, nil, 0, forecast.Buffer{})
 	assert.True(t, s.Done.IsZero(), "no velocity, no date")
 }
 

@@ -27,6 +27,8 @@ type Options struct {
 	Items    bool     // give the dates of items too
 	Sets     []Set    // and of these
 	Past     Past     // what the journal taught
+	If       If       // what is otherwise than the plan and its past say
+	Odds     []int    // the chances, in percent and rising, at which dates are given; empty: Odds
 	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
 
 	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never
@@ -217,7 +219,7 @@ func (g *game) read(l *Landing, counts []uint32, plays int) {
 		l.Chance, l.Error = &chance, standardError(chance, plays)
 	}
 	day, by := 0, int(counts[0])
-	for _, odds := range Odds {
+	for _, odds := range g.odds {
 		for by*100 < odds*plays && day < last {
 			day++
 			by += int(counts[day])

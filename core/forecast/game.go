@@ -39,6 +39,8 @@ type game struct {
 	dated    int // how many after these are items with a due date of their own
 	paces    []Pace
 	luck     luck
+	odds     []int // at which dates are given
+	asIf     If
 	growers  [][]grower // by team
 	risks    []risk
 }
@@ -90,8 +92,12 @@ func (p *period) place() needs.Place { return needs.Place{Team: p.team, Slot: p.
 type group struct{ from, to int }
 
 func newGame(p *plan.Plan, o Options) *game {
-	p = p.Whole()
-	g := &game{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, atEnd: p.Settings.Landing == program.IterationEnd, luck: newLuck(o.Seed, o.Plays)}
+	p = o.If.of(p).Whole()
+	o.Past = o.If.past(o.Past)
+	g := &game{p: p, asIf: o.If, odds: o.Odds, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, atEnd: p.Settings.Landing == program.IterationEnd, luck: newLuck(o.Seed, o.Plays)}
+	if len(g.odds) == 0 {
+		g.odds = Odds
+	}
 	figures := capacity.Of(p)
 	g.addTeams(figures)
 	slots := g.addPeriods(figures)
@@ -99,6 +105,7 @@ func newGame(p *plan.Plan, o Options) *game {
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
+	g.addScope(nodeOf)
 	g.addRisks(nodeOf)
 	g.addGrowth(nodeOf, o.Past.Growth)
 	g.setUp()
@@ -145,6 +152,11 @@ var assumedSpread = []float64{0.6, 0.75, 0.85, 0.95, 1, 1.05, 1.25}
 // base is what a sample is multiplied by to give the velocity of an iteration:
 // days worked where samples are units a day, capacity where they are shares.
 func (g *game) base(t int, f capacity.Figure) float64 {
+	return g.asIf.pace(g.paces[t].Team) * g.usual(t, f)
+}
+
+// usual is the same as things are.
+func (g *game) usual(t int, f capacity.Figure) float64 {
 	if g.paces[t].Basis != FromHistory {
 		return f.Capacity
 	}

@@ -65,8 +65,8 @@ func (g *game) addGrowth(nodeOf []int, measured Measured) {
 		if growth == nil {
 			continue
 		}
-		for f := range g.finals[:g.releases] {
-			if g.finals[f].key == release.Key {
+		for f := range g.finals {
+			if g.finals[f].release == release.Key {
 				g.finals[f].growth = growth
 			}
 		}
@@ -135,6 +135,9 @@ func (g *game) grow(b *board, play uint64, of group) {
 			more := max(share*p.rest*state.whole, -b.state[state.node].left)
 			state.whole += more
 			b.state[state.node].left += more
+			if b.notes && more != 0 {
+				b.grown = append(b.grown, grown{state.node, p.Start, more})
+			}
 		}
 	}
 }

@@ -24,6 +24,8 @@ type board struct {
 	struck  []bool  // which risks strike in this play
 	delay   []int32 // of each node, in days, that a risk brings; nil where none can
 	delayed []int   // the nodes that have one
+	notes   bool    // whether it is noted what grows
+	grown   []grown // that, in this play
 	idle    int     // nodes that have nothing to do in this play
 }
 

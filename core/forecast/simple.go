@@ -11,11 +11,17 @@ import (
 // Simple is the plain arithmetic: sizes ÷ velocity × days of an iteration, and a
 // buffer on top. It knows neither days off, needs nor chance.
 type Simple struct {
-	Buffer float64      `json:"buffer"` // what is added to the time, 0.2 for a fifth
+	Buffer Buffer       `json:"buffer"`
 	Teams  []SimpleTeam `json:"teams"`
 	Done   Date         `json:"done,omitzero"`   // when the last team is done; none where one has no velocity
 	Fits   int          `json:"fits"`            // how many items from the top of the list are done by the date asked about
 	After  string       `json:"after,omitempty"` // the last of them
+}
+
+// Buffer is what the plain arithmetic adds to the time.
+type Buffer struct {
+	Share float64 `json:"share"` // of it, 0.2 for a fifth
+	Days  int     `json:"days"`  // and so many days
 }
 
 // SimpleTeam is the arithmetic for one team, step by step.
@@ -30,13 +36,13 @@ type SimpleTeam struct {
 	Basis      capacity.Basis `json:"basis"`
 	Days       int            `json:"days"`          // days of an iteration
 	Iterations float64        `json:"iterations"`    // units ÷ velocity
-	TotalDays  int            `json:"totalDays"`     // iterations × days × (1 + buffer), rounded up
+	TotalDays  int            `json:"totalDays"`     // iterations × days × (1 + the buffer's share), rounded up, and the buffer's days
 	Done       Date           `json:"done,omitzero"` // today and these days on
 }
 
 // Reckon does the plain arithmetic for items (those that are still to do and have a
 // team), and for what of a ranked list is done by a date.
-func Reckon(p *plan.Plan, today Date, items, list []string, by Date, buffer float64) Simple {
+func Reckon(p *plan.Plan, today Date, items, list []string, by Date, buffer Buffer) Simple {
 	p = p.Whole()
 	r := reckoner{p: p, tree: p.Tree(), rates: capacity.Rates(p), teams: p.TeamAt()}
 	r.means()
@@ -63,7 +69,7 @@ func Reckon(p *plan.Plan, today Date, items, list []string, by Date, buffer floa
 		}
 		if rate.Velocity > 0 {
 			sum.Iterations = sum.Units / rate.Velocity
-			sum.TotalDays = int(min(math.Ceil(sum.Iterations*float64(rate.Days)*(1+buffer)-1e-9), maxDays*10))
+			sum.TotalDays = int(min(math.Ceil(sum.Iterations*float64(rate.Days)*(1+buffer.Share)-1e-9), maxDays*10)) + buffer.Days
 			sum.Done = today.Add(sum.TotalDays)
 		}
 		s.Teams = append(s.Teams, sum)
@@ -90,7 +96,7 @@ func latest(teams []SimpleTeam) Date {
 func (s *Simple) fit(r *reckoner, today Date, list []string, by Date) {
 	left := make([]float64, len(r.rates))
 	for t, rate := range r.rates {
-		left[t] = rate.Velocity / float64(rate.Days) * float64(by-today) / (1 + s.Buffer)
+		left[t] = rate.Velocity / float64(rate.Days) * max(0, float64(int(by-today)-s.Buffer.Days)) / (1 + s.Buffer.Share)
 	}
 	for _, i := range r.leaves(list) {
 		t := r.teams[r.p.Items[i].Team]

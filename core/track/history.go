@@ -19,6 +19,15 @@ type Scope struct {
 	Picked  map[string]bool // by key: these alone, whatever else they were at the time; nil: all
 }
 
+// Pick makes items the picked ones of a scope.
+func Pick(items []string) map[string]bool {
+	picked := make(map[string]bool, len(items))
+	for _, key := range items {
+		picked[key] = true
+	}
+	return picked
+}
+
 // History is how the work of a scope came about.
 type History struct {
 	All   Run      // of all teams, in items alone: sizes of several teams are never added up

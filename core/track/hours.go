@@ -56,6 +56,18 @@ func (f *fold) hours(e *Event, run int, key string, from, to float64) {
 	}
 }
 
+// By is how many hours were left at the end of a day, as its times have it.
+func (h *Hours) By(end program.Date) float64 {
+	left := h.Start
+	for i := range h.Steps {
+		if day(h.Steps[i].At) > end {
+			break
+		}
+		left = h.Steps[i].Left
+	}
+	return left
+}
+
 // tidy rounds a sum of hours to what people write: what was added and taken away again leaves nothing.
 func tidy(hours float64) float64 { return math.Round(hours*1e6) / 1e6 }
 

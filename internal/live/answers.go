@@ -155,9 +155,12 @@ func (l *Line) Playing(ctx context.Context, s *State) (forecast.Options, error) 
 // Play plays a plan of the line.
 func (l *Line) Play(p *plan.Plan, o forecast.Options) forecast.Forecast {
 	f := forecast.Play(p, o)
-	l.hub.counts.plays.Add(int64(f.Plays))
+	l.Played(f.Plays)
 	return f
 }
+
+// Played counts plays of the line.
+func (l *Line) Played(plays int) { l.hub.counts.plays.Add(int64(plays)) }
 
 // Landings is the forecast of a state, and of the one asked for before it, so
 // that a page can say what an edit did.

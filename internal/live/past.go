@@ -72,6 +72,21 @@ func (l *Line) AsOf(ctx context.Context, at time.Time) (*State, error) {
 	return l.seen(ctx, revision, calendar.OfTime(at))
 }
 
+// EndOf returns the line as it was at the end of a day, seen on that day; false where the journal began later.
+func (l *Line) EndOf(ctx context.Context, day program.Date) (*State, bool, error) {
+	end := l.Midnight(day.Add(1)).Add(-time.Nanosecond)
+	began, err := l.began(ctx)
+	if err != nil || end.Before(began) {
+		return nil, false, err
+	}
+	revision, err := l.hub.store.RevisionAt(ctx, l.id, end)
+	if err != nil {
+		return nil, false, err
+	}
+	state, err := l.seen(ctx, revision, day)
+	return state, err == nil, err
+}
+
 func (l *Line) seen(ctx context.Context, revision int64, today program.Date) (*State, error) {
 	if s := l.past.find(revision, today); s != nil {
 		return s, nil

@@ -64,6 +64,16 @@ func (l *Line) History(ctx context.Context, s *State, scope track.Scope, from ti
 	return track.HistoryOf(s.Program, scope, from, events, began, s.Today), began, nil
 }
 
+// StartOf is when a release begins; without a start, with the journal.
+func (l *Line) StartOf(s *State, release string) (from time.Time) {
+	for i := range s.Releases {
+		if r := &s.Releases[i]; r.Key == release && !r.Start.IsZero() {
+			from = l.Midnight(r.Start)
+		}
+	}
+	return from
+}
+
 // Midnight is the first moment of a day, where the program's people are.
 func (l *Line) Midnight(day program.Date) time.Time {
 	return track.Midnight(day, l.hub.clock().Location())

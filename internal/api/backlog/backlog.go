@@ -227,7 +227,7 @@ func (s stage) fit(ctx context.Context, in *struct {
 		}
 		o.Plays = max(minFitPlays, o.Plays/2) // asked after every edit, beside the landings
 		out := Fitted{Revision: state.Revision, Fit: forecast.AnswerFit(state.Plan, forecast.FitQuestion{Options: o, By: in.Body.By, Items: list.Rows, When: when})}
-		out.Simple = forecast.Reckon(state.Plan, state.Today, when, list.Rows, in.Body.By, in.Body.Buffer)
+		out.Simple = forecast.Reckon(state.Plan, state.Today, when, list.Rows, in.Body.By, forecast.Buffer{Share: in.Body.Buffer})
 		return out, nil
 	})
 }

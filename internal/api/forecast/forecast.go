@@ -51,6 +51,7 @@ func Register(api huma.API, d *door.Door) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-forecast", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast", Summary: "Landing dates at stated odds",
 	}, s.forecast)
+	s.registerQuestions(api)
 }
 
 func (s stage) forecast(ctx context.Context, in *struct {

@@ -3,12 +3,10 @@ package track
 import (
 	"context"
 	"fmt"
-	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/core/backlog"
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -62,58 +60,22 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history],
 			return nil, huma.Error404NotFound(fmt.Sprintf("There is no %s %s. It may have been removed.", ref.Kind, ref.Key))
 		}
 	}
-	view, err := s.viewed(ctx, in, state)
+	picked, err := s.PickedBy(ctx, in.ID, state, in.View, in.Mine)
 	if err != nil {
 		return nil, err
 	}
-	question := fmt.Sprintf("history %q %q %q %v %q %q %d", in.Release, in.Item, in.Team, view, in.Line, in.Since, l.Explained())
+	question := fmt.Sprintf("history %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, picked, in.Line, in.Since, l.Explained())
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
-		return historyOf(ctx, l, state, in, view)
+		return historyOf(ctx, l, state, in, picked)
 	})
 }
 
-// startOf is when a release begins; without a start with the journal.
-func startOf(l *live.Line, state *live.State, release string) (from time.Time) {
-	for i := range state.Releases {
-		if r := &state.Releases[i]; r.Key == release && !r.Start.IsZero() {
-			from = l.Midnight(r.Start)
-		}
-	}
-	return from
-}
-
-// viewed are the filters of the view that is asked about: one, or none.
-func (s stage) viewed(ctx context.Context, in *asked, state *live.State) ([]program.Filter, error) {
-	if in.View == "" {
-		return nil, nil
-	}
-	views := append(backlog.ReadyMade(), state.Views...)
-	if in.Mine {
-		var err error
-		if views, err = s.Hub.Store().PrivateViews(ctx, in.ID, door.VisitorOf(ctx).Account.ID); err != nil {
-			return nil, s.Failed(ctx, err)
-		}
-	}
-	at := slices.IndexFunc(views, func(v program.View) bool { return v.Key == in.View })
-	if at < 0 {
-		return nil, huma.Error404NotFound(fmt.Sprintf("There is no view %s. It may have been removed.", in.View))
-	}
-	return []program.Filter{views[at].Filter}, nil
-}
-
-func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, views []program.Filter) (history, error) {
+func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, picked []string) (history, error) {
 	scope := track.Scope{Release: in.Release, Item: in.Item, Team: in.Team}
-	for _, filter := range views {
-		list, err := state.Index().List(program.View{Filter: filter}, "")
-		if err != nil {
-			return history{}, fmt.Errorf("the view cannot be read any more: %w", err)
-		}
-		scope.Picked = make(map[string]bool, len(list.Rows))
-		for _, key := range list.Rows {
-			scope.Picked[key] = true
-		}
+	if in.View != "" {
+		scope.Picked = track.Pick(picked)
 	}
-	found, began, err := l.History(ctx, state, scope, startOf(l, state, in.Release))
+	found, began, err := l.History(ctx, state, scope, l.StartOf(state, in.Release))
 	if err != nil {
 		return history{}, err
 	}

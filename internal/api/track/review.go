@@ -64,7 +64,7 @@ func (s stage) releaseReview(ctx context.Context, in *struct {
 	if at < 0 {
 		return nil, huma.Error404NotFound("There is no release " + in.Release + ". It may have been removed.")
 	}
-	found, _, err := l.History(ctx, state, track.Scope{Release: in.Release}, startOf(l, state, in.Release))
+	found, _, err := l.History(ctx, state, track.Scope{Release: in.Release}, l.StartOf(state, in.Release))
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}

@@ -298,9 +298,20 @@ var fields = map[string]map[string]string{
 	"forecast.Amount": {
 		"Size": "in the team's unit; items without a size add nothing",
 	},
+	"forecast.Buffer": {
+		"Days":  "and so many days",
+		"Share": "of it, 0.2 for a fifth",
+	},
 	"forecast.Dated": {
 		"Chance": "chance, 0 to 1, that the date really carries",
 		"Error":  "standard error of that chance",
+	},
+	"forecast.Fan": {
+		"Total": "today",
+	},
+	"forecast.FanDay": {
+		"Left":  "scope less done, play by play",
+		"Scope": "what there is: known work, what is rough, and what it grows by",
 	},
 	"forecast.Fit": {
 		"All":     "chance, 0 to 1, that all of the list is done by the date",
@@ -314,11 +325,26 @@ var fields = map[string]map[string]string{
 	"forecast.Growth": {
 		"Share": "of its whole size; measured, the mean, which may be below 0",
 	},
+	"forecast.If": {
+		"NoGrowth":  "releases do not grow",
+		"NoRisks":   "no risk strikes",
+		"NoTurned":  "sizes turn out as they were set",
+		"Pace":      "what the velocities of teams are multiplied by, by their keys; \"\" is of all of them",
+		"PullAhead": "whether teams take ahead what is planned for later",
+		"Scope":     "by which share what is left of ScopeOf is larger (0.1: a tenth) or smaller (−0.1)",
+		"ScopeOf":   "of which work; empty: of all",
+	},
+	"forecast.Interval": {
+		"To": "none: it may never",
+	},
 	"forecast.Landing": {
 		"Chance": "chance, 0 to 1, of landing by the due date",
 		"Error":  "standard error of that chance",
 		"Left":   "items still to do",
 		"Rough":  "pieces of rough sizes besides",
+	},
+	"forecast.LessWork": {
+		"Share": "in whole percent",
 	},
 	"forecast.Line": {
 		"After": "the last of them",
@@ -329,25 +355,46 @@ var fields = map[string]map[string]string{
 	"forecast.Lines": {
 		"Items": "its items in the list",
 	},
+	"forecast.Measure": {
+		"Team": "of this team alone; InSize needs one, as sizes of different teams are never added up",
+	},
+	"forecast.Outlook": {
+		"Chances": "chance, 0 to 1, that it has landed by today, by tomorrow …: up to the day on which nearly all plays have",
+		"Landing": "of all of it",
+		"Paces":   "what the velocities of its teams are drawn from",
+		"Teams":   "the one that decides most often first",
+	},
 	"forecast.Pace": {
 		"Drift": "plays promise too much: see driftOf",
+	},
+	"forecast.PaceAnswer": {
+		"All":    "if every team went faster",
+		"Chance": "as things are, 0 to 1",
+		"Less":   "if there were less of it; nil: that would not do",
+		"Teams":  "if one of them alone did; the one that decides most often first",
+	},
+	"forecast.PaceFor": {
+		"Chance":  "then, 0 to 1",
+		"Decides": "share of plays as things are, 0 to 1, in which this team is the last to finish",
+		"Factor":  "by which velocities would have to be higher, in whole percent; 1: they need not",
+		"Met":     "false: not even at most times the pace",
+		"Team":    "none: all teams",
 	},
 	"forecast.ReleaseWorth": {
 		"Chance": "points of chance of landing by its due date, 0 to 1, that would be gained without it; nil: it has none",
 		"Days":   "by which it would land earlier on average",
 	},
 	"forecast.Simple": {
-		"After":  "the last of them",
-		"Buffer": "what is added to the time, 0.2 for a fifth",
-		"Done":   "when the last team is done; none where one has no velocity",
-		"Fits":   "how many items from the top of the list are done by the date asked about",
+		"After": "the last of them",
+		"Done":  "when the last team is done; none where one has no velocity",
+		"Fits":  "how many items from the top of the list are done by the date asked about",
 	},
 	"forecast.SimpleTeam": {
 		"Days":       "days of an iteration",
 		"Done":       "today and these days on",
 		"Iterations": "units ÷ velocity",
 		"Mean":       "mean size of the team's items that have one",
-		"TotalDays":  "iterations × days × (1 + buffer), rounded up",
+		"TotalDays":  "iterations × days × (1 + the buffer's share), rounded up, and the buffer's days",
 		"Units":      "sizes, in the team's unit",
 		"Unsized":    "items without a size, counted at the mean",
 		"Velocity":   "units an iteration",
@@ -356,6 +403,17 @@ var fields = map[string]map[string]string{
 		"Blocker": "what it needs that is the least likely to be done in time",
 		"Chance":  "chance, 0 to 1, that all it needs is done by the rule for needs before its iteration starts",
 		"Odds":    "that one's own chance",
+	},
+	"forecast.TeamOutlook": {
+		"Decides": "share of plays, 0 to 1, in which it is done on the day on which all of it lands",
+	},
+	"forecast.Trend": {
+		"Meets":  "where the line meets zero: done meets scope, if that goes on to change as it did",
+		"Points": "the ends, the oldest first",
+		"Slope":  "of what is left, a day: below 0 where it goes down",
+		"Start":  "the height of the line on the first of the points",
+		"Still":  "where the line through what was done meets the scope of today",
+		"Within": "around Meets; none with fewer than three points",
 	},
 	"forecast.Turned": {
 		"Applied": "items not yet begun are played that much larger or smaller",
@@ -448,6 +506,13 @@ var fields = map[string]map[string]string{
 	"levers.Answer": {
 		"Ended": "the search was ended before all had been tried",
 		"Name":  "of what is to be mended",
+	},
+	"levers.Cut": {
+		"Chance": "that all of it is done by the date, 0 to 1",
+		"Ended":  "the search was ended before it was sure that nothing less would do",
+		"Met":    "false: not even with all gone that is not under way",
+		"Out":    "what would have to go, by rank",
+		"Then":   "that the rest is",
 	},
 	"levers.Lever": {
 		"Label": "of the edit",
@@ -969,6 +1034,7 @@ var choices = map[string][]string{
 	"forecast.Basis":         {"history", "others", "assumed"},
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
 	"forecast.GrowthBasis":   {"set", "measured", "assumed"},
+	"forecast.In":            {"items", "size", "share", "hours"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"hours.By":               {"person", "team", "item", "activity"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},

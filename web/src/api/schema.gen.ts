@@ -1269,6 +1269,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/forecast/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would have to go for the rest to be done by a date */
+        post: operations["ask-cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/forecast/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the dates of releases and milestones are safe, now and then */
+        get: operations["get-dates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/forecast/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far down the rank everything is done by a date */
+        post: operations["ask-fits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/forecast/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** At which pace, or with how much less work, a date would be met */
+        post: operations["ask-pace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/forecast/when": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When some work is done, how it comes to be so, and two answers to check that with */
+        post: operations["ask-when"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/free": {
         parameters: {
             query?: never;
@@ -3887,6 +3972,52 @@ export interface components {
              */
             size: number;
         };
+        "forecast.Buffer": {
+            /**
+             * Format: int64
+             * @description And so many days
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description Of it, 0.2 for a fifth
+             */
+            share: number;
+        };
+        "forecast.Burned": {
+            day: string;
+            /** Format: double */
+            done: number;
+            /** Format: double */
+            total: number;
+        };
+        "forecast.Cut": {
+            by: string;
+            /**
+             * Format: double
+             * @description That all of it is done by the date, 0 to 1
+             */
+            chance: number;
+            changes: components["schemas"]["program.Change"][];
+            /** @description The search was ended before it was sure that nothing less would do */
+            ended?: boolean;
+            /** @description False: not even with all gone that is not under way */
+            met: boolean;
+            name: string;
+            /** Format: int64 */
+            odds: number;
+            /** @description What would have to go, by rank */
+            out: string[];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: double
+             * @description That the rest is
+             */
+            then: number;
+        };
         "forecast.Dated": {
             /**
              * Format: double
@@ -3901,6 +4032,80 @@ export interface components {
             error?: number;
             /** Format: int64 */
             odds: number;
+        };
+        "forecast.Dates": {
+            /** @description Releases, then milestones, in the order of the program */
+            dates: components["schemas"]["forecast.Safety"][];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description The day that is compared with; missing: the journal does not reach back to it */
+            then?: string;
+        };
+        "forecast.Fan": {
+            days: components["schemas"]["forecast.FanDay"][];
+            /** Format: double */
+            done: number;
+            /**
+             * Format: double
+             * @description Today
+             */
+            total: number;
+        };
+        "forecast.FanDay": {
+            day: string;
+            done: number[];
+            /** @description Scope less done, play by play */
+            left: number[];
+            /** @description What there is: known work, what is rough, and what it grows by */
+            scope: number[];
+        };
+        "forecast.Fits": {
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that all of the list is done by the date
+             */
+            all: number;
+            by?: string;
+            /** @description Chance of each of these, 0 to 1, of being done by the date */
+            chances: number[];
+            /** @description What of the list is still to do and can be played, in rank order */
+            items: string[];
+            /** @description Items that cannot be played: they have no team, or neither a size nor past sizes to draw one from */
+            leftOut: string[];
+            /** @description How much of the list is done by the date */
+            lines: components["schemas"]["forecast.Line"][];
+            name: string;
+            plain: components["schemas"]["forecast.Simple"];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description The same for the items of each team alone */
+            teams: components["schemas"]["forecast.Lines"][];
+            /** @description When the items asked about are done */
+            when?: components["schemas"]["forecast.Landing"];
+        };
+        "forecast.FitsAsked": {
+            /** @description The date */
+            by: string;
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description Work of these teams alone */
+            teams?: string[];
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
         };
         "forecast.Forecast": {
             /** Format: double */
@@ -3922,6 +4127,32 @@ export interface components {
              * @description Of its whole size; measured, the mean, which may be below 0
              */
             share: number;
+        };
+        "forecast.If": {
+            /** @description Releases do not grow */
+            noGrowth?: boolean;
+            /** @description No risk strikes */
+            noRisks?: boolean;
+            /** @description Sizes turn out as they were set */
+            noTurned?: boolean;
+            /** @description What the velocities of teams are multiplied by, by their keys; "" is of all of them */
+            pace?: {
+                [key: string]: number;
+            };
+            /** @description Whether teams take ahead what is planned for later */
+            pullAhead?: boolean;
+            /**
+             * Format: double
+             * @description By which share what is left of ScopeOf is larger (0.1: a tenth) or smaller (−0.1)
+             */
+            scope?: number;
+        };
+        "forecast.Interval": {
+            from?: string;
+            /** Format: int64 */
+            odds: number;
+            /** @description None: it may never */
+            to?: string;
         };
         "forecast.Landing": {
             /** Format: double */
@@ -3976,6 +4207,15 @@ export interface components {
             /** @description What each team's velocities are drawn from */
             teams: components["schemas"]["forecast.Pace"][];
         };
+        "forecast.LessWork": {
+            /** Format: double */
+            chance: number;
+            /**
+             * Format: double
+             * @description In whole percent
+             */
+            share: number;
+        };
         "forecast.Line": {
             /** @description The last of them */
             after?: string;
@@ -4000,6 +4240,35 @@ export interface components {
             lines: components["schemas"]["forecast.Line"][];
             team: string;
         };
+        "forecast.Measure": {
+            /** @enum {string} */
+            in: "items" | "size" | "share" | "hours";
+            /** @description Of this team alone; InSize needs one, as sizes of different teams are never added up */
+            team?: string;
+        };
+        "forecast.OddsAsked": {
+            /** @description The date; missing: the due date of the work, if it has one */
+            by?: string;
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /**
+             * Format: int64
+             * @description In percent
+             */
+            odds: number;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
+        };
         "forecast.Pace": {
             /** @enum {string} */
             basis: "history" | "others" | "assumed";
@@ -4012,6 +4281,50 @@ export interface components {
             samples: number;
             team: string;
             turned?: components["schemas"]["forecast.Turned"];
+        };
+        "forecast.PaceFor": {
+            /**
+             * Format: double
+             * @description Then, 0 to 1
+             */
+            chance: number;
+            /**
+             * Format: double
+             * @description Share of plays as things are, 0 to 1, in which this team is the last to finish
+             */
+            decides: number;
+            /**
+             * Format: double
+             * @description By which velocities would have to be higher, in whole percent; 1: they need not
+             */
+            factor: number;
+            /** Format: double */
+            memberDays: number;
+            /** @description False: not even at most times the pace */
+            met: boolean;
+            /** @description None: all teams */
+            team?: string;
+        };
+        "forecast.PaceFound": {
+            /** @description If every team went faster */
+            all: components["schemas"]["forecast.PaceFor"];
+            by: string;
+            /**
+             * Format: double
+             * @description As things are, 0 to 1
+             */
+            chance: number;
+            /** @description If there were less of it; nil: that would not do */
+            less?: components["schemas"]["forecast.LessWork"];
+            name: string;
+            /** Format: int64 */
+            odds: number;
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description If one of them alone did; the one that decides most often first */
+            teams: components["schemas"]["forecast.PaceFor"][];
         };
         "forecast.ReleaseWorth": {
             /**
@@ -4030,14 +4343,18 @@ export interface components {
             daysThen?: number;
             release: string;
         };
+        "forecast.Safety": {
+            /** @enum {string} */
+            kind: "release" | "milestone";
+            name: string;
+            now: components["schemas"]["forecast.Landing"];
+            /** @description At the end of that day, with what was known then; missing: it was not there yet */
+            then?: components["schemas"]["forecast.Landing"];
+        };
         "forecast.Simple": {
             /** @description The last of them */
             after?: string;
-            /**
-             * Format: double
-             * @description What is added to the time, 0.2 for a fifth
-             */
-            buffer: number;
+            buffer: components["schemas"]["forecast.Buffer"];
             /** @description When the last team is done; none where one has no velocity */
             done?: string;
             /**
@@ -4072,7 +4389,7 @@ export interface components {
             team: string;
             /**
              * Format: int64
-             * @description Iterations × days × (1 + buffer), rounded up
+             * @description Iterations × days × (1 + the buffer's share), rounded up, and the buffer's days
              */
             totalDays: number;
             /** @enum {string} */
@@ -4108,6 +4425,68 @@ export interface components {
              */
             odds: number;
         };
+        "forecast.TeamOutlook": {
+            /** Format: double */
+            beyond?: number;
+            cannot?: string[];
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, of landing by the due date
+             */
+            chance?: number;
+            dates: components["schemas"]["forecast.Dated"][];
+            /**
+             * Format: double
+             * @description Share of plays, 0 to 1, in which it is done on the day on which all of it lands
+             */
+            decides: number;
+            due?: string;
+            /**
+             * Format: double
+             * @description Standard error of that chance
+             */
+            error?: number;
+            /** Format: double */
+            expectedLateDays: number;
+            growth?: components["schemas"]["forecast.Growth"];
+            key: string;
+            /**
+             * Format: int64
+             * @description Items still to do
+             */
+            left: number;
+            /** Format: int64 */
+            leftOut?: number;
+            /** Format: int64 */
+            risks?: number;
+            /**
+             * Format: int64
+             * @description Pieces of rough sizes besides
+             */
+            rough?: number;
+            /** Format: int64 */
+            sampled?: number;
+        };
+        "forecast.Trend": {
+            /** @description Where the line meets zero: done meets scope, if that goes on to change as it did */
+            meets?: string;
+            /** @description The ends, the oldest first */
+            points: components["schemas"]["forecast.Burned"][];
+            /**
+             * Format: double
+             * @description Of what is left, a day: below 0 where it goes down
+             */
+            slope: number;
+            /**
+             * Format: double
+             * @description The height of the line on the first of the points
+             */
+            start: number;
+            /** @description Where the line through what was done meets the scope of today */
+            still?: string;
+            /** @description Around Meets; none with fewer than three points */
+            within?: components["schemas"]["forecast.Interval"][];
+        };
         "forecast.Turned": {
             /** @description Items not yet begun are played that much larger or smaller */
             applied?: boolean;
@@ -4126,6 +4505,63 @@ export interface components {
              * @description Standard deviation of these
              */
             spread: number;
+        };
+        "forecast.When": {
+            /**
+             * Format: date-time
+             * @description When the journal begins: nothing is known of before
+             */
+            began: string;
+            by?: string;
+            /** @description Chance, 0 to 1, that it has landed by today, by tomorrow …: up to the day on which nearly all plays have */
+            chances: number[];
+            fan: components["schemas"]["forecast.Fan"];
+            /** @description Of all of it */
+            landing: components["schemas"]["forecast.Landing"];
+            measure: components["schemas"]["forecast.Measure"];
+            name: string;
+            /** @description What the velocities of its teams are drawn from */
+            paces: components["schemas"]["forecast.Pace"][];
+            /** @description By the journal, up to today */
+            past: components["schemas"]["forecast.Burned"][];
+            /** @description The plain arithmetic without a buffer, and with it */
+            plain: components["schemas"]["forecast.Simple"][];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description The one that decides most often first */
+            teams: components["schemas"]["forecast.TeamOutlook"][];
+            trend: components["schemas"]["forecast.Trend"];
+        };
+        "forecast.WhenAsked": {
+            /** @description What the plain arithmetic adds to the time */
+            buffer?: components["schemas"]["forecast.Buffer"];
+            /** @description The date that is asked about; missing: the due date of the work, if it has one */
+            by?: string;
+            /** @description What is otherwise than the plan and its past say */
+            if?: components["schemas"]["forecast.If"];
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /**
+             * Format: int64
+             * @description Through how many ends of iterations the trend goes; missing: 6
+             */
+            last?: number;
+            /** @description What it is drawn in; missing: the size of a single team, else the share of the whole */
+            measure?: components["schemas"]["forecast.Measure"];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
         };
         "forecast.Worth": {
             /** @description In the program's order, those without work left out */
@@ -11226,6 +11662,199 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["forecast.Forecast"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-cut": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.OddsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.Cut"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-dates": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description The day that is compared with; missing: a week ago */
+                since?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.Dates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-fits": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.FitsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.Fits"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-pace": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.OddsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.PaceFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-when": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.WhenAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.When"];
                 };
             };
             /** @description Error */
