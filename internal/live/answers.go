@@ -3,7 +3,9 @@ package live
 import (
 	"context"
 	"errors"
+	"log/slog"
 	"runtime"
+	"runtime/debug"
 	"sync"
 	"time"
 
@@ -29,6 +31,7 @@ const (
 // Errors of answers that are not computed.
 var (
 	ErrBusy    = errors.New("the server has much to compute at the moment; ask again in a few seconds")
+	ErrBroken  = errors.New("this could not be worked out: it is a fault of the program, and its log says which")
 	ErrTooLong = errors.New("this takes too long to compute; ask for less at once")
 )
 
@@ -89,7 +92,7 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 			h.queued.Add(-1)
 			defer func() { <-h.heavy }()
 			timed, end := context.WithTimeoutCause(ctx, answerTime, ErrTooLong)
-			a.value, a.err = ask(timed)
+			a.value, a.err = guarded(timed, question, ask)
 			if timed.Err() != nil {
 				a.err = context.Cause(timed)
 			}
@@ -113,6 +116,17 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 		}
 	})
 	return a
+}
+
+// guarded asks, and makes an error of a panic: what one question breaks is its answer alone.
+func guarded(ctx context.Context, question string, ask func(context.Context) (any, error)) (value any, err error) {
+	defer func() {
+		if broken := recover(); broken != nil {
+			slog.Error("an answer broke", "question", question, "panic", broken, "stack", string(debug.Stack()))
+			err = ErrBroken
+		}
+	}()
+	return ask(ctx)
 }
 
 // leave stops waiting for an answer.

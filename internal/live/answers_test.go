@@ -127,3 +127,20 @@ func TestAStateForgetsOldAnswers(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 62, found)
 }
+
+// What breaks while it is computed breaks nothing else, and is asked anew by the next.
+func TestAnAnswerThatBreaks(t *testing.T) {
+	_, l := start(t, t.TempDir())
+	state, times := l.State(), 0
+	ask := func(context.Context) (int, error) {
+		if times++; times == 1 {
+			panic("out of range")
+		}
+		return times, nil
+	}
+	_, err := live.Answer(ctx, l, state, "how many", ask)
+	require.ErrorIs(t, err, live.ErrBroken)
+	found, err := live.Answer(ctx, l, state, "how many", ask)
+	require.NoError(t, err)
+	assert.Equal(t, 2, found)
+}

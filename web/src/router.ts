@@ -13,6 +13,7 @@ export const stages = [
   { name: 'set-up', title: 'Set up' },
   { name: 'backlog', title: 'Backlog' },
   { name: 'plan', title: 'Plan' },
+  { name: 'forecast', title: 'Forecast' },
   { name: 'track', title: 'Track' },
 ] as const
 
@@ -58,6 +59,11 @@ export const router = createRouter({
       path: '/programs/:id(\\d+)/backlog/import',
       name: 'backlog-import',
       component: () => import('./stages/backlog/ImportPage.vue'),
+    },
+    {
+      path: '/programs/:id(\\d+)/forecast',
+      name: 'forecast',
+      component: () => import('./stages/forecast/ForecastStage.vue'),
     },
     {
       path: '/programs/:id(\\d+)/track',

@@ -47,6 +47,8 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		})
 	case errors.Is(err, live.ErrBusy):
 		return Later(sentence(err), 3*time.Second)
+	case errors.Is(err, live.ErrBroken):
+		return huma.Error500InternalServerError(sentence(err))
 	case errors.Is(err, live.ErrTooLong):
 		return huma.Error503ServiceUnavailable(sentence(err))
 	case errors.As(err, &denied):

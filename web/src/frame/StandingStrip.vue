@@ -11,7 +11,7 @@ import { useViews } from '@/views/views'
 import { useDraft } from '@/stages/plan/draft'
 import { useLevers } from '@/stages/plan/levers'
 import { usePlan, type Focus } from '@/stages/plan/plan'
-import { cannotLand, dateAt, landingBasis, landingRange, turnedText } from '@/line/landingRange'
+import { cannotLand, dateAt, landingBasis, landingRange, paceText } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 
 const store = useProgram()
@@ -51,25 +51,12 @@ const cards = computed(() =>
   }),
 )
 
-const from = {
-  history: (n: number) => `drawn from ${count(n, 'past iteration')}`,
-  others: () => 'too short a past: its capacity, with the spread of other teams',
-  assumed: () => 'no past: its capacity, with an assumed spread',
-}
-const drifts = {
-  slowing: 'It gets slower over time: the odds promise too much',
-  quickening: 'It gets faster over time, which the odds do not know',
-  runs: 'Its good and bad iterations come in runs: the odds promise too much',
-}
 /** What a landing rests on, for who wants to know. */
 const basis = (landing: Landing) =>
   [
     ...landingBasis(landing, store.todayDay),
     '',
-    ...(store.landings?.teams ?? []).map(
-      (t) =>
-        `${store.teams.get(t.team)?.name ?? t.team}: ${from[t.basis](t.samples)}${t.drift ? `. ${drifts[t.drift]}` : ''}${t.turned ? `. ${turnedText(t.turned)}` : ''}`,
-    ),
+    ...(store.landings?.teams ?? []).map((t) => `${store.teams.get(t.team)?.name ?? t.team}: ${paceText(t)}`),
   ].join('\n')
 
 const delta = (moved: number | undefined, chance: number) => {

@@ -65,8 +65,18 @@ onMounted(async () => {
   await nextTick()
   await arrive()
 })
-/** Somebody was led here to see one item. */
+/** Somebody was led here to see one item, or the work of a team or release. */
 async function arrive(): Promise<void> {
+  const conditions = (['release', 'team'] as const).flatMap((field) => {
+    const value = route.query[field]
+    return typeof value === 'string' ? [{ field, is: 'is' as const, values: [value] }] : []
+  })
+  const all = views.vocabulary?.readyMade[0]
+  if (conditions.length && all) {
+    backlog.show({ ...all, group: '', filter: { conditions } })
+    await router.replace({ query: {} })
+    return
+  }
   const key = String(route.query.item ?? '')
   if (!key || !store.items.has(key)) return
   if (!backlog.places.has(key)) {

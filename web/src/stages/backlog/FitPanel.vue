@@ -205,7 +205,8 @@ const asks = computed(
             <template v-if="t.velocity"
               >÷ {{ amount(t.velocity) }} an iteration ({{ t.basis }}) =
               {{ amount(t.iterations) }} iterations; × {{ t.days }} days ×
-              {{ amount(1 + fit.simple.buffer.share) }} = {{ t.totalDays }} days, to {{ day(t.done) }}</template
+              {{ amount(1 + fit.simple.buffer.share) }} = {{ t.totalDays }} days, to
+              {{ day(t.done) }}</template
             ><template v-else>no velocity to go by</template>
           </li>
         </ul>

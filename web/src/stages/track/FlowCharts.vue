@@ -8,24 +8,17 @@ import VChart from 'vue-echarts'
 import type { ScopeHistory } from '@/api/types'
 import { stateTitles } from '@/line/course'
 import { useProgram } from '@/line/program'
+import { useChartLook } from '@/ui/chartLook'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
-import { useTheme } from '@/ui/useTheme'
 
 use([BarChart, LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
 
 /** How items flow: how many are in each state day by day, how long they take, how many a week are done. */
 const props = defineProps<{ history: ScopeHistory }>()
 const store = useProgram()
-const { theme } = useTheme()
+const look = useChartLook()
 
-function look() {
-  void theme.value // the tokens are other ones then
-  const tokens = getComputedStyle(document.documentElement)
-  const token = (name: string) => tokens.getPropertyValue(name).trim()
-  const text = { color: token('--quiet'), fontFamily: 'Instrument Sans Variable' }
-  return { token, text, rule: { lineStyle: { color: token('--rule') } } }
-}
 const short = (day: string) => shortDate(day, store.todayDay)
 
 const states = computed(() => {

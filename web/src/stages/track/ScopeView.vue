@@ -6,7 +6,8 @@ import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { shortDate, toDate, toDay } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
-import { useViews } from '@/views/views'
+import { useWork } from '@/views/work'
+import WorkPick from '@/views/WorkPick.vue'
 import BurnUp from './BurnUp.vue'
 import ScopeEvents from './ScopeEvents.vue'
 import ScopeLedger from './ScopeLedger.vue'
@@ -16,8 +17,6 @@ import { momentOf } from './words'
 /** How the work of a release, a feature, a team or all came about: burnup, ledger, progress and flow. */
 const FlowCharts = defineAsyncComponent(() => import('./FlowCharts.vue'))
 const store = useProgram()
-const views = useViews()
-void views.bring()
 const route = useRoute()
 const router = useRouter()
 const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
@@ -25,46 +24,7 @@ const say = (query: Record<string, string | undefined>) =>
   void router.replace({ query: { ...route.query, ...query } })
 
 /** What it is about, as in the address: "release:R1", "item:FE-3", "team:LC", "view:…", "mine:…", or "all". */
-const of = computed(() => {
-  const asked = text('of')
-  if (choices.value.some((g) => g.of.some(([value]) => value === asked))) return asked
-  return choices.value[1].of[0]?.[0] ?? 'all'
-})
-const choices = computed(() => [
-  { title: '', of: [['all', 'All work']] as [string, string][] },
-  {
-    title: 'Releases',
-    of: (store.program.releases ?? []).map((r): [string, string] => [`release:${r.key}`, r.name]),
-  },
-  { title: 'Teams', of: (store.program.teams ?? []).map((t): [string, string] => [`team:${t.key}`, t.name]) },
-  {
-    title: 'Features',
-    of: (store.program.items ?? [])
-      .filter((x) => x.kind === 'feature' || x.kind === 'initiative')
-      .map((x): [string, string] => [`item:${x.key}`, `${x.key} ${x.title}`]),
-  },
-  {
-    title: 'Views',
-    of: [
-      ...[...(views.vocabulary?.readyMade ?? []), ...views.shared].map((v): [string, string] => [
-        `view:${v.key}`,
-        v.name,
-      ]),
-      ...views.mine.map((v): [string, string] => [`mine:${v.key}`, v.name]),
-    ],
-  },
-])
-const name = computed(() => choices.value.flatMap((g) => g.of).find(([v]) => v === of.value)?.[1] ?? '')
-const kind = computed(() => of.value.split(':')[0])
-const key = computed(() => of.value.slice(kind.value.length + 1))
-const release = computed(() =>
-  kind.value === 'release' ? store.program.releases?.find((r) => r.key === key.value) : undefined,
-)
-
-const scope = computed(() => {
-  if (kind.value === 'all') return {}
-  return kind.value === 'mine' ? { view: key.value, mine: true } : { [kind.value]: key.value }
-})
+const { groups, of, key, name, release, scope } = useWork(() => text('of'))
 
 /** Since when changes are summed up: its start, yesterday, a week ago, or a day. */
 const since = computed(() => text('since'))
@@ -146,21 +106,11 @@ const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) 
     <header>
       <label class="check"
         >Of
-        <select
-          class="in"
-          aria-label="Of which work"
-          :value="of"
-          @change="say({ of: ($event.target as HTMLSelectElement).value, line: undefined })"
-        >
-          <template v-for="g in choices" :key="g.title">
-            <optgroup v-if="g.title && g.of.length" :label="g.title">
-              <option v-for="[value, title] in g.of" :key="value" :value="value">{{ title }}</option>
-            </optgroup>
-            <template v-else>
-              <option v-for="[value, title] in g.of" :key="value" :value="value">{{ title }}</option>
-            </template>
-          </template>
-        </select>
+        <WorkPick
+          :groups="groups"
+          :model-value="of"
+          @update:model-value="say({ of: $event, line: undefined })"
+        />
       </label>
       <label class="check"
         >changes since

@@ -12,8 +12,8 @@ import { SVGRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { TeamVelocity } from '@/api/types'
+import { useChartLook } from '@/ui/chartLook'
 import { amount } from '@/ui/format'
-import { useTheme } from '@/ui/useTheme'
 
 use([
   BarChart,
@@ -34,13 +34,10 @@ const props = defineProps<{
   name: (key: string) => string
   unit: string
 }>()
-const { theme } = useTheme()
+const look = useChartLook()
 
 const option = computed(() => {
-  void theme.value // the tokens are other ones then
-  const tokens = getComputedStyle(document.documentElement)
-  const token = (name: string) => tokens.getPropertyValue(name).trim()
-  const text = { color: token('--quiet'), fontFamily: 'Instrument Sans Variable' }
+  const { token, text, rule } = look()
   const spread: [object, object][] = props.spread
     ? [[{ yAxis: Math.max(0, props.mean - props.spread) }, { yAxis: props.mean + props.spread }]]
     : []
@@ -56,7 +53,7 @@ const option = computed(() => {
       name: props.unit,
       nameTextStyle: text,
       axisLabel: text,
-      splitLine: { lineStyle: { color: token('--rule') } },
+      splitLine: rule,
     },
     series: [
       {

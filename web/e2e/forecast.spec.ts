@@ -1,0 +1,162 @@
+import { readFileSync } from 'node:fs'
+import { type Page } from '@playwright/test'
+import { noViolations } from './axe'
+import { enter, expect, test } from './server'
+
+const forecast = (page: Page) => page.getByRole('main', { name: 'Forecast' })
+const strip = (page: Page, release: string) =>
+  page
+    .getByRole('region', { name: 'Where the plan stands' })
+    .getByRole('article')
+    .filter({ hasText: release })
+
+/** Tab until something has the focus. */
+async function tabTo(
+  page: Page,
+  role: 'button' | 'slider' | 'application' | 'combobox',
+  name: string | RegExp,
+) {
+  const target = page.getByRole(role, { name }).first()
+  await target.waitFor()
+  for (let i = 0; i < 60; i++) {
+    if (await target.evaluate((el) => el === document.activeElement)) return
+    await page.keyboard.press('Tab')
+  }
+  throw new Error(`Tab does not lead to ${String(name)}`)
+}
+
+test('the four questions, by keyboard, say what the strip says', async ({ page, server }) => {
+  await enter(page, server, 'matthias')
+  await page.goto(`${server.url}/programs/1/forecast`)
+  const main = forecast(page)
+  // When: the same range and chance as in the strip.
+  const said = main.locator('.said')
+  await expect(said).toHaveText(/ to \d/)
+  const range = (await said.innerText()).replace(' to ', ' – ')
+  await expect(strip(page, 'First Light')).toContainText(range)
+  const chance = /(\d+)\s%/.exec(await main.getByText(/^\s*Due .* likely/).innerText())![1]
+  await expect(strip(page, 'First Light').locator('.chance')).toHaveText(`${chance}\u00a0%`)
+  // A picture is read by the arrow keys, and has a table behind it.
+  await tabTo(page, 'application', /^Work done and to come/)
+  await page.keyboard.press('End')
+  const fan = main.getByRole('region', { name: 'Work done and to come', exact: true })
+  await expect(fan.getByText(/100\s% done at even odds/)).toBeVisible()
+  await page.keyboard.press('Home')
+  await expect(fan.getByText(/% done of \d+\s%$/)).toBeVisible()
+  await fan.getByRole('button', { name: 'Table' }).press('Enter')
+  await expect(fan.getByRole('columnheader', { name: 'There is' })).toBeVisible()
+  await noViolations(page)
+
+  // What fits: what would have to go is taken out, and the strip reads what was promised.
+  await tabTo(page, 'button', 'What fits by a date?')
+  await page.keyboard.press('Enter')
+  await expect(main.getByRole('heading', { name: /^(The first|All) / })).toBeVisible()
+  const go = main.getByRole('region', { name: 'What would have to go' })
+  const promised = await go.getByText(/Without \d+ items?, the rest/).innerText()
+  const then = /with (\d+)\s%/.exec(promised)![1]
+  expect(Number(then)).toBeGreaterThanOrEqual(85)
+  await noViolations(page)
+  const keys = await go.getByRole('listitem').getByRole('link').allInnerTexts()
+  await go.getByRole('button', { name: /^Keep \d+ items? out$/ }).press('Enter')
+  await expect(strip(page, 'First Light').locator('.chance')).toHaveText(`${then}\u00a0%`)
+  await expect(go.getByText(/Nothing: as it is planned/)).toContainText(`${then}\u00a0%`)
+  await expect(main.getByRole('table').first()).not.toContainText(keys[0].split(' ')[0] + ' ')
+  await page.keyboard.press('Control+z')
+  await expect(strip(page, 'First Light').locator('.chance')).toHaveText(`${chance}\u00a0%`)
+  await expect(go.getByRole('button', { name: /^Keep \d+ items? out$/ })).toBeVisible()
+
+  // At which pace.
+  await tabTo(page, 'button', 'What would it take?')
+  await page.keyboard.press('Enter')
+  const faster = await main.getByRole('heading', { name: /^All teams \d+\s% faster$/ }).innerText()
+  const percents = Number(/(\d+)/.exec(faster)![1])
+  await expect(main.getByText(`As things are: ${chance}\u00a0%`)).toBeVisible()
+  await expect(main.getByRole('row', { name: /^All teams/ })).toContainText(`${percents} %`)
+  await noViolations(page)
+
+  // All dates at once.
+  await tabTo(page, 'button', 'Are the dates safe?')
+  await page.keyboard.press('Enter')
+  const row = main.getByRole('row', { name: /^First Light/ })
+  await expect(row).toContainText(`${chance}\u00a0%`)
+  await expect(main.getByRole('row', { name: /^Harbour trial/ })).toBeVisible()
+  await noViolations(page)
+  await row.getByRole('button', { name: 'First Light' }).press('Enter')
+  await expect(main.locator('.said')).toHaveText(range.replace(' – ', ' to '))
+  await expect(page).toHaveURL(/of=release/)
+})
+
+test('what if a team were faster is seen at once, and the plan stays', async ({ page, server }) => {
+  await enter(page, server, 'matthias')
+  await page.goto(`${server.url}/programs/1/forecast?of=release:R2`)
+  const main = forecast(page)
+  const said = main.locator('.said')
+  const was = await said.innerText()
+  await tabTo(page, 'slider', 'Pace of all teams')
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight')
+  await expect(main.getByText(/As you suppose: \d+ days? earlier at even odds, \d+\s% before/)).toBeVisible()
+  await expect(said).not.toHaveText(was)
+  await tabTo(page, 'application', /^How the chance rises/)
+  await page.keyboard.press('Home')
+  await expect(main.getByText(/^by .*; as things are \d+\s%$/)).toBeVisible()
+  await noViolations(page)
+  await main.getByRole('button', { name: 'Reset' }).press('Enter')
+  await expect(said).toHaveText(was)
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+
+  // To a team's work in the backlog.
+  await main
+    .getByRole('region', { name: 'When each team is done' })
+    .getByRole('link', { name: 'Field Works' })
+    .press('Enter')
+  await expect(page).toHaveURL(/\/backlog/)
+  await expect(page.getByRole('row', { name: /FW-/ }).first()).toBeVisible()
+  await expect(page.getByRole('row', { name: /LC-/ })).toHaveCount(0)
+})
+
+test('pictures are kept as files', async ({ page, server }) => {
+  await enter(page, server, 'petra')
+  await page.goto(`${server.url}/programs/1/forecast?of=team:FW`)
+  const fan = forecast(page).getByRole('region', { name: 'Work done and to come', exact: true })
+  const keep = async (as: string) => {
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      fan.getByRole('button', { name: `Work done and to come as ${as}` }).press('Enter'),
+    ])
+    return { name: download.suggestedFilename(), bytes: readFileSync(await download.path()) }
+  }
+  const csv = await keep('CSV')
+  expect(csv.name).toBe('field-works-burn-up.csv')
+  const lines = csv.bytes.toString().trim().split('\r\n')
+  expect(lines[0]).toBe('Day,Done,There is,10 %,25 %,75 %,90 %')
+  expect(lines.length).toBeGreaterThan(30)
+  expect((await keep('SVG')).bytes.toString()).toMatch(/^<svg .*<path/s)
+  expect((await keep('PNG')).bytes.subarray(1, 4).toString()).toBe('PNG')
+})
+
+test('a program with nothing in it is told what is missing', async ({ page, server }) => {
+  await enter(page, server, 'matthias')
+  const made = await page.request.post(`${server.url}/api/v1/programs`, { data: { name: 'Skerry Lights' } })
+  const { id } = (await made.json()) as { id: number }
+  await page.goto(`${server.url}/programs/${id}/forecast`)
+  const main = forecast(page)
+  await expect(main.getByRole('heading', { name: 'Nothing is left to do' })).toBeVisible()
+  await noViolations(page)
+  await main.getByRole('button', { name: 'What fits by a date?' }).press('Enter')
+  await expect(main.getByRole('heading', { name: 'Nothing is left to do' })).toBeVisible()
+  await main.getByRole('button', { name: 'What would it take?' }).press('Enter')
+  await expect(main.getByText('Say beside by which date it is to be done.')).toBeVisible()
+  await main.getByRole('button', { name: 'Are the dates safe?' }).press('Enter')
+  await expect(main.getByText('This program has neither releases nor milestones.')).toBeVisible()
+  await noViolations(page)
+})
+
+test.describe('in the dark', () => {
+  test.use({ colorScheme: 'dark' })
+  test('a forecast is as easy to read', async ({ page, server }) => {
+    await enter(page, server, 'petra')
+    await page.goto(`${server.url}/programs/1/forecast?of=milestone:M1`)
+    await expect(forecast(page).locator('.said')).toHaveText(/ to \d|^\d/)
+    await noViolations(page)
+  })
+})

@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { answer, client } from '@/api/client'
+import DateField from '@/ui/DateField.vue'
+import { shortDate, toDate } from '@/ui/dates'
+import { count, percent } from '@/ui/format'
+import { cannotLand, dateAt } from '@/line/landingRange'
+import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
+import type { Asked } from './asked'
+import './forecast.css'
+
+/** Whether the dates of all releases and milestones are safe: now, on a day before, and what could be promised. */
+const props = defineProps<{ asked: Asked }>()
+const store = useProgram()
+const { text, say } = props.asked
+const since = computed({
+  get: () => (/^\d{4}-\d\d-\d\d$/.test(text('since')) ? text('since') : toDate(store.todayDay - 7)),
+  set: (date) => say({ since: date && date !== toDate(store.todayDay - 7) ? date : undefined }),
+})
+const found = useAnswer(
+  () =>
+    store.id
+      ? answer(
+          client.GET('/api/v1/programs/{id}/forecast/dates', {
+            params: { path: { id: store.id }, query: { since: since.value } },
+          }),
+        )
+      : undefined,
+  [() => store.id, () => store.revision, () => store.today, since],
+  { wait: 20 },
+)
+const day = (date?: string) => shortDate(date, store.todayDay)
+const odds = [50, 70, 85, 95]
+/** A date is safe from 85 %, and in danger below 50 %. */
+const standing = (chance: number | undefined) =>
+  chance === undefined ? '' : chance >= 0.85 ? 'safe' : chance >= 0.5 ? 'open' : 'in danger'
+const rows = computed(() =>
+  (found.answer.value?.dates ?? []).map((d) => ({
+    ...d,
+    of: `${d.kind}:${d.now.key}`,
+    over: !d.now.left && !d.now.rough,
+    standing: standing(d.now.chance),
+    moved:
+      d.now.chance !== undefined && d.then?.chance !== undefined
+        ? Math.round((d.now.chance - d.then.chance) * 100)
+        : undefined,
+    dueMoved: d.then?.due !== d.now.due ? d.then?.due : undefined,
+  })),
+)
+const said = computed(() => {
+  const dated = rows.value.filter((r) => r.now.due && !r.over)
+  if (!dated.length) return 'Nothing with a due date is left to do'
+  const safe = dated.filter((r) => r.standing === 'safe').length
+  return safe === dated.length
+    ? `All ${dated.length} dates are safe`
+    : `${safe} of ${count(dated.length, 'date')} ${safe === 1 ? 'is' : 'are'} safe`
+})
+</script>
+
+<template>
+  <div class="answer">
+    <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>
+    <p v-if="!found.answer.value && found.asking.value" role="status" class="quiet">Playing the plan…</p>
+    <template v-if="found.answer.value">
+      <header>
+        <p class="quiet">At odds of 85 % or more</p>
+        <div role="status">
+          <h2 class="said">{{ said }}</h2>
+        </div>
+      </header>
+      <section class="card" aria-label="All dates">
+        <div class="since">
+          <label for="forecast-since">Compared with</label>
+          <DateField id="forecast-since" v-model="since" />
+          <span v-if="!found.answer.value.then" class="quiet">The journal does not reach back to it.</span>
+        </div>
+        <table class="table">
+          <thead>
+            <tr>
+              <th>What</th>
+              <th>Due</th>
+              <th class="n">Chance</th>
+              <th />
+              <th class="n">{{ day(since) }}</th>
+              <th class="n">Since then</th>
+              <th v-for="n in odds" :key="n" class="n">{{ n }} %: by</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in rows" :key="r.of">
+              <td>
+                <button class="link" @click="say({ ask: undefined, of: r.of, by: undefined })">
+                  {{ r.name }}
+                </button>
+                <span v-if="r.kind === 'milestone'" class="quiet small"> milestone</span>
+              </td>
+              <td>
+                {{ r.now.due ? day(r.now.due) : 'no date' }}
+                <span v-if="r.dueMoved" class="quiet small">was {{ day(r.dueMoved) }}</span>
+              </td>
+              <template v-if="r.over">
+                <td colspan="8" class="quiet">nothing left to do</td>
+              </template>
+              <template v-else>
+                <td class="n">
+                  <b>{{ r.now.chance === undefined ? '–' : percent(r.now.chance) }}</b>
+                </td>
+                <td>
+                  <span v-if="r.standing" :class="['standing', r.standing.replace(' ', '-')]">{{
+                    r.standing
+                  }}</span>
+                </td>
+                <td class="n">{{ r.then?.chance === undefined ? '–' : percent(r.then.chance) }}</td>
+                <td class="n">
+                  {{
+                    r.moved === undefined
+                      ? '–'
+                      : r.moved
+                        ? `${r.moved > 0 ? '+' : '−'}${Math.abs(r.moved)} points`
+                        : 'the same'
+                  }}
+                </td>
+                <td v-if="r.now.cannot?.length" colspan="4" class="quiet">{{ cannotLand(r.now, 2) }}</td>
+                <template v-else>
+                  <td
+                    v-for="n in odds"
+                    :key="n"
+                    class="n"
+                    :title="n === 85 ? 'A date that could be promised' : ''"
+                  >
+                    {{ dateAt(r.now, n) ? day(dateAt(r.now, n)) : 'beyond' }}
+                  </td>
+                </template>
+              </template>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="!rows.length" class="quiet">This program has neither releases nor milestones.</p>
+        <p class="quiet small">
+          The dates on the right are the first that {{ found.answer.value.plays }} plays of the plan reach at
+          these odds. What was then is reckoned with all that was known at the end of that day.
+        </p>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.since {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+
+.standing {
+  padding: 1px 8px;
+  border-radius: 9px;
+  font-size: 12px;
+  white-space: nowrap;
+}
+
+.safe {
+  background: var(--good-soft);
+  color: var(--good);
+}
+
+.open {
+  background: var(--tint);
+}
+
+.in-danger {
+  background: var(--over-soft);
+  color: var(--over);
+}
+</style>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { answer, client } from '@/api/client'
+import type { PaceFor } from '@/api/types'
+import { shortDate } from '@/ui/dates'
+import { amount, percent } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
+import type { Asked } from './asked'
+import './forecast.css'
+
+/** By how much teams would have to be faster, or the work less, for a date to be met at some odds. */
+const props = defineProps<{ asked: Asked }>()
+const store = useProgram()
+const { about, by, odds } = props.asked
+const day = (date?: string) => shortDate(date, store.todayDay)
+const found = useAnswer(
+  (signal) =>
+    store.id && by.value
+      ? answer(
+          client.POST('/api/v1/programs/{id}/forecast/pace', {
+            params: { path: { id: store.id } },
+            body: { ...about.value, by: by.value, odds: odds.value },
+            signal,
+          }),
+        )
+      : undefined,
+  [
+    () => store.id,
+    () => store.revision,
+    () => store.today,
+    () => JSON.stringify([about.value, by.value, odds.value]),
+  ],
+  { wait: 40, forget: () => true },
+)
+const pace = computed(() => found.answer.value)
+const faster = (f: PaceFor) => Math.round((f.factor - 1) * 100)
+const said = computed(() => {
+  const p = pace.value
+  if (!p) return ''
+  if (100 * p.chance >= p.odds) return 'It takes nothing more'
+  return p.all.met ? `All teams ${faster(p.all)} % faster` : 'More than three times the pace'
+})
+const hinge = computed(() => pace.value?.teams.find((t) => t.met && t.factor > 1))
+/** Where no team can do it alone: the one that gains the most. */
+const helps = computed(() => {
+  const best = [...(pace.value?.teams ?? [])].sort((a, b) => b.chance - a.chance)[0]
+  return best && best.chance > (pace.value?.chance ?? 0) ? best : undefined
+})
+const name = (key?: string) => store.teams.get(key ?? '')?.name ?? key
+</script>
+
+<template>
+  <div class="answer">
+    <p v-if="!by">Say beside by which date it is to be done.</p>
+    <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>
+    <p v-if="!pace && found.asking.value" role="status" class="quiet">Playing the plan at other paces…</p>
+    <template v-if="pace">
+      <header>
+        <p class="quiet">For {{ pace.name }} by {{ day(pace.by) }} at {{ pace.odds }} %</p>
+        <div role="status">
+          <h2 class="said">{{ said }}</h2>
+        </div>
+        <p>
+          As things are: <b>{{ percent(pace.chance) }}</b>.
+          <template v-if="100 * pace.chance < pace.odds">
+            <template v-if="hinge">
+              Alone, {{ name(hinge.team) }} could do it: {{ faster(hinge) }} % faster, as much as
+              {{ amount(hinge.memberDays) }} more days of its people until then.
+            </template>
+            <template v-else>
+              No team could do it alone<template v-if="helps"
+                >; {{ name(helps.team) }} would help the most, {{ percent(helps.chance) }} at
+                {{ amount(helps.factor) }} times its pace</template
+              >.
+            </template>
+            <template v-if="pace.less">
+              Or {{ percent(pace.less.share) }} less of what is left, all of it alike.
+            </template>
+          </template>
+        </p>
+      </header>
+      <section v-if="100 * pace.chance < pace.odds" class="card" aria-label="Team by team">
+        <h3>If one team alone went faster</h3>
+        <table class="table">
+          <thead>
+            <tr>
+              <th>Team</th>
+              <th class="n">Is the last in</th>
+              <th class="n">Faster by</th>
+              <th class="n">As many days of its people</th>
+              <th class="n">Chance then</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="t in pace.teams" :key="t.team">
+              <td>{{ name(t.team) }}</td>
+              <td class="n">{{ percent(t.decides) }}</td>
+              <td class="n">{{ t.met ? `${faster(t)} %` : '–' }}</td>
+              <td class="n">{{ t.met && t.memberDays ? amount(t.memberDays) : '–' }}</td>
+              <td class="n">{{ percent(t.chance) }}</td>
+              <td class="quiet">{{ t.met ? '' : `not even at ${amount(t.factor)} times its pace` }}</td>
+            </tr>
+            <tr>
+              <td><b>All teams</b></td>
+              <td />
+              <td class="n">
+                <b>{{ pace.all.met ? `${faster(pace.all)} %` : '–' }}</b>
+              </td>
+              <td class="n">–</td>
+              <td class="n">{{ percent(pace.all.chance) }}</td>
+              <td class="quiet">
+                {{ pace.all.met ? '' : `not even at ${amount(pace.all.factor)} times their pace` }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="quiet small">
+          Each pace is the least whole percent at which {{ pace.plays }} plays of the plan reach
+          {{ pace.odds }} %, needs and days off kept. A team that is the last in few plays changes little,
+          however fast.
+        </p>
+      </section>
+    </template>
+  </div>
+</template>

@@ -1,0 +1,48 @@
+/** Has the browser keep a file. */
+export function saveFile(name: string, content: Blob): void {
+  const url = URL.createObjectURL(content)
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(url), 10_000)
+}
+
+/** A table as CSV. What a spreadsheet would take for a formula is marked as text. */
+export function csvOf(rows: (string | number)[][]): string {
+  const cell = (value: string | number): string => {
+    if (typeof value === 'number') return String(value)
+    const plain = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value
+    return /[",\n\r]/.test(plain) ? `"${plain.replaceAll('"', '""')}"` : plain
+  }
+  return rows.map((row) => row.map(cell).join(',')).join('\r\n') + '\r\n'
+}
+
+/** A drawing as it stands, with nothing that it would need from outside. */
+export function svgOf(drawing: SVGSVGElement): string {
+  const copy = drawing.cloneNode(true) as SVGSVGElement
+  const { width, height } = drawing.getBoundingClientRect()
+  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg')
+  copy.setAttribute('width', String(Math.round(width)))
+  copy.setAttribute('height', String(Math.round(height)))
+  return new XMLSerializer().serializeToString(copy)
+}
+
+/** A drawing as a picture, twice as fine as on the screen, on a ground of a colour. */
+export async function pngOf(drawing: SVGSVGElement, ground: string): Promise<Blob> {
+  const { width, height } = drawing.getBoundingClientRect()
+  const picture = new Image()
+  picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svgOf(drawing))}`
+  await picture.decode()
+  const canvas = document.createElement('canvas')
+  canvas.width = Math.round(width * 2)
+  canvas.height = Math.round(height * 2)
+  const pen = canvas.getContext('2d')
+  if (!pen) throw new Error('This browser cannot draw pictures.')
+  pen.fillStyle = ground
+  pen.fillRect(0, 0, canvas.width, canvas.height)
+  pen.drawImage(picture, 0, 0, canvas.width, canvas.height)
+  return new Promise((done, fail) =>
+    canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('The picture could not be made.')))),
+  )
+}
