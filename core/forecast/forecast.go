@@ -154,6 +154,7 @@ type Pace struct {
 func Play(p *plan.Plan, o Options) Forecast {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)
+	g.watch()
 	counts := g.countFinishes(o)
 	r := Forecast{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
 	for i := range g.finals {

@@ -41,6 +41,7 @@ type game struct {
 	luck     luck
 	odds     []int // at which dates are given
 	asIf     If
+	watched  []int      // the nodes that alone are looked at after a play, which ends once they are done; nil: all are
 	growers  [][]grower // by team
 	risks    []risk
 }
@@ -135,6 +136,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 			}
 		}
 		team := &g.teams[t]
+		team.samples = g.asIf.samples(pace.Team, team.samples)
 		for i := range team.samples {
 			team.resample = append(team.resample, g.luck.of(team.hash+ofResample, uint64(i)).tabled())
 		}

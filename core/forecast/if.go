@@ -2,6 +2,7 @@ package forecast
 
 import (
 	"fmt"
+	"slices"
 
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -17,6 +18,9 @@ type If struct {
 	NoTurned  bool               `json:"noTurned,omitempty"`  // sizes turn out as they were set
 	NoRisks   bool               `json:"noRisks,omitempty"`   // no risk strikes
 	PullAhead *bool              `json:"pullAhead,omitempty"` // whether teams take ahead what is planned for later
+
+	best   string // a team that goes as in the best third of its iterations
+	steady string // a team that always goes at its mean
 }
 
 // Check says what is wrong with what is asked.
@@ -46,6 +50,22 @@ func (f *If) pace(team string) float64 {
 	return factor
 }
 
+// samples are what a team's velocities are drawn from.
+func (f *If) samples(team string, known []float64) []float64 {
+	switch {
+	case team == "" || len(known) == 0:
+	case team == f.best:
+		sorted := slices.Sorted(slices.Values(known))
+		return sorted[len(sorted)-thirdOf(len(sorted)):]
+	case team == f.steady:
+		return []float64{mean(known)}
+	}
+	return known
+}
+
+// thirdOf is a third of so many, rounded up.
+func thirdOf(n int) int { return (n + 2) / 3 }
+
 // of is a plan with other settings, where some are asked about.
 func (f *If) of(p *plan.Plan) *plan.Plan {
 	if f.PullAhead == nil && !f.NoGrowth && !f.NoRisks {
@@ -66,7 +86,7 @@ func (f *If) of(p *plan.Plan) *plan.Plan {
 			next.Releases[i].Growth = &none
 		}
 	}
-	return plan.Of(next)
+	return plan.After(p, next)
 }
 
 // past is what the journal taught, as far as it is to be played.

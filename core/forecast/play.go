@@ -191,14 +191,36 @@ func (g *game) play(b *board, play uint64) {
 		b.planned[t] = append(b.planned[t][:0], g.teams[t].planned...)
 		b.ahead[t] = append(b.ahead[t][:0], g.teams[t].ahead...)
 	}
+	watched := 0 // how many of those, in their order, are done
 	for _, group := range g.groups {
-		if open == 0 {
+		if open == 0 || g.allDone(b, &watched) {
 			return
 		}
 		g.draw(b, play, group)
 		g.grow(b, play, group)
 		open -= g.playGroup(b, group)
 	}
+}
+
+// watch has plays end once all that finishes is done.
+func (g *game) watch() {
+	seen := make([]bool, len(g.nodes))
+	for f := range g.finals {
+		for _, n := range g.finals[f].nodes {
+			if !seen[n] {
+				seen[n] = true
+				g.watched = append(g.watched, n)
+			}
+		}
+	}
+}
+
+// allDone reports whether all nodes that are watched are done, from the first of them on that was not before.
+func (g *game) allDone(b *board, from *int) bool {
+	for *from < len(g.watched) && b.state[g.watched[*from]].done >= 0 {
+		*from++
+	}
+	return len(g.watched) > 0 && *from == len(g.watched)
 }
 
 // playGroup plays periods with equal dates, and returns how many nodes got done.

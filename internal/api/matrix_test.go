@@ -215,6 +215,7 @@ func attempts() map[string][]attempt {
 		"ask-when":                one(in+"/forecast/when", `{"release":"R1"}`, reads),
 		"ask-fits":                one(in+"/forecast/fits", `{"release":"R1","by":"2027-06-01"}`, reads),
 		"ask-cut":                 one(in+"/forecast/cut", `{"item":"LC-8","by":"2027-06-01","odds":50}`, reads),
+		"ask-drivers":             one(in+"/forecast/drivers", `{"item":"LC-8"}`, reads),
 		"ask-pace":                one(in+"/forecast/pace", `{"item":"LC-8","by":"2027-06-01","odds":50}`, reads),
 		"find-people":             one(in+"/free?from=2027-03-01&to=2027-04-01", "", reads),
 		"get-here":                one(in+"/here?client=m", "", reads),

@@ -47,6 +47,15 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   await expect(fan.getByRole('columnheader', { name: 'There is' })).toBeVisible()
   await noViolations(page)
 
+  // What moves it: each measured, the largest first.
+  const drivers = main.getByRole('region', { name: 'What moves it most' })
+  await expect(drivers.getByText(/with that alone otherwise/)).toBeVisible()
+  const worths = (await drivers.getByRole('listitem').locator('.worth').allInnerTexts()).map((text) =>
+    Math.abs(Number(/(\d+) point/.exec(text)![1])),
+  )
+  expect(worths.length).toBeGreaterThan(4)
+  expect(worths).toEqual([...worths].sort((a, b) => b - a))
+
   // What fits: what would have to go is taken out, and the strip reads what was promised.
   await tabTo(page, 'button', 'What fits by a date?')
   await page.keyboard.press('Enter')
@@ -103,6 +112,16 @@ test('what if a team were faster is seen at once, and the plan stays', async ({ 
   await main.getByRole('button', { name: 'Reset' }).press('Enter')
   await expect(said).toHaveText(was)
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+
+  // What moves it leads to the levers of the plan.
+  await main.getByRole('link', { name: 'Levers that mend it' }).press('Enter')
+  await expect(
+    page
+      .getByRole('complementary', { name: /levers/i })
+      .or(page.getByRole('region', { name: /levers/i }))
+      .first(),
+  ).toBeVisible()
+  await page.goBack()
 
   // To a team's work in the backlog.
   await main

@@ -60,6 +60,33 @@ func (s stage) pace(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[
 	})
 }
 
+// driversAsked asks what moves the date of some work.
+type driversAsked struct {
+	About
+	By program.Date `json:"by,omitzero" doc:"The date; missing: the due date of the work, if it has one"`
+}
+
+// driversFound is what moves a date.
+type driversFound struct {
+	Revision int64 `json:"revision"`
+	forecast.Drivers
+}
+
+// driversTime is how long drivers may be measured.
+const driversTime = 3 * time.Second
+
+func (s stage) drivers(ctx context.Context, in *asking[driversAsked]) (*door.Answered[driversFound], error) {
+	return ask(ctx, s, &in.Reading, question{"drivers", &in.Body.About, in.Body.By, false, in.Body, nil}, func(ctx context.Context, l *live.Line, state *live.State, w work) (driversFound, error) {
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return driversFound{}, err
+		}
+		end := time.Now().Add(driversTime)
+		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
+		return driversFound{state.Revision, forecast.DriversOf(state.Plan, forecast.DriversQuestion{Options: o, Set: w.set})}, ctx.Err()
+	})
+}
+
 // searching are the plays of a search, and whether it is to end.
 func searching(ctx context.Context, l *live.Line, state *live.State) (forecast.Options, func() bool, error) {
 	end := time.Now().Add(searchTime)

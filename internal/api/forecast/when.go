@@ -140,6 +140,9 @@ func (s stage) registerQuestions(api huma.API) {
 		OperationID: "ask-pace", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/pace", Summary: "At which pace, or with how much less work, a date would be met",
 	}, s.pace)
 	huma.Register(api, huma.Operation{
+		OperationID: "ask-drivers", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/drivers", Summary: "What moves the date of some work, what moves it most first",
+	}, s.drivers)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-dates", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast/dates", Summary: "Whether the dates of releases and milestones are safe, now and then",
 	}, s.dates)
 }

@@ -306,6 +306,18 @@ var fields = map[string]map[string]string{
 		"Chance": "chance, 0 to 1, that the date really carries",
 		"Error":  "standard error of that chance",
 	},
+	"forecast.Driver": {
+		"Chance": "points of chance, 0 to 1, that would be gained; nil: it has no due date",
+		"Days":   "by which it would land earlier on average",
+		"If":     "what was otherwise when it was played again, as a clause: \"did scope not grow\"",
+		"Needs":  "what the item needs",
+	},
+	"forecast.Drivers": {
+		"Chance":  "as things are, by these plays",
+		"Drivers": "what moves the chance most first; then the date",
+		"Ended":   "it was ended before all had been measured",
+		"Plays":   "of each play that a driver is measured by",
+	},
 	"forecast.Fan": {
 		"Total": "today",
 	},
@@ -1033,6 +1045,7 @@ var choices = map[string][]string{
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
+	"forecast.DriverKind":    {"team", "past", "item", "need", "daysOff", "growth", "sizes", "risk"},
 	"forecast.GrowthBasis":   {"set", "measured", "assumed"},
 	"forecast.In":            {"items", "size", "share", "hours"},
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},

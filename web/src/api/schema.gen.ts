@@ -1303,6 +1303,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/forecast/drivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What moves the date of some work, what moves it most first */
+        post: operations["ask-drivers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/forecast/fits": {
         parameters: {
             query?: never;
@@ -4042,6 +4059,62 @@ export interface components {
             revision: number;
             /** @description The day that is compared with; missing: the journal does not reach back to it */
             then?: string;
+        };
+        "forecast.Driver": {
+            /**
+             * Format: double
+             * @description Points of chance, 0 to 1, that would be gained; nil: it has no due date
+             */
+            chance?: number;
+            /**
+             * Format: double
+             * @description By which it would land earlier on average
+             */
+            days: number;
+            /** @description What was otherwise when it was played again, as a clause: "did scope not grow" */
+            if: string;
+            item?: string;
+            /** @enum {string} */
+            kind: "team" | "past" | "item" | "need" | "daysOff" | "growth" | "sizes" | "risk";
+            /** @description What the item needs */
+            needs?: string;
+            risk?: string;
+            team?: string;
+        };
+        "forecast.DriversAsked": {
+            /** @description The date; missing: the due date of the work, if it has one */
+            by?: string;
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
+        };
+        "forecast.DriversFound": {
+            /**
+             * Format: double
+             * @description As things are, by these plays
+             */
+            chance?: number;
+            drivers: components["schemas"]["forecast.Driver"][];
+            /** @description It was ended before all had been measured */
+            ended?: boolean;
+            /**
+             * Format: int64
+             * @description Of each play that a driver is measured by
+             */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
         };
         "forecast.Fan": {
             days: components["schemas"]["forecast.FanDay"][];
@@ -11738,6 +11811,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["forecast.Dates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-drivers": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.DriversAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.DriversFound"];
                 };
             };
             /** @description Error */

@@ -13,6 +13,7 @@ import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
 import { fanChart, oddsChart, worded, type Mark } from './fan'
 import './forecast.css'
+import DriverList from './DriverList.vue'
 import PlainAnswers from './PlainAnswers.vue'
 import TeamFinishes from './TeamFinishes.vue'
 import WhatIf from './WhatIf.vue'
@@ -237,6 +238,7 @@ const fileName = computed(() =>
           />
         </div>
         <div class="stack">
+          <DriverList v-if="landing.left || landing.rough" :asked="asked" />
           <TeamFinishes :teams="found.teams" :by="found.by" :release="work.release.value?.key" />
           <PlainAnswers v-model:share="share" v-model:days="bufferDays" :found="found" />
           <section class="card" aria-label="What it rests on">

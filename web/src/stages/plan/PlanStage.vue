@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import TimeHeader from '@/time/TimeHeader.vue'
 import KeysDialog from '@/ui/KeysDialog.vue'
 import { HEAD_WIDTH, useTimeWheel } from '@/time/useTimeWheel'
@@ -55,6 +56,20 @@ function begin(): void {
 begin()
 watch(width, (w) => (axis.width = Math.max(200, w - HEAD_WIDTH)), { immediate: true })
 watch(() => store.id, begin)
+
+const route = useRoute()
+const router = useRouter()
+// Somebody was led here to see what would mend a date: "release:R1", "milestone:M1".
+watch(
+  () => route.query.mend,
+  (asked) => {
+    const [kind, key] = String(asked ?? '').split(':')
+    if (!key || (kind !== 'release' && kind !== 'milestone')) return
+    levers.open({ [kind]: key })
+    void router.replace({ query: {} })
+  },
+  { immediate: true },
+)
 
 const goToday = () => (axis.from = store.todayDay - axis.width / axis.zoom / 6)
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, nextTick, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Change } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
@@ -13,7 +14,7 @@ const store = useProgram()
 const setUp = useSetUp()
 const proposals = useProposals()
 const teams = computed(() => store.program.teams ?? [])
-const chosen = ref('')
+const chosen = ref(String(useRoute().query.team ?? ''))
 const team = computed(() => teams.value.find((t) => t.key === chosen.value) ?? teams.value[0])
 const velocity = computed(() => setUp.velocities.get(team.value?.key ?? ''))
 const history = computed(() => velocity.value?.history ?? [])
