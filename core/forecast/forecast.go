@@ -13,6 +13,10 @@ import (
 // Date is a civil date.
 type Date = program.Date
 
+// Rules counts up whenever the same program is played otherwise than before: what was kept of earlier
+// forecasts is then reckoned anew.
+const Rules = 1
+
 // Odds are the chances, in percent, at which dates are given.
 var Odds = []int{10, 25, 50, 75, 85, 95}
 
@@ -154,7 +158,7 @@ type Pace struct {
 func Play(p *plan.Plan, o Options) Forecast {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)
-	g.watch()
+	g.watch(false)
 	counts := g.countFinishes(o)
 	r := Forecast{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
 	for i := range g.finals {

@@ -129,8 +129,7 @@ func (g *game) grow(b *board, play uint64, of group) {
 			}
 			share := state.shares[0]
 			if len(state.shares) > 1 {
-				of := g.luck.of(state.hash+ofGrowth, p.hash)
-				share = state.shares[of.pick(play, len(state.shares))]
+				share = state.shares[g.growth(b, at, k).pick(play, len(state.shares))]
 			}
 			more := max(share*p.rest*state.whole, -b.state[state.node].left)
 			state.whole += more
@@ -140,6 +139,19 @@ func (g *game) grow(b *board, play uint64, of group) {
 			}
 		}
 	}
+}
+
+// growth is the luck of what the k-th grower of a period's team gets then.
+func (g *game) growth(b *board, at, k int) *lot {
+	p := &g.periods[at]
+	if b.growing[at] == nil {
+		b.growing[at] = make([]lot, len(g.growers[p.team]))
+	}
+	of := &b.growing[at][k]
+	if of.table == nil {
+		*of = g.luck.of(g.growers[p.team][k].hash+ofGrowth, p.hash).tabled()
+	}
+	return of
 }
 
 // shrinks notes that a node got done in a period; with the last of its release in the team what

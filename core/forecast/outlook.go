@@ -71,7 +71,7 @@ func OutlookOf(p *plan.Plan, q OutlookQuestion) Outlook {
 	o := q.Options
 	o.Plays, o.Releases, o.Sets, o.Items = cmp.Or(max(0, o.Plays), defaultPlays), []string{""}, []Set{q.Set}, false
 	g := newGame(p, o)
-	g.watch()
+	g.watch(true)
 	whole := &g.finals[len(g.finals)-1]
 	v := g.view(o, whole.nodes)
 	counts := make([]uint32, g.horizon+1)

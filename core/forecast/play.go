@@ -18,7 +18,8 @@ type board struct {
 	growers [][]grower  // as they are now
 	budget  []float64   // by period
 	spent   []float64
-	luck    []lot // of each period's velocity; made when it is first asked for
+	luck    []lot   // of each period's velocity; made when it is first asked for
+	growing [][]lot // by period: of what each grower of its team gets then; the same
 
 	chances chances // what is taken other than the plan says of its risks
 	struck  []bool  // which risks strike in this play
@@ -128,7 +129,7 @@ func (g *game) newBoard() *board {
 	b := &board{
 		state:   make([]state, len(g.nodes)),
 		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), samples: make([][]float64, len(g.teams)),
-		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]lot, len(g.periods)),
+		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]lot, len(g.periods)), growing: make([][]lot, len(g.periods)),
 	}
 	for t := range g.growers {
 		b.growers = append(b.growers, make([]grower, len(g.growers[t])))
@@ -202,12 +203,16 @@ func (g *game) play(b *board, play uint64) {
 	}
 }
 
-// watch has plays end once all that finishes is done.
-func (g *game) watch() {
+// watch has plays end once all that finishes, and can, is done. What cannot be played keeps the rest of its
+// final from landing: whole: that is looked at all the same.
+func (g *game) watch(whole bool) {
 	seen := make([]bool, len(g.nodes))
 	for f := range g.finals {
+		if len(g.finals[f].cannot) > 0 && !whole {
+			continue
+		}
 		for _, n := range g.finals[f].nodes {
-			if !seen[n] {
+			if !seen[n] && !g.nodes[n].never {
 				seen[n] = true
 				g.watched = append(g.watched, n)
 			}

@@ -37,6 +37,8 @@ type Line struct {
 	scopes  scopes
 	sizes   sizes
 	tracked tracked
+
+	reckoning reckoning
 }
 
 // State is a line at one revision, with what is known of it on a day. It is never

@@ -95,6 +95,42 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   await expect(page).toHaveURL(/of=release/)
 })
 
+test('what moved a forecast is told by causes, by days and by edits', async ({ page, server }) => {
+  await enter(page, server, 'matthias')
+  await page.goto(`${server.url}/programs/1/forecast?ask=went`)
+  const main = forecast(page)
+  await expect(main.locator('.said')).toHaveText(/^\d+ points? of chance (lost|gained) since /)
+  // The causes sum up to what the sentence says, which ends at what the strip says.
+  const table = main.getByRole('region', { name: 'What changed it' })
+  const number = (cell: string) => Number(cell.replace('−', '-'))
+  const cells = await table.getByRole('row').allInnerTexts()
+  const rows = cells.slice(1).map((row) => number(row.split('\t').at(-2)!))
+  const sum = rows.slice(0, -1).reduce((a, b) => a + b, 0)
+  expect(Math.abs(sum - rows.at(-1)!)).toBeLessThan(0.31) // each is rounded
+  const now = /to (\d+)\s%;/.exec(await main.getByText(/From \d+\s% to \d+\s%/).innerText())![1]
+  await expect(strip(page, 'First Light').locator('.chance')).toHaveText(`${now}\u00a0%`)
+  // The line ends there too, and is read by key; a day that moved it opens to its edits.
+  const line = main.getByRole('application', { name: /^The chance, day by day: \d\d+ days/ })
+  await expect(line).toBeVisible()
+  await expect(main.getByText(/Reckoning/)).toHaveCount(0)
+  await line.focus()
+  await page.keyboard.press('End')
+  await expect(main.getByText(new RegExp(`lands .*, ${now}\\s% by `))).toBeVisible()
+  await noViolations(page)
+  const edits = main.getByRole('region', { name: 'Edits that moved it' })
+  await edits.getByRole('button', { name: '19 Mar' }).press('Enter')
+  await edits.getByRole('listitem').first().getByRole('button').press('Enter')
+  await expect(
+    page
+      .getByRole('complementary', { name: /changed/ })
+      .or(page.getByRole('dialog'))
+      .first(),
+  ).toBeVisible()
+  await page.keyboard.press('Escape')
+  await main.getByRole('button', { name: 'yesterday' }).press('Enter')
+  await expect(main.locator('.said')).toHaveText(/22 Mar$/)
+})
+
 test('what if a team were faster is seen at once, and the plan stays', async ({ page, server }) => {
   await enter(page, server, 'matthias')
   await page.goto(`${server.url}/programs/1/forecast?of=release:R2`)

@@ -3,6 +3,7 @@ package forecast
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
@@ -21,7 +22,7 @@ type dates struct {
 
 // safety is how safe one date is.
 type safety struct {
-	Kind string            `json:"kind" enum:"release,milestone"`
+	Kind program.Kind      `json:"kind" enum:"release,milestone"`
 	Name string            `json:"name"`
 	Now  forecast.Landing  `json:"now"`
 	Then *forecast.Landing `json:"then,omitempty" doc:"At the end of that day, with what was known then; missing: it was not there yet"`
@@ -45,60 +46,29 @@ func (s stage) dates(ctx context.Context, in *struct {
 		}
 	}
 	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("dates %d", then), func(ctx context.Context) (dates, error) {
-		a := dates{Revision: state.Revision, Dates: []safety{}}
-		now, err := datesOf(ctx, l, state)
+		a := dates{Revision: state.Revision, Plays: live.Plays(len(state.Items)), Dates: []safety{}}
+		now, err := l.DatedAt(ctx, state, datesOdds)
 		if err != nil {
 			return a, err
 		}
-		before := map[program.Ref]forecast.Landing{}
 		past, known, err := l.EndOf(ctx, then)
-		if err == nil && known {
-			a.Then = then
-			var was played
-			if was, err = datesOf(ctx, l, past); err == nil {
-				for i, ref := range was.of {
-					before[ref] = was.landings[i]
-				}
-			}
-		}
 		if err != nil {
 			return a, err
 		}
-		a.Plays = now.plays
-		for i, ref := range now.of {
-			d := safety{Kind: string(ref.Kind), Name: now.names[i], Now: now.landings[i]}
-			if was, ok := before[ref]; ok {
-				d.Then = &was
+		var before []live.Dated
+		if known {
+			a.Then = then
+			if before, err = l.DatedAt(ctx, past, datesOdds); err != nil {
+				return a, err
 			}
-			a.Dates = append(a.Dates, d)
+		}
+		for _, d := range now {
+			one := safety{Kind: d.Kind, Name: d.Name, Now: d.Landing}
+			if i := slices.IndexFunc(before, func(was live.Dated) bool { return was.Kind == d.Kind && was.Landing.Key == d.Landing.Key }); i >= 0 {
+				one.Then = &before[i].Landing
+			}
+			a.Dates = append(a.Dates, one)
 		}
 		return a, ctx.Err()
 	})
-}
-
-// played is when releases and milestones land.
-type played struct {
-	plays    int
-	of       []program.Ref
-	names    []string
-	landings []forecast.Landing
-}
-
-func datesOf(ctx context.Context, l *live.Line, state *live.State) (played, error) {
-	o, err := l.Playing(ctx, state)
-	if err != nil {
-		return played{}, err
-	}
-	var p played
-	for _, r := range state.Releases {
-		p.of, p.names = append(p.of, program.Ref{Kind: program.KindRelease, Key: r.Key}), append(p.names, r.Name)
-	}
-	for _, m := range state.Milestones {
-		p.of, p.names = append(p.of, program.Ref{Kind: program.KindMilestone, Key: m.Key}), append(p.names, m.Name)
-		o.Sets = append(o.Sets, forecast.Set{Key: m.Key, Items: m.Needs, Due: m.Date})
-	}
-	o.Odds = datesOdds
-	f := l.Play(state.Plan, o)
-	p.plays, p.landings = f.Plays, append(f.Releases, f.Sets...)
-	return p, ctx.Err()
 }

@@ -143,6 +143,15 @@ func (s stage) registerQuestions(api huma.API) {
 		OperationID: "ask-drivers", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/drivers", Summary: "What moves the date of some work, what moves it most first",
 	}, s.drivers)
 	huma.Register(api, huma.Operation{
+		OperationID: "ask-causes", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/causes", Summary: "What moved the forecast of some work since a day",
+	}, s.causes)
+	huma.Register(api, huma.Operation{
+		OperationID: "ask-moves", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/moves", Summary: "Which edits of a day moved the forecast of some work",
+	}, s.moves)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-forecast-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast/history", Summary: "What the forecast of a release or a milestone said, day by day",
+	}, s.history)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-dates", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast/dates", Summary: "Whether the dates of releases and milestones are safe, now and then",
 	}, s.dates)
 }

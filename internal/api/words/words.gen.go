@@ -302,6 +302,13 @@ var fields = map[string]map[string]string{
 		"Days":  "and so many days",
 		"Share": "of it, 0.2 for a fifth",
 	},
+	"forecast.Cause": {
+		"Days":  "by which it lands later on average, below 0 earlier",
+		"Items": "those that were changed so, by rank",
+	},
+	"forecast.Causes": {
+		"Causes": "in the order in which they were made one after another; those that moved nothing and changed nothing left out",
+	},
 	"forecast.Dated": {
 		"Chance": "chance, 0 to 1, that the date really carries",
 		"Error":  "standard error of that chance",
@@ -333,6 +340,13 @@ var fields = map[string]map[string]string{
 		"Lines":   "how much of the list is done by the date",
 		"Teams":   "the same for the items of each team alone",
 		"When":    "when the items asked about are done",
+	},
+	"forecast.Footing": {
+		"Chance": "of landing by the due date, 0 to 1",
+		"Days":   "from the later day to the mean landing",
+		"Even":   "the landing at even odds",
+		"Never":  "it never lands",
+		"Safe":   "at 85 %",
 	},
 	"forecast.Growth": {
 		"Share": "of its whole size; measured, the mean, which may be below 0",
@@ -1044,6 +1058,7 @@ var choices = map[string][]string{
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
+	"forecast.CauseKind":     {"people", "time", "velocity", "scopeIn", "sizes", "needs", "moves", "risks", "rules", "scopeOut", "due"},
 	"forecast.Drift":         {"slowing", "quickening", "runs"},
 	"forecast.DriverKind":    {"team", "past", "item", "need", "daysOff", "growth", "sizes", "risk"},
 	"forecast.GrowthBasis":   {"set", "measured", "assumed"},

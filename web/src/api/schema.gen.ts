@@ -1269,6 +1269,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/forecast/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What moved the forecast of some work since a day */
+        post: operations["ask-causes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/forecast/cut": {
         parameters: {
             query?: never;
@@ -1331,6 +1348,40 @@ export interface paths {
         put?: never;
         /** How far down the rank everything is done by a date */
         post: operations["ask-fits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/forecast/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the forecast of a release or a milestone said, day by day */
+        get: operations["get-forecast-history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/forecast/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which edits of a day moved the forecast of some work */
+        post: operations["ask-moves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4008,6 +4059,48 @@ export interface components {
             /** Format: double */
             total: number;
         };
+        "forecast.Cause": {
+            /** Format: double */
+            chance?: number;
+            /**
+             * Format: double
+             * @description By which it lands later on average, below 0 earlier
+             */
+            days: number;
+            /** @description Those that were changed so, by rank */
+            items?: string[];
+            /** @enum {string} */
+            kind: "people" | "time" | "velocity" | "scopeIn" | "sizes" | "needs" | "moves" | "risks" | "rules" | "scopeOut" | "due";
+        };
+        "forecast.CausesAsked": {
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description The day at whose end it begins */
+            since: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
+        };
+        "forecast.CausesFound": {
+            after: components["schemas"]["forecast.Footing"];
+            before: components["schemas"]["forecast.Footing"];
+            causes: components["schemas"]["forecast.Cause"][];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description Missing: the journal does not reach back to it */
+            since?: string;
+        };
         "forecast.Cut": {
             by: string;
             /**
@@ -4180,6 +4273,24 @@ export interface components {
             /** @description What this view holds now: a ready-made or shared one */
             view?: string;
         };
+        "forecast.Footing": {
+            /**
+             * Format: double
+             * @description Of landing by the due date, 0 to 1
+             */
+            chance?: number;
+            /**
+             * Format: double
+             * @description From the later day to the mean landing
+             */
+            days: number;
+            /** @description The landing at even odds */
+            even?: string;
+            /** @description It never lands */
+            never?: boolean;
+            /** @description At 85 % */
+            safe?: string;
+        };
         "forecast.Forecast": {
             /** Format: double */
             expectedLateDays: number;
@@ -4200,6 +4311,17 @@ export interface components {
              * @description Of its whole size; measured, the mean, which may be below 0
              */
             share: number;
+        };
+        "forecast.History": {
+            /** @description The end of each day since it began or was planned, as far as the journal tells, and today as it is */
+            days: components["schemas"]["forecast.Said"][];
+            /**
+             * Format: int64
+             * @description How many days are still to be reckoned: ask again
+             */
+            missing: number;
+            /** Format: int64 */
+            revision: number;
         };
         "forecast.If": {
             /** @description Releases do not grow */
@@ -4319,6 +4441,35 @@ export interface components {
             /** @description Of this team alone; InSize needs one, as sizes of different teams are never added up */
             team?: string;
         };
+        "forecast.MovesAsked": {
+            day: string;
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
+        };
+        "forecast.MovesFound": {
+            day: string;
+            /**
+             * Format: int64
+             * @description How many edits of the day were not looked at
+             */
+            leftOut: number;
+            /** @description In the order in which they were made */
+            moves: components["schemas"]["live.Moved"][];
+            /** Format: int64 */
+            revision: number;
+        };
         "forecast.OddsAsked": {
             /** @description The date; missing: the due date of the work, if it has one */
             by?: string;
@@ -4423,6 +4574,24 @@ export interface components {
             now: components["schemas"]["forecast.Landing"];
             /** @description At the end of that day, with what was known then; missing: it was not there yet */
             then?: components["schemas"]["forecast.Landing"];
+        };
+        "forecast.Said": {
+            /**
+             * Format: double
+             * @description Of landing by it, 0 to 1
+             */
+            chance?: number;
+            day: string;
+            /** @description Nothing was left to do */
+            done?: boolean;
+            /** @description The due date then */
+            due?: string;
+            /** @description The landing at odds of 10 % */
+            early?: string;
+            /** @description At even odds */
+            even?: string;
+            /** @description At odds of 85 % */
+            safe?: string;
         };
         "forecast.Simple": {
             /** @description The last of them */
@@ -4885,6 +5054,21 @@ export interface components {
              * @description Iterations over capacity
              */
             over: number;
+        };
+        "live.Moved": {
+            after: components["schemas"]["live.Stood"];
+            /** Format: date-time */
+            at: string;
+            before: components["schemas"]["live.Stood"];
+            by: string;
+            label: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        "live.Stood": {
+            /** Format: double */
+            chance?: number;
+            even?: string;
         };
         "live.Update": {
             actor: string;
@@ -11748,6 +11932,45 @@ export interface operations {
             };
         };
     };
+    "ask-causes": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.CausesAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.CausesFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "ask-cut": {
         parameters: {
             query?: {
@@ -11889,6 +12112,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["forecast.Fits"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-forecast-history": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description Of this release */
+                release?: string;
+                /** @description Or of this milestone */
+                milestone?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.History"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-moves": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.MovesAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.MovesFound"];
                 };
             };
             /** @description Error */

@@ -27,13 +27,24 @@ const props = defineProps<{
   height?: number
 }>()
 
+const emit = defineEmits<{ pick: [at: number] }>()
+
 const look = useChartLook()
 const drawing = useTemplateRef<HTMLElement>('drawing')
 const inner = useTemplateRef<InstanceType<typeof VChart>>('inner')
 const asTable = ref(false)
 const failure = ref('')
+/** Which day is read: the row that stands there, or the nearest, also once there are others. */
 const at = ref<number>()
-const read = computed(() => (at.value === undefined ? undefined : props.chart.rows[at.value]))
+const nearest = (day: number): number => {
+  let best = -1
+  props.chart.rows.forEach((row, i) => {
+    if (best < 0 || Math.abs(row.at - day) < Math.abs(props.chart.rows[best].at - day)) best = i
+  })
+  return best
+}
+const row = computed(() => (at.value === undefined ? undefined : nearest(at.value)))
+const read = computed(() => (row.value === undefined ? undefined : props.chart.rows[row.value]))
 
 const option = computed(() => {
   const { token, text } = look()
@@ -58,26 +69,26 @@ const option = computed(() => {
   }
 })
 
+/** What is read was chosen: by Enter, or a click. */
+function pick(): void {
+  if (read.value) emit('pick', read.value.at)
+}
 function key(event: KeyboardEvent): void {
+  if (event.key === 'Enter') pick()
   const last = props.chart.rows.length - 1
   const to = {
-    ArrowLeft: Math.max(0, (at.value ?? last + 1) - 1),
-    ArrowRight: Math.min(last, (at.value ?? -1) + 1),
+    ArrowLeft: Math.max(0, (row.value ?? last + 1) - 1),
+    ArrowRight: Math.min(last, (row.value ?? -1) + 1),
     Home: 0,
     End: last,
   }[event.key]
   if (to === undefined || last < 0) return
   event.preventDefault()
-  at.value = to
+  at.value = props.chart.rows[to].at
 }
 function hover(event: { offsetX: number }): void {
   const day = inner.value?.convertFromPixel({ xAxisIndex: 0 }, event.offsetX)
-  if (typeof day !== 'number') return
-  let best = 0
-  props.chart.rows.forEach((row, i) => {
-    if (Math.abs(row.at - day) < Math.abs(props.chart.rows[best].at - day)) best = i
-  })
-  at.value = props.chart.rows.length ? best : undefined
+  if (typeof day === 'number') at.value = day
 }
 
 async function save(as: 'PNG' | 'SVG' | 'CSV'): Promise<void> {
@@ -140,6 +151,7 @@ async function save(as: 'PNG' | 'SVG' | 'CSV'): Promise<void> {
         :style="{ height: `${height ?? 230}px` }"
         autoresize
         @zr:mousemove="hover"
+        @zr:click="pick"
       />
     </div>
     <p v-show="!asTable" class="read small" aria-live="polite">{{ read?.text ?? chart.hint }}</p>

@@ -16,11 +16,15 @@ export interface ChartRow {
   text: string
 }
 
-/** An axis of days: the first of each month, of few weeks each Monday. */
+const MOST_TICKS = 7
+
+/** An axis of days: the first of each month, or every other, of few weeks each Monday. */
 export function dayAxis(from: Day, to: Day, text: object, near: Day): object {
   const few = to - from <= 60
   const ticks = few ? weekTicks(from, to, to - from <= 28 ? 1 : 2) : monthTicks(from, to)
-  const days = ticks.map((t) => t.day).filter((day) => day >= from)
+  const all = ticks.map((t) => t.day).filter((day) => day >= from)
+  const every = Math.ceil(all.length / MOST_TICKS)
+  const days = all.filter((_, i) => i % every === 0)
   return {
     type: 'value',
     min: from,

@@ -8,6 +8,7 @@ import { oddsAsked, questions, useAsked } from './asked'
 import DatesView from './DatesView.vue'
 import FitsView from './FitsView.vue'
 import PaceView from './PaceView.vue'
+import WentView from './WentView.vue'
 import WhenView from './WhenView.vue'
 
 /** The forecast: a question in plain words, and its answer. */
@@ -50,7 +51,7 @@ const aboutWork = computed(() => question.value !== 'dates')
             @update:model-value="asked.say({ of: $event, by: undefined })"
           />
         </div>
-        <div class="field">
+        <div v-if="question !== 'went'" class="field">
           <label for="forecast-by">By</label>
           <DateField id="forecast-by" v-model="by" />
         </div>
@@ -72,6 +73,7 @@ const aboutWork = computed(() => question.value !== 'dates')
       <WhenView v-if="question === 'when'" :asked="asked" />
       <FitsView v-else-if="question === 'fits'" :asked="asked" />
       <PaceView v-else-if="question === 'pace'" :asked="asked" />
+      <WentView v-else-if="question === 'went'" :asked="asked" />
       <DatesView v-else :asked="asked" />
     </div>
   </main>

@@ -9,6 +9,7 @@ export const questions = [
   { key: 'fits', title: 'What fits by a date?' },
   { key: 'pace', title: 'What would it take?' },
   { key: 'dates', title: 'Are the dates safe?' },
+  { key: 'went', title: 'What moved it?' },
 ] as const
 export type Question = (typeof questions)[number]['key']
 

@@ -25,7 +25,8 @@ export function worded(n: number, measure: Measure, team?: Pick<Team, 'unit'>): 
   }
 }
 
-type Look = ReturnType<ReturnType<typeof useChartLook>>
+/** What a picture is drawn with. */
+export type Look = ReturnType<ReturnType<typeof useChartLook>>
 
 /** The lines that days of interest are marked by, of those from a day to another. */
 function markLine(marks: Mark[], from: Day, to: Day, { token, text }: Look): object {
