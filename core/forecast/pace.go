@@ -21,10 +21,11 @@ type PaceQuestion struct {
 type PaceAnswer struct {
 	Plays  int       `json:"plays"`
 	Odds   int       `json:"odds"`
-	Chance float64   `json:"chance"`         // as things are, 0 to 1
-	All    PaceFor   `json:"all"`            // if every team went faster
-	Teams  []PaceFor `json:"teams"`          // if one of them alone did; the one that decides most often first
-	Less   *LessWork `json:"less,omitempty"` // if there were less of it; nil: that would not do
+	Chance float64   `json:"chance"`          // as things are, 0 to 1
+	All    PaceFor   `json:"all"`             // if every team went faster
+	Teams  []PaceFor `json:"teams"`           // if one of them alone did; the one that decides most often first, and some of the others
+	Less   *LessWork `json:"less,omitempty"`  // if there were less of it; nil: that would not do
+	Ended  bool      `json:"ended,omitempty"` // it was ended before all teams had been tried
 }
 
 // PaceFor is the pace at which the odds are met.
@@ -48,14 +49,16 @@ type LessWork struct {
 // mostPace is how many times as fast teams are tried at the most.
 const mostPace = 3.0
 
-// searchPlays is how often each pace is played while it is searched for.
+// searchPlays is how often each pace is played while it is searched for, at the most.
 const searchPlays = 200
+
+// hopeless is by how many points of chance a few plays have to miss the odds for it to be sure that more would.
+const hopeless = 10
 
 // PaceOf searches for the least whole percent by which teams would have to go faster, all of them or
 // one alone, so that the due date of some work is met at given odds; and for the least share by which
 // there would have to be less of it. Every answer is played with all plays, those of Play. It takes
-// the time of some forty plays of few plays, and of a few of all, for every team with work in the
-// set.
+// the time of a dozen forecasts by few plays, and of a few by all, for each of eight teams at the most.
 func PaceOf(p *plan.Plan, q PaceQuestion) PaceAnswer {
 	o := q.Options
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
@@ -64,14 +67,18 @@ func PaceOf(p *plan.Plan, q PaceQuestion) PaceAnswer {
 	s := seeker{p: p, q: q, o: o, never: len(view.Landing.Cannot) > 0}
 	s.enough = s.met(a.Chance)
 	a.All = s.pace("", a.Chance)
-	for _, t := range view.Teams {
+	if share, chance, met := s.least(0.99, a.Chance, func(by float64) If { return If{Scope: -by, ScopeOf: q.Set} }); met {
+		a.Less = &LessWork{share, chance}
+	}
+	for _, t := range view.Teams[:min(len(view.Teams), mostTeams)] {
 		one := s.pace(t.Key, a.Chance)
+		if s.stopped() { // what it was stopped in is not known
+			a.Ended = true
+			break
+		}
 		one.Decides = t.Decides
 		one.MemberDays = math.Round(10*(one.Factor-1)*memberDays(p, t.Key, o.Today, q.Set.Due)) / 10
 		a.Teams = append(a.Teams, one)
-	}
-	if share, chance, met := s.least(0.99, a.Chance, func(by float64) If { return If{Scope: -by, ScopeOf: q.Set} }); met {
-		a.Less = &LessWork{share, chance}
 	}
 	return a
 }
@@ -113,7 +120,11 @@ func (s *seeker) least(most, chance float64, change func(by float64) If) (by, th
 		return most, chance, false
 	}
 	played := func(percent, plays int) float64 { return s.chance(change(float64(percent)/100), plays) }
-	at := 1 + sort.Search(last-1, func(i int) bool { return s.stopped() || s.met(played(1+i, min(s.o.Plays, searchPlays))) })
+	few := min(s.o.Plays, searchPlays, max(60, s.o.Plays/5))
+	if 100*played(last, few) < float64(s.q.Odds)-hopeless {
+		return most, played(last, s.o.Plays), false
+	}
+	at := 1 + sort.Search(last-1, func(i int) bool { return s.stopped() || s.met(played(1+i, few)) })
 	then = played(at, s.o.Plays)
 	for s.met(then) && at > 1 && !s.stopped() {
 		lower := played(at-1, s.o.Plays)

@@ -27,6 +27,9 @@ type Reach struct {
 type Amount struct {
 	Odds int     `json:"odds"`
 	Size float64 `json:"size"` // in the team's unit; items without a size add nothing
+	// Chance is that which it really carries, 0 to 1: more than the odds where much is alike, as where all of it
+	// is done in most plays.
+	Chance float64 `json:"chance"`
 }
 
 // reachOdds are the odds at which amounts are given.
@@ -78,7 +81,9 @@ func Reaches(p *plan.Plan, o Options, asked []ReachAsked) []Reach {
 		slices.Sort(sums[i])
 		for _, odds := range reachOdds {
 			if n := len(sums[i]); n > 0 {
-				r.Amounts = append(r.Amounts, Amount{odds, sums[i][n-(odds*n+99)/100]})
+				size := sums[i][n-(odds*n+99)/100]
+				below, _ := slices.BinarySearch(sums[i], size)
+				r.Amounts = append(r.Amounts, Amount{odds, size, float64(n-below) / float64(n)})
 			}
 		}
 		reaches[i] = r

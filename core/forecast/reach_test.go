@@ -55,5 +55,5 @@ func TestWhatIsReachedByTheLastDay(t *testing.T) {
 	p.Items = []program.Item{work("A", 4, "d"), work("B", 4, "d"), work("C", 5, "d")}
 	r := forecast.Reaches(plan.Of(p), forecast.Options{Today: monday, Plays: 50}, []forecast.ReachAsked{{Items: []string{"A", "B", "C"}, By: monday.Add(13)}})[0]
 	assert.Equal(t, map[string]float64{"A": 1, "B": 1, "C": 0}, r.Chances)
-	assert.Equal(t, []forecast.Amount{{Odds: 50, Size: 8}, {Odds: 85, Size: 8}, {Odds: 95, Size: 8}}, r.Amounts)
+	assert.Equal(t, []forecast.Amount{{Odds: 50, Size: 8, Chance: 1}, {Odds: 85, Size: 8, Chance: 1}, {Odds: 95, Size: 8, Chance: 1}}, r.Amounts)
 }

@@ -25,7 +25,7 @@ type Cut struct {
 	Odds    int              `json:"odds"`
 	Chance  float64          `json:"chance"` // that all of it is done by the date, 0 to 1
 	Then    float64          `json:"then"`   // that the rest is
-	Met     bool             `json:"met"`    // false: not even with all gone that is not under way
+	Met     bool             `json:"met"`    // false: not even with all gone that is not under way; or the search was ended before it was found
 	Out     []string         `json:"out"`    // what would have to go, by rank
 	Changes []program.Change `json:"changes"`
 	Ended   bool             `json:"ended,omitempty"` // the search was ended before it was sure that nothing less would do
@@ -53,16 +53,14 @@ func CutOf(p *plan.Plan, q CutQuestion, o Options) Cut {
 	}
 	c.gather()
 	c.plays = min(o.Plays, cutPlays)
-	n := sort.Search(len(c.may), func(n int) bool { return c.stopped() || c.met(c.chance(c.without(c.may[:n+1]))) })
-	out := c.without(c.may[:min(n+1, len(c.may))])
-	for _, i := range sorted(out) {
-		if c.stopped() {
-			break
-		}
-		if back := c.back(out, i); len(back) < len(out) && c.met(c.chance(back)) {
-			out = back
+	if all := c.without(c.may); !c.met(c.chance(all)) {
+		c.plays = o.Plays
+		if cut.Then = c.chance(all); !c.met(cut.Then) {
+			return cut
 		}
 	}
+	n := sort.Search(len(c.may), func(n int) bool { return c.stopped() || c.met(c.chance(c.without(c.may[:n+1]))) })
+	out := c.back(c.without(c.may[:min(n+1, len(c.may))]))
 	c.plays = o.Plays
 	cut.Then = c.chance(out)
 	for _, i := range c.may { // few plays may have promised too much
@@ -74,7 +72,10 @@ func CutOf(p *plan.Plan, q CutQuestion, o Options) Cut {
 			cut.Then = c.chance(out)
 		}
 	}
-	cut.Met, cut.Ended = c.met(cut.Then), c.stopped()
+	if cut.Ended = c.stopped(); cut.Ended && !c.met(cut.Then) {
+		cut.Then = cut.Chance
+	}
+	cut.Met = c.met(cut.Then)
 	if !cut.Met {
 		return cut
 	}
@@ -134,15 +135,26 @@ func reach(from []int, next map[int][]int) map[int]bool {
 // without is some items, and all that needs them: they go together.
 func (c *cutter) without(items []int) map[int]bool { return reach(items, c.wants) }
 
-// back is what is out once an item comes back, with what it needs.
-func (c *cutter) back(out map[int]bool, item int) map[int]bool {
-	left, with := map[int]bool{}, reach([]int{item}, c.needs)
-	for i := range out {
-		if !with[i] {
-			left[i] = true
+// back brings back what of out may be, the most important first: twice as many at once after each time that the
+// rest still fits, one by one after each that it does not.
+func (c *cutter) back(out map[int]bool) map[int]bool {
+	list, at := sorted(out), 0
+	for many := 1; at < len(list) && !c.stopped(); {
+		next := maps.Clone(out)
+		for i := range reach(list[at:min(at+many, len(list))], c.needs) {
+			delete(next, i)
+		}
+		switch {
+		case len(next) == len(out) || c.met(c.chance(next)):
+			out = next
+			at, many = at+many, many*2
+		case many > 1:
+			many = 1
+		default:
+			at++
 		}
 	}
-	return left
+	return out
 }
 
 // sorted are items by rank.

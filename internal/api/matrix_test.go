@@ -211,6 +211,7 @@ func attempts() map[string][]attempt {
 		"fit-backlog":             one(in+"/fit", view+"}", reads),
 		"get-fits":                one(in+"/fits?team=LC&items=LC-8", "", reads),
 		"get-forecast":            one(in+"/forecast?plays=100", "", reads),
+		"get-back-test":           one(in+"/forecast/back-test", "", reads),
 		"get-dates":               one(in+"/forecast/dates", "", reads),
 		"ask-when":                one(in+"/forecast/when", `{"release":"R1"}`, reads),
 		"ask-fits":                one(in+"/forecast/fits", `{"release":"R1","by":"2027-06-01"}`, reads),

@@ -51,7 +51,7 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   const drivers = main.getByRole('region', { name: 'What moves it most' })
   await expect(drivers.getByText(/with that alone otherwise/)).toBeVisible()
   const worths = (await drivers.getByRole('listitem').locator('.worth').allInnerTexts()).map((text) =>
-    Math.abs(Number(/(\d+) point/.exec(text)![1])),
+    Number(/(\d+) point/.exec(text)?.[1] ?? 0),
   )
   expect(worths.length).toBeGreaterThan(4)
   expect(worths).toEqual([...worths].sort((a, b) => b - a))
@@ -129,6 +129,26 @@ test('what moved a forecast is told by causes, by days and by edits', async ({ p
   await page.keyboard.press('Escape')
   await main.getByRole('button', { name: 'yesterday' }).press('Enter')
   await expect(main.locator('.said')).toHaveText(/22 Mar$/)
+})
+
+test('how good forecasts were is counted, against luck', async ({ page, server }) => {
+  await enter(page, server, 'thandi')
+  await page.goto(`${server.url}/programs/1/forecast?ask=kept`)
+  const main = forecast(page)
+  await expect(main.locator('.said')).toHaveText(/^What was said at 85 % came \d+ times of \d+$/)
+  const [came, of] = /came (\d+) times of (\d+)/.exec(await main.locator('.said').innerText())!.slice(1)
+  await expect(
+    main.getByRole('region', { name: 'How often it came' }).getByRole('row', { name: /^85 %/ }),
+  ).toContainText(`${came} of ${of}`)
+  await expect(
+    main.getByRole('region', { name: 'Iterations, the latest first' }).getByRole('row'),
+  ).toHaveCount(Number(of) + 1)
+  await noViolations(page)
+  // An iteration leads to its review.
+  await main.getByRole('link', { name: 'LC·9' }).press('Enter')
+  await expect(
+    page.getByRole('main', { name: 'Track' }).getByRole('combobox', { name: /iteration/i }),
+  ).toHaveValue('LC-i9')
 })
 
 test('what if a team were faster is seen at once, and the plan stays', async ({ page, server }) => {

@@ -46,10 +46,10 @@ test('risks', async ({ plan, server }) => {
   await plan.screenshot({ path: to('risks') })
 })
 
-test('programs', async ({ plan }) => {
-  await plan.getByRole('link', { name: 'Jantrel: all programs' }).click()
-  await plan.getByRole('button', { name: 'Import a program document' }).waitFor()
-  await plan.screenshot({ path: to('programs') })
+test('forecast', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/forecast`)
+  await plan.getByText(/with that alone otherwise/).waitFor()
+  await plan.screenshot({ path: to('forecast') })
 })
 
 test('calendar', async ({ plan, server }) => {

@@ -30,13 +30,13 @@ func (in *landed) ref() program.Ref {
 
 // history is what the forecast said day by day.
 type history struct {
-	Revision int64  `json:"revision"`
-	Days     []said `json:"days" doc:"The end of each day since it began or was planned, as far as the journal tells, and today as it is"`
-	Missing  int    `json:"missing" doc:"How many days are still to be reckoned: ask again"`
+	Revision int64    `json:"revision"`
+	Days     []saidOn `json:"days" doc:"The end of each day since it began or was planned, as far as the journal tells, and today as it is"`
+	Missing  int      `json:"missing" doc:"How many days are still to be reckoned: ask again"`
 }
 
-// said is what the forecast said at the end of a day.
-type said struct {
+// saidOn is what the forecast said at the end of a day.
+type saidOn struct {
 	Day    program.Date `json:"day"`
 	Due    program.Date `json:"due,omitzero" doc:"The due date then"`
 	Chance *float64     `json:"chance,omitempty" doc:"Of landing by it, 0 to 1"`
@@ -66,7 +66,7 @@ func (s stage) history(ctx context.Context, in *landed) (*struct{ Body history }
 	if err != nil {
 		return nil, s.Problem(ctx, err)
 	}
-	h := history{Revision: state.Revision, Days: []said{}, Missing: missing}
+	h := history{Revision: state.Revision, Days: []saidOn{}, Missing: missing}
 	for _, day := range days {
 		if day.Day < state.Today {
 			h.tell(day.Day, day.Dated, ref)
@@ -83,7 +83,7 @@ func (s stage) history(ctx context.Context, in *landed) (*struct{ Body history }
 func (h *history) tell(day program.Date, all []live.Dated, of program.Ref) {
 	for _, d := range all {
 		if l := d.Landing; d.Kind == of.Kind && l.Key == of.Key {
-			h.Days = append(h.Days, said{day, l.Due, l.Chance, l.At(10), l.At(50), l.At(85), l.Left+l.Rough == 0})
+			h.Days = append(h.Days, saidOn{day, l.Due, l.Chance, l.At(10), l.At(50), l.At(85), l.Left+l.Rough == 0})
 		}
 	}
 }

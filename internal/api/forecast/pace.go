@@ -12,7 +12,7 @@ import (
 )
 
 // searchTime is how long may be searched for an answer.
-const searchTime = 10 * time.Second
+const searchTime = 5 * time.Second
 
 // oddsAsked asks what it takes for some work to be done by a date at some odds.
 type oddsAsked struct {
@@ -52,10 +52,11 @@ type paceFound struct {
 
 func (s stage) pace(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[paceFound], error) {
 	return ask(ctx, s, &in.Reading, question{"pace", &in.Body.About, in.Body.By, true, in.Body, nil}, func(ctx context.Context, l *live.Line, state *live.State, w work) (paceFound, error) {
-		o, _, err := searching(ctx, l, state)
+		o, end, err := searching(ctx, l, state)
 		if err != nil {
 			return paceFound{}, err
 		}
+		o.Stop = end
 		return paceFound{state.Revision, w.name, w.set.Due, forecast.PaceOf(state.Plan, forecast.PaceQuestion{Options: o, Set: w.set, Odds: in.Body.Odds})}, ctx.Err()
 	})
 }

@@ -149,6 +149,9 @@ func (s stage) registerQuestions(api huma.API) {
 		OperationID: "ask-moves", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/moves", Summary: "Which edits of a day moved the forecast of some work",
 	}, s.moves)
 	huma.Register(api, huma.Operation{
+		OperationID: "get-back-test", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast/back-test", Summary: "How often what forecasts said came",
+	}, s.backTest)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-forecast-history", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast/history", Summary: "What the forecast of a release or a milestone said, day by day",
 	}, s.history)
 	huma.Register(api, huma.Operation{

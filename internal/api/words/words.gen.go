@@ -309,6 +309,11 @@ var fields = map[string]map[string]string{
 	"forecast.Causes": {
 		"Causes": "in the order in which they were made one after another; those that moved nothing and changed nothing left out",
 	},
+	"forecast.Commitment": {
+		"Committed": "in all, in its unit",
+		"Mean":      "of completed ÷ committed",
+		"Spread":    "standard deviation of these",
+	},
 	"forecast.Dated": {
 		"Chance": "chance, 0 to 1, that the date really carries",
 		"Error":  "standard error of that chance",
@@ -363,6 +368,9 @@ var fields = map[string]map[string]string{
 	"forecast.Interval": {
 		"To": "none: it may never",
 	},
+	"forecast.Kept": {
+		"Said": "the mean of the chances that were really said, 0 to 1: at least the odds",
+	},
 	"forecast.Landing": {
 		"Chance": "chance, 0 to 1, of landing by the due date",
 		"Error":  "standard error of that chance",
@@ -396,8 +404,9 @@ var fields = map[string]map[string]string{
 	"forecast.PaceAnswer": {
 		"All":    "if every team went faster",
 		"Chance": "as things are, 0 to 1",
+		"Ended":  "it was ended before all teams had been tried",
 		"Less":   "if there were less of it; nil: that would not do",
-		"Teams":  "if one of them alone did; the one that decides most often first",
+		"Teams":  "if one of them alone did; the one that decides most often first, and some of the others",
 	},
 	"forecast.PaceFor": {
 		"Chance":  "then, 0 to 1",
@@ -409,6 +418,14 @@ var fields = map[string]map[string]string{
 	"forecast.ReleaseWorth": {
 		"Chance": "points of chance of landing by its due date, 0 to 1, that would be gained without it; nil: it has none",
 		"Days":   "by which it would land earlier on average",
+	},
+	"forecast.Said": {
+		"By":    "the iteration's last day",
+		"Came":  "how much of it was",
+		"Items": "that stood in it then and were to do",
+		"On":    "the end of the day on which it was said: the iteration's first",
+		"Said":  "how much of that would be done by then, at odds of 50, 85 and 95 %",
+		"Size":  "of these, in the team's unit",
 	},
 	"forecast.Simple": {
 		"After": "the last of them",
@@ -536,7 +553,7 @@ var fields = map[string]map[string]string{
 	"levers.Cut": {
 		"Chance": "that all of it is done by the date, 0 to 1",
 		"Ended":  "the search was ended before it was sure that nothing less would do",
-		"Met":    "false: not even with all gone that is not under way",
+		"Met":    "false: not even with all gone that is not under way; or the search was ended before it was found",
 		"Out":    "what would have to go, by rank",
 		"Then":   "that the rest is",
 	},

@@ -1269,6 +1269,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/forecast/back-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often what forecasts said came */
+        get: operations["get-back-test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/forecast/causes": {
         parameters: {
             query?: never;
@@ -4032,6 +4049,8 @@ export interface components {
             undo: string;
         };
         "forecast.Amount": {
+            /** Format: double */
+            chance: number;
             /** Format: int64 */
             odds: number;
             /**
@@ -4039,6 +4058,20 @@ export interface components {
              * @description In the team's unit; items without a size add nothing
              */
             size: number;
+        };
+        "forecast.BackTest": {
+            /** @description The oldest first: those that the journal tells of from their start on, with work of a size */
+            iterations: components["schemas"]["forecast.Said"][];
+            /** @description How often what was said of iterations came */
+            kept: components["schemas"]["forecast.Kept"][];
+            /**
+             * Format: int64
+             * @description How many earlier iterations were not looked at
+             */
+            leftOut: number;
+            /** Format: int64 */
+            revision: number;
+            teams: components["schemas"]["forecast.Commitment"][];
         };
         "forecast.Buffer": {
             /**
@@ -4101,6 +4134,28 @@ export interface components {
             /** @description Missing: the journal does not reach back to it */
             since?: string;
         };
+        "forecast.Commitment": {
+            /**
+             * Format: double
+             * @description In all, in its unit
+             */
+            committed: number;
+            /** Format: double */
+            completed: number;
+            /** Format: int64 */
+            iterations: number;
+            /**
+             * Format: double
+             * @description Of completed ÷ committed
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Standard deviation of these
+             */
+            spread: number;
+            team: string;
+        };
         "forecast.Cut": {
             by: string;
             /**
@@ -4111,7 +4166,7 @@ export interface components {
             changes: components["schemas"]["program.Change"][];
             /** @description The search was ended before it was sure that nothing less would do */
             ended?: boolean;
-            /** @description False: not even with all gone that is not under way */
+            /** @description False: not even with all gone that is not under way; or the search was ended before it was found */
             met: boolean;
             name: string;
             /** Format: int64 */
@@ -4314,7 +4369,7 @@ export interface components {
         };
         "forecast.History": {
             /** @description The end of each day since it began or was planned, as far as the journal tells, and today as it is */
-            days: components["schemas"]["forecast.Said"][];
+            days: components["schemas"]["forecast.SaidOn"][];
             /**
              * Format: int64
              * @description How many days are still to be reckoned: ask again
@@ -4348,6 +4403,23 @@ export interface components {
             odds: number;
             /** @description None: it may never */
             to?: string;
+        };
+        "forecast.Kept": {
+            /** Format: int64 */
+            came: number;
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            most: number;
+            /** Format: int64 */
+            odds: number;
+            /** Format: int64 */
+            of: number;
+            /**
+             * Format: double
+             * @description The mean of the chances that were really said, 0 to 1: at least the odds
+             */
+            said: number;
         };
         "forecast.Landing": {
             /** Format: double */
@@ -4538,6 +4610,8 @@ export interface components {
              * @description As things are, 0 to 1
              */
             chance: number;
+            /** @description It was ended before all teams had been tried */
+            ended?: boolean;
             /** @description If there were less of it; nil: that would not do */
             less?: components["schemas"]["forecast.LessWork"];
             name: string;
@@ -4547,7 +4621,7 @@ export interface components {
             plays: number;
             /** Format: int64 */
             revision: number;
-            /** @description If one of them alone did; the one that decides most often first */
+            /** @description If one of them alone did; the one that decides most often first, and some of the others */
             teams: components["schemas"]["forecast.PaceFor"][];
         };
         "forecast.ReleaseWorth": {
@@ -4576,6 +4650,31 @@ export interface components {
             then?: components["schemas"]["forecast.Landing"];
         };
         "forecast.Said": {
+            /** @description The iteration's last day */
+            by: string;
+            /**
+             * Format: double
+             * @description How much of it was
+             */
+            came: number;
+            /**
+             * Format: int64
+             * @description That stood in it then and were to do
+             */
+            items: number;
+            iteration: string;
+            /** @description The end of the day on which it was said: the iteration's first */
+            on: string;
+            /** @description How much of that would be done by then, at odds of 50, 85 and 95 % */
+            said: components["schemas"]["forecast.Amount"][];
+            /**
+             * Format: double
+             * @description Of these, in the team's unit
+             */
+            size: number;
+            team: string;
+        };
+        "forecast.SaidOn": {
             /**
              * Format: double
              * @description Of landing by it, 0 to 1
@@ -11919,6 +12018,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["forecast.Forecast"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-back-test": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.BackTest"];
                 };
             };
             /** @description Error */

@@ -95,7 +95,7 @@ const said = computed(() => {
                 </button>
                 <span v-if="r.kind === 'milestone'" class="quiet small"> milestone</span>
               </td>
-              <td>
+              <td class="due">
                 {{ r.now.due ? day(r.now.due) : 'no date' }}
                 <span v-if="r.dueMoved" class="quiet small">was {{ day(r.dueMoved) }}</span>
               </td>
@@ -147,6 +147,11 @@ const said = computed(() => {
 </template>
 
 <style scoped>
+.table td.n,
+.due {
+  white-space: nowrap;
+}
+
 .since {
   display: flex;
   gap: 10px;

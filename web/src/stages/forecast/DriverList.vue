@@ -39,7 +39,7 @@ const rows = computed(() =>
     d,
     text: d.if[0].toUpperCase() + d.if.slice(1),
     worth: [
-      ...(dated.value ? [signed(points(d), count(Math.abs(points(d)), 'point'))] : []),
+      ...(dated.value && points(d) ? [signed(points(d), count(Math.abs(points(d)), 'point'))] : []),
       Math.abs(d.days) < 0.05
         ? 'no day'
         : `${amount(Math.abs(d.days))} ${amount(Math.abs(d.days)) === '1' ? 'day' : 'days'} ${d.days > 0 ? 'earlier' : 'later'}`,
@@ -106,6 +106,7 @@ h3 {
 }
 
 h3 a {
+  color: inherit;
   font-weight: 400;
 }
 

@@ -198,6 +198,9 @@ const toggle = (team: string) => {
                 Nothing: as it is planned, all of it is done by {{ day(cut.answer.value.by) }} with
                 {{ percent(cut.answer.value.chance) }}.
               </p>
+              <p v-else-if="cut.answer.value.ended && !cut.answer.value.met">
+                Time ran out before it was found what would have to go. Ask about less work at once.
+              </p>
               <p v-else-if="!cut.answer.value.met">
                 Not even all that has not begun would do: without it, what is under way and what others need
                 is done by {{ day(cut.answer.value.by) }} with {{ percent(cut.answer.value.then) }}.

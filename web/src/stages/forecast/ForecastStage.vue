@@ -7,6 +7,7 @@ import { useProgram } from '@/line/program'
 import { oddsAsked, questions, useAsked } from './asked'
 import DatesView from './DatesView.vue'
 import FitsView from './FitsView.vue'
+import KeptView from './KeptView.vue'
 import PaceView from './PaceView.vue'
 import WentView from './WentView.vue'
 import WhenView from './WhenView.vue'
@@ -15,8 +16,8 @@ import WhenView from './WhenView.vue'
 const store = useProgram()
 const asked = useAsked()
 const { question, work, picked, by, odds } = asked
-/** All dates at once are about no work in particular. */
-const aboutWork = computed(() => question.value !== 'dates')
+/** All dates at once, and all iterations, are about no work in particular. */
+const aboutWork = computed(() => question.value !== 'dates' && question.value !== 'kept')
 </script>
 
 <template>
@@ -74,6 +75,7 @@ const aboutWork = computed(() => question.value !== 'dates')
       <FitsView v-else-if="question === 'fits'" :asked="asked" />
       <PaceView v-else-if="question === 'pace'" :asked="asked" />
       <WentView v-else-if="question === 'went'" :asked="asked" />
+      <KeptView v-else-if="question === 'kept'" />
       <DatesView v-else :asked="asked" />
     </div>
   </main>

@@ -118,8 +118,9 @@ const name = (key?: string) => store.teams.get(key ?? '')?.name ?? key
         </table>
         <p class="quiet small">
           Each pace is the least whole percent at which {{ pace.plays }} plays of the plan reach
-          {{ pace.odds }} %, needs and days off kept. A team that is the last in few plays changes little,
-          however fast.
+          {{ pace.odds }} %, needs and days off kept<template v-if="pace.ended"
+            >; time ran out before all teams were tried</template
+          >. A team that is the last in few plays changes little, however fast.
         </p>
       </section>
     </template>

@@ -10,6 +10,7 @@ export const questions = [
   { key: 'pace', title: 'What would it take?' },
   { key: 'dates', title: 'Are the dates safe?' },
   { key: 'went', title: 'What moved it?' },
+  { key: 'kept', title: 'How good were we?' },
 ] as const
 export type Question = (typeof questions)[number]['key']
 

@@ -36,6 +36,8 @@ function markLine(marks: Mark[], from: Day, to: Day, { token, text }: Look): obj
     milestone: { color: token('--milestone'), type: [4, 3], width: 1 },
     iteration: { color: token('--rule'), type: 'solid', width: 1 },
   } as const
+  /** Where the due date stands close by, its name is the one that shows. */
+  const near = (day: Day) => marks.some((m) => m.kind === 'due' && Math.abs(m.day - day) < (to - from) * 0.12)
   return {
     symbol: 'none',
     silent: true,
@@ -47,7 +49,7 @@ function markLine(marks: Mark[], from: Day, to: Day, { token, text }: Look): obj
         lineStyle: look[m.kind],
         label: {
           ...text,
-          show: m.kind !== 'iteration',
+          show: m.kind !== 'iteration' && !(m.kind === 'today' && near(m.day)),
           formatter: m.name,
           position: m.kind === 'milestone' ? 'insideEndTop' : 'end',
           color: m.kind === 'due' ? token('--over') : text.color,

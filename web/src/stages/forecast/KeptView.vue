@@ -1,0 +1,189 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { answer, client } from '@/api/client'
+import type { BackTest } from '@/api/types'
+import { shortDate } from '@/ui/dates'
+import { amount, count, percent, sized } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useAnswer } from '@/line/useAnswer'
+import './forecast.css'
+
+/** How good forecasts were: what was said of iterations when they began, and how often it came. */
+const store = useProgram()
+const found = useAnswer(
+  () =>
+    store.id
+      ? answer(client.GET('/api/v1/programs/{id}/forecast/back-test', { params: { path: { id: store.id } } }))
+      : undefined,
+  [() => store.id, () => store.revision, () => store.today],
+  { wait: 40, forget: ([now], [before]) => now !== before },
+)
+const day = (date?: string) => shortDate(date, store.todayDay)
+const test = computed(() => found.answer.value)
+const at = (odds: number) => test.value?.kept.find((k) => k.odds === odds)
+const n = computed(() => test.value?.iterations.length ?? 0)
+/** Fewer than these say little: luck alone would let nearly anything come. */
+const FEW = 10
+const said = computed(() => {
+  const k = at(85)
+  if (!k?.of) return 'Nothing can be said yet'
+  return `What was said at 85 % came ${k.came} times of ${k.of}`
+})
+type Kept = BackTest['kept'][number]
+const verdict = (k: Kept) => {
+  if (!k.of) return ''
+  if (k.came < k.least) return 'too sure: less came than luck alone explains'
+  if (k.came > k.most) return 'too careful: more came than luck alone explains'
+  return 'as luck would have it'
+}
+const rows = computed(() => [...(test.value?.iterations ?? [])].reverse())
+const team = (key: string) => store.teams.get(key)
+const iteration = (of: { team: string; iteration: string }) =>
+  team(of.team)?.iterations?.find((it) => it.key === of.iteration)?.name ?? of.iteration
+</script>
+
+<template>
+  <div class="answer">
+    <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>
+    <p v-if="!test && found.asking.value" role="status" class="quiet">Reading the journal…</p>
+    <template v-if="test">
+      <header>
+        <p class="quiet">Of {{ count(n, 'closed iteration') }}, when they began</p>
+        <div role="status">
+          <h2 class="said">{{ said }}</h2>
+        </div>
+        <p v-if="!n">
+          It takes iterations that were started and closed under the journal, with work of a size in them.
+        </p>
+        <p v-else-if="n < FEW">
+          {{ count(n, 'iteration') }} say little: luck alone would let {{ at(85)?.least }} to
+          {{ at(85)?.most }} of them come.
+        </p>
+        <p v-if="test.leftOut" class="quiet">
+          {{ count(test.leftOut, 'earlier iteration') }} were not looked at.
+        </p>
+      </header>
+      <div class="pair">
+        <section class="card" aria-label="What was said and what came">
+          <h3>What was said and what came</h3>
+          <div class="list" tabindex="0" role="region" aria-label="Iterations, the latest first">
+            <table class="table">
+              <thead>
+                <tr>
+                  <th>Iteration</th>
+                  <th>Said on</th>
+                  <th class="n">Of</th>
+                  <th class="n">50 %</th>
+                  <th class="n">85 %</th>
+                  <th class="n">95 %</th>
+                  <th class="n">Came</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="r in rows" :key="`${r.team} ${r.iteration}`">
+                  <td>
+                    <RouterLink
+                      :to="{
+                        name: 'track',
+                        params: { id: store.id },
+                        query: { as: 'review', team: r.team, iteration: r.iteration },
+                      }"
+                      >{{ iteration(r) }}</RouterLink
+                    >
+                    <span class="quiet small"> {{ team(r.team)?.name }}</span>
+                  </td>
+                  <td>{{ day(r.on) }}</td>
+                  <td class="n">{{ sized(r.size, team(r.team)) }}</td>
+                  <td v-for="s in r.said" :key="s.odds" class="n">{{ sized(s.size, team(r.team)) }}</td>
+                  <td class="n">
+                    <b>{{ sized(r.came, team(r.team)) }}</b>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+          <p class="quiet small">
+            Of what stood in an iteration at the end of its first day: how much of it would be done by its
+            end, at these odds, and how much was.
+          </p>
+        </section>
+        <div class="stack">
+          <section class="card" aria-label="How often it came">
+            <h3>How often it came</h3>
+            <table class="table">
+              <thead>
+                <tr>
+                  <th>Said at</th>
+                  <th class="n">Really said</th>
+                  <th class="n">Came</th>
+                  <th class="n">Luck alone</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="k in test.kept" :key="k.odds">
+                  <td>{{ k.odds }} %</td>
+                  <td class="n">{{ k.of ? percent(k.said) : '–' }}</td>
+                  <td class="n">
+                    <b>{{ k.came }}</b> of {{ k.of }}
+                  </td>
+                  <td class="n">{{ k.of ? `${k.least} to ${k.most}` : '–' }}</td>
+                  <td class="quiet small">{{ verdict(k) }}</td>
+                </tr>
+              </tbody>
+            </table>
+            <p class="quiet small">
+              Really said: the mean chance of what was given, more than the odds where all of it was done in
+              most plays. Luck alone: how many would come in 9 of 10 cases, were these right.
+            </p>
+          </section>
+          <section v-if="test.teams.length" class="card" aria-label="Committed and completed">
+            <h3>Committed and completed</h3>
+            <table class="table">
+              <thead>
+                <tr>
+                  <th>Team</th>
+                  <th class="n">Iterations</th>
+                  <th class="n">Completed of it</th>
+                  <th class="n">On average</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="c in test.teams" :key="c.team">
+                  <td>{{ team(c.team)?.name }}</td>
+                  <td class="n">{{ c.iterations }}</td>
+                  <td class="n">{{ amount(c.completed) }} of {{ sized(c.committed, team(c.team)) }}</td>
+                  <td class="n">{{ percent(c.mean) }} ± {{ percent(c.spread) }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </section>
+        </div>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  max-height: 480px;
+  overflow-y: auto;
+}
+
+.list:focus-visible {
+  outline: 2px solid var(--focus);
+}
+
+td a {
+  color: inherit;
+}
+
+.list td,
+td.n {
+  white-space: nowrap;
+}
+
+.list a {
+  margin-right: 6px;
+}
+</style>
