@@ -1,14 +1,19 @@
 package calendar
 
-// Spread are days from one to another, both of them included, as far apart as needed for there to be so many
-// at most, but for one; the last is always among them.
+import "slices"
+
+// Spread are days from one to another, both of them included, as few days apart as lets there be no more than most
+// of them, but for the first.
 func Spread(from, to Date, most int) []Date {
+	if to < from {
+		return nil
+	}
+	step := max(1, (int(to-from)+most-1)/most)
 	var days []Date
-	for d := to; d >= from; d = d.Add(-max(1, (int(to-from)+most-1)/most)) {
-		days = append([]Date{d}, days...)
+	for d := to; d > from; d = d.Add(-step) {
+		days = append(days, d)
 	}
-	if len(days) > 0 && days[0] > from {
-		days = append([]Date{from}, days...)
-	}
+	days = append(days, from)
+	slices.Reverse(days)
 	return days
 }

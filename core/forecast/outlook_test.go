@@ -248,6 +248,20 @@ func TestTheTrendOfABurndown(t *testing.T) {
 	assert.Zero(t, forecast.TrendOf(nil).Meets)
 }
 
+// The ends of closed iterations that lie behind, each once, the latest ones.
+func TestTheEndsOfIterations(t *testing.T) {
+	p := pier(10, 10, 10)
+	p.Teams = append(p.Teams, p.Teams[0])
+	p.Teams[1].Key = "U"
+	ends := func(from forecast.Date, most int) []forecast.Date {
+		return forecast.EndsOf(plan.Of(p), []string{"T", "U"}, from, monday, most)
+	}
+	assert.Equal(t, []forecast.Date{monday.Add(-29), monday.Add(-15), monday.Add(-1)}, ends(0, 6))
+	assert.Equal(t, []forecast.Date{monday.Add(-15), monday.Add(-1)}, ends(0, 2))
+	assert.Equal(t, []forecast.Date{monday.Add(-1)}, ends(monday.Add(-10), 6))
+	assert.Empty(t, forecast.EndsOf(plan.Of(p), nil, 0, monday, 6))
+}
+
 // A fan goes on from where the history stands: what the journal says of today is what the plan says.
 func TestAFanBeginsWhereTheHistoryEnds(t *testing.T) {
 	for seed := range uint64(10) {

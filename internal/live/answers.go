@@ -118,6 +118,24 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 	return a
 }
 
+// computing does something heavy when it is its turn, as answers are computed: few wait for that.
+func (l *Line) computing(ctx context.Context, do func() error) error {
+	h := l.hub
+	if h.queued.Add(1) > maxQueue {
+		h.queued.Add(-1)
+		return ErrBusy
+	}
+	select {
+	case h.heavy <- struct{}{}:
+		h.queued.Add(-1)
+		defer func() { <-h.heavy }()
+		return do()
+	case <-ctx.Done():
+		h.queued.Add(-1)
+		return ctx.Err()
+	}
+}
+
 // guarded asks, and makes an error of a panic: what one question breaks is its answer alone.
 func guarded(ctx context.Context, question string, ask func(context.Context) (any, error)) (value any, err error) {
 	defer func() {

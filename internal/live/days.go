@@ -79,7 +79,7 @@ func (l *Line) ForecastDays(ctx context.Context, from program.Date, long time.Du
 	for day := min(today, calendar.OfTime(clock)).Add(-1); day >= from; day = day.Add(-1) {
 		body, ok := known[day]
 		if !ok && time.Since(begun) < long {
-			if body, err = l.reckon(ctx, day); err != nil {
+			if err = l.computing(ctx, func() (err error) { body, err = l.reckon(ctx, day); return err }); err != nil {
 				return nil, 0, err
 			}
 			ok = true

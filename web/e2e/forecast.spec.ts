@@ -189,6 +189,23 @@ test('what if a team were faster is seen at once, and the plan stays', async ({ 
   await expect(page.getByRole('row', { name: /LC-/ })).toHaveCount(0)
 })
 
+test('what is picked in the backlog is asked about', async ({ page, server }) => {
+  await enter(page, server, 'ingrid')
+  await page.goto(`${server.url}/programs/1/backlog`)
+  await page.getByRole('gridcell', { name: 'LC-7', exact: true }).click()
+  await page.keyboard.press('Shift+ArrowDown')
+  await page.getByRole('link', { name: 'When are they done?' }).press('Enter')
+  const main = forecast(page)
+  await expect(main.getByText('2 picked items: done, from even odds to 85 %')).toBeVisible()
+  await expect(main.locator('.said')).toHaveText(/\d/)
+  await main.getByLabel('By', { exact: true }).click()
+  await page.keyboard.type('30.4.2027')
+  await page.keyboard.press('Tab')
+  await expect(main.getByText(/By 30 Apr: .*likely/)).toBeVisible()
+  await main.getByRole('button', { name: 'Ask about other work' }).press('Enter')
+  await expect(main.getByText(/First Light lands/)).toBeVisible()
+})
+
 test('pictures are kept as files', async ({ page, server }) => {
   await enter(page, server, 'petra')
   await page.goto(`${server.url}/programs/1/forecast?of=team:FW`)

@@ -9,6 +9,8 @@ import { entryOf } from './cells'
 
 /** Acts on everything that is selected at once. */
 const emit = defineEmits<{ act: [what: 'delete'] }>()
+/** What is asked about stands in an address, which should not grow long. */
+const MOST_ASKED = 200
 const store = useProgram()
 const backlog = useBacklog()
 const field = ref('release')
@@ -95,6 +97,12 @@ const rank = () => backlog.rank({ to: rankTo.value, key: rankKey.value.trim() })
       title="Ctrl + Del"
       @click="emit('act', 'delete')"
     />
+    <RouterLink
+      v-if="keys.length <= MOST_ASKED"
+      class="chip"
+      :to="{ name: 'forecast', params: { id: store.id }, query: { of: `items:${keys.join(',')}` } }"
+      >When are they done?</RouterLink
+    >
     <span class="gap" />
     <button class="chip" title="Esc" @click="backlog.unpick()">Select nothing</button>
   </div>

@@ -6,9 +6,9 @@ import { shortDate, toDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { cannotLand, dateAt } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
-import './forecast.css'
+import AnswerPage from './AnswerPage.vue'
+import { useQuestion } from './useQuestion'
 
 /** Whether the dates of all releases and milestones are safe: now, on a day before, and what could be promised. */
 const props = defineProps<{ asked: Asked }>()
@@ -18,17 +18,16 @@ const since = computed({
   get: () => (/^\d{4}-\d\d-\d\d$/.test(text('since')) ? text('since') : toDate(store.todayDay - 7)),
   set: (date) => say({ since: date && date !== toDate(store.todayDay - 7) ? date : undefined }),
 })
-const found = useAnswer(
-  () =>
-    store.id
-      ? answer(
-          client.GET('/api/v1/programs/{id}/forecast/dates', {
-            params: { path: { id: store.id }, query: { since: since.value } },
-          }),
-        )
-      : undefined,
-  [() => store.id, () => store.revision, () => store.today, since],
-  { wait: 20 },
+const found = useQuestion(
+  (signal) =>
+    answer(
+      client.GET('/api/v1/programs/{id}/forecast/dates', {
+        params: { path: { id: store.id }, query: { since: since.value } },
+        signal,
+      }),
+    ),
+  () => '',
+  { also: () => since.value },
 )
 const day = (date?: string) => shortDate(date, store.todayDay)
 const odds = [50, 70, 85, 95]
@@ -59,21 +58,19 @@ const said = computed(() => {
 </script>
 
 <template>
-  <div class="answer">
-    <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>
-    <p v-if="!found.answer.value && found.asking.value" role="status" class="quiet">Playing the plan…</p>
-    <template v-if="found.answer.value">
-      <header>
-        <p class="quiet">At odds of 85 % or more</p>
-        <div role="status">
-          <h2 class="said">{{ said }}</h2>
-        </div>
-      </header>
+  <AnswerPage
+    :failure="found.failure.value"
+    :waiting="found.asking.value ? 'Playing the plan…' : ''"
+    :answer="found.answer.value"
+    lead="At odds of 85 % or more"
+    :said="said"
+  >
+    <template #default="{ answer: answers }">
       <section class="card" aria-label="All dates">
         <div class="since">
           <label for="forecast-since">Compared with</label>
           <DateField id="forecast-since" v-model="since" />
-          <span v-if="!found.answer.value.then" class="quiet">The journal does not reach back to it.</span>
+          <span v-if="!answers.then" class="quiet">The journal does not reach back to it.</span>
         </div>
         <table class="table">
           <thead>
@@ -138,12 +135,12 @@ const said = computed(() => {
         </table>
         <p v-if="!rows.length" class="quiet">This program has neither releases nor milestones.</p>
         <p class="quiet small">
-          The dates on the right are the first that {{ found.answer.value.plays }} plays of the plan reach at
-          these odds. What was then is reckoned with all that was known at the end of that day.
+          The dates on the right are the first that {{ answers.plays }} plays of the plan reach at these odds.
+          What was then is reckoned with all that was known at the end of that day.
         </p>
       </section>
     </template>
-  </div>
+  </AnswerPage>
 </template>
 
 <style scoped>

@@ -4,26 +4,24 @@ import { answer, client } from '@/api/client'
 import type { Driver } from '@/api/types'
 import { amount, count } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
+import { useQuestion } from './useQuestion'
 
 /** What moves the date, each by what would be gained were it otherwise. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
-const { about, by, work } = props.asked
-const found = useAnswer(
+const { about, by, picked, work } = props.asked
+const found = useQuestion(
   (signal) =>
-    store.id
-      ? answer(
-          client.POST('/api/v1/programs/{id}/forecast/drivers', {
-            params: { path: { id: store.id } },
-            body: { ...about.value, by: by.value || undefined },
-            signal,
-          }),
-        )
-      : undefined,
-  [() => store.id, () => store.revision, () => store.today, () => JSON.stringify([about.value, by.value])],
-  { wait: 200, forget: ([id, , , now], [before, , , then]) => id !== before || now !== then },
+    answer(
+      client.POST('/api/v1/programs/{id}/forecast/drivers', {
+        params: { path: { id: store.id } },
+        body: { ...about.value, by: by.value || undefined },
+        signal,
+      }),
+    ),
+  () => [about.value, by.value],
+  { wait: 200 },
 )
 const points = (d: Driver) => Math.round((d.chance ?? 0) * 100)
 const dated = computed(() => found.answer.value?.chance !== undefined)
@@ -61,7 +59,9 @@ function toOf(d: Driver) {
 }
 /** The levers of the plan mend releases and milestones. */
 const mend = computed(() =>
-  work.kind.value === 'release' || work.kind.value === 'milestone' ? work.of.value : '',
+  !picked.value.length && (work.kind.value === 'release' || work.kind.value === 'milestone')
+    ? work.of.value
+    : '',
 )
 </script>
 

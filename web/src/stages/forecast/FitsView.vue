@@ -6,9 +6,9 @@ import type { Cut } from '@/api/types'
 import { shortDate, toDate } from '@/ui/dates'
 import { count, percent, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
-import './forecast.css'
+import AnswerPage from './AnswerPage.vue'
+import { useQuestion } from './useQuestion'
 
 /** How far down the rank everything is done by a date; and what would have to go for the rest to be. */
 const props = defineProps<{ asked: Asked }>()
@@ -23,41 +23,31 @@ const teams = computed(() =>
     .filter((key) => store.teams.has(key)),
 )
 const day = (date?: string) => shortDate(date, store.todayDay)
-const asks = [
-  () => store.id,
-  () => store.revision,
-  () => store.today,
-  () => JSON.stringify([about.value, until.value]),
-]
 const body = computed(() => ({ ...about.value, by: until.value }))
 const path = computed(() => ({ path: { id: store.id } }))
-const found = useAnswer(
+const found = useQuestion(
   (signal) =>
-    store.id
-      ? answer(
-          client.POST('/api/v1/programs/{id}/forecast/fits', {
-            params: path.value,
-            body: { ...body.value, teams: teams.value.length ? teams.value : undefined },
-            signal,
-          }),
-        )
-      : undefined,
-  [...asks, teams],
-  { wait: 20, forget: ([id, , , now], [before, , , then]) => id !== before || now !== then },
+    answer(
+      client.POST('/api/v1/programs/{id}/forecast/fits', {
+        params: path.value,
+        body: { ...body.value, teams: teams.value.length ? teams.value : undefined },
+        signal,
+      }),
+    ),
+  () => body.value,
+  { also: () => teams.value },
 )
-const cut = useAnswer<Cut>(
+const cut = useQuestion<Cut>(
   (signal) =>
-    store.id
-      ? answer(
-          client.POST('/api/v1/programs/{id}/forecast/cut', {
-            params: path.value,
-            body: { ...body.value, odds: odds.value },
-            signal,
-          }),
-        )
-      : undefined,
-  [...asks, odds],
-  { wait: 60, forget: () => true },
+    answer(
+      client.POST('/api/v1/programs/{id}/forecast/cut', {
+        params: path.value,
+        body: { ...body.value, odds: odds.value },
+        signal,
+      }),
+    ),
+  () => [body.value, odds.value],
+  { fresh: true, wait: 60 },
 )
 const fit = computed(() => found.answer.value)
 const lines = computed(() => fit.value?.lines ?? [])
@@ -118,27 +108,25 @@ const toggle = (team: string) => {
 </script>
 
 <template>
-  <div class="answer">
-    <p v-if="found.failure.value || cut.failure.value" role="alert" class="failure">
-      {{ found.failure.value || cut.failure.value }}
-    </p>
-    <p v-if="!fit && found.asking.value" role="status" class="quiet">Playing the plan…</p>
-    <template v-if="fit">
-      <header>
-        <p class="quiet">Of {{ fit.name }}, taken by rank, at odds of {{ odds }} %</p>
-        <div role="status">
-          <h2 class="said">{{ said }}</h2>
-        </div>
-        <p v-if="fit.items.length">
-          {{ others }} All of it: <b>{{ percent(fit.all) }}</b> by rank<template v-if="cut.answer.value"
-            >, <b>{{ percent(cut.answer.value.chance) }}</b> as it is planned</template
-          >. <template v-if="misses">{{ misses.key }} {{ misses.title }} just misses.</template>
-        </p>
-        <p v-if="fit.leftOut.length" class="small caution">
-          Not counted: {{ fit.leftOut.slice(0, 8).join(', ') }}{{ fit.leftOut.length > 8 ? ' …' : '' }},
-          without a team or a size to go by.
-        </p>
-      </header>
+  <AnswerPage
+    :failure="found.failure.value || cut.failure.value"
+    :waiting="found.asking.value ? 'Playing the plan…' : ''"
+    :answer="fit"
+    :lead="`Of ${fit?.name}, taken by rank, at odds of ${odds} %`"
+    :said="said"
+  >
+    <template #more="{ answer: told }">
+      <p v-if="told.items.length">
+        {{ others }} All of it: <b>{{ percent(told.all) }}</b> by rank<template v-if="cut.answer.value"
+          >, <b>{{ percent(cut.answer.value.chance) }}</b> as it is planned</template
+        >. <template v-if="misses">{{ misses.key }} {{ misses.title }} just misses.</template>
+      </p>
+      <p v-if="told.leftOut.length" class="small caution">
+        Not counted: {{ told.leftOut.slice(0, 8).join(', ') }}{{ told.leftOut.length > 8 ? ' …' : '' }},
+        without a team or a size to go by.
+      </p>
+    </template>
+    <template #default="{ answer: told }">
       <div class="teams" role="group" aria-label="Of which teams">
         <button class="chip" :aria-pressed="!teams.length" @click="say({ teams: undefined })">
           All teams
@@ -250,7 +238,7 @@ const toggle = (team: string) => {
                 </tr>
               </thead>
               <tbody>
-                <tr v-for="t in fit.teams" :key="t.team">
+                <tr v-for="t in told.teams" :key="t.team">
                   <td>{{ store.teams.get(t.team)?.name }}</td>
                   <td
                     v-for="l in t.lines"
@@ -265,13 +253,13 @@ const toggle = (team: string) => {
               </tbody>
             </table>
             <p class="quiet small">
-              Plain arithmetic, without needs and days off: the first {{ fit.plain.fits }}.
+              Plain arithmetic, without needs and days off: the first {{ told.plain.fits }}.
             </p>
           </section>
         </div>
       </div>
     </template>
-  </div>
+  </AnswerPage>
 </template>
 
 <style scoped>

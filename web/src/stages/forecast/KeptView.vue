@@ -5,18 +5,20 @@ import type { BackTest } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
-import './forecast.css'
+import AnswerPage from './AnswerPage.vue'
+import { useQuestion } from './useQuestion'
 
 /** How good forecasts were: what was said of iterations when they began, and how often it came. */
 const store = useProgram()
-const found = useAnswer(
-  () =>
-    store.id
-      ? answer(client.GET('/api/v1/programs/{id}/forecast/back-test', { params: { path: { id: store.id } } }))
-      : undefined,
-  [() => store.id, () => store.revision, () => store.today],
-  { wait: 40, forget: ([now], [before]) => now !== before },
+const found = useQuestion(
+  (signal) =>
+    answer(
+      client.GET('/api/v1/programs/{id}/forecast/back-test', {
+        params: { path: { id: store.id } },
+        signal,
+      }),
+    ),
+  () => '',
 )
 const day = (date?: string) => shortDate(date, store.todayDay)
 const test = computed(() => found.answer.value)
@@ -43,26 +45,26 @@ const iteration = (of: { team: string; iteration: string }) =>
 </script>
 
 <template>
-  <div class="answer">
-    <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>
-    <p v-if="!test && found.asking.value" role="status" class="quiet">Reading the journal…</p>
-    <template v-if="test">
-      <header>
-        <p class="quiet">Of {{ count(n, 'closed iteration') }}, when they began</p>
-        <div role="status">
-          <h2 class="said">{{ said }}</h2>
-        </div>
-        <p v-if="!n">
-          It takes iterations that were started and closed under the journal, with work of a size in them.
-        </p>
-        <p v-else-if="n < FEW">
-          {{ count(n, 'iteration') }} say little: luck alone would let {{ at(85)?.least }} to
-          {{ at(85)?.most }} of them come.
-        </p>
-        <p v-if="test.leftOut" class="quiet">
-          {{ count(test.leftOut, 'earlier iteration') }} were not looked at.
-        </p>
-      </header>
+  <AnswerPage
+    :failure="found.failure.value"
+    :waiting="found.asking.value ? 'Reading the journal…' : ''"
+    :answer="test"
+    :lead="`Of ${count(n, 'closed iteration')}, when they began`"
+    :said="said"
+  >
+    <template #more="{ answer: told }">
+      <p v-if="!n">
+        It takes iterations that were started and closed under the journal, with work of a size in them.
+      </p>
+      <p v-else-if="n < FEW">
+        {{ count(n, 'iteration') }} say little: luck alone would let {{ at(85)?.least }} to
+        {{ at(85)?.most }} of them come.
+      </p>
+      <p v-if="told.leftOut" class="quiet">
+        {{ count(told.leftOut, 'earlier iteration') }} were not looked at.
+      </p>
+    </template>
+    <template #default="{ answer: told }">
       <div class="pair">
         <section class="card" aria-label="What was said and what came">
           <h3>What was said and what came</h3>
@@ -121,7 +123,7 @@ const iteration = (of: { team: string; iteration: string }) =>
                 </tr>
               </thead>
               <tbody>
-                <tr v-for="k in test.kept" :key="k.odds">
+                <tr v-for="k in told.kept" :key="k.odds">
                   <td>{{ k.odds }} %</td>
                   <td class="n">{{ k.of ? percent(k.said) : '–' }}</td>
                   <td class="n">
@@ -137,7 +139,7 @@ const iteration = (of: { team: string; iteration: string }) =>
               most plays. Luck alone: how many would come in 9 of 10 cases, were these right.
             </p>
           </section>
-          <section v-if="test.teams.length" class="card" aria-label="Committed and completed">
+          <section v-if="told.teams.length" class="card" aria-label="Committed and completed">
             <h3>Committed and completed</h3>
             <table class="table">
               <thead>
@@ -149,7 +151,7 @@ const iteration = (of: { team: string; iteration: string }) =>
                 </tr>
               </thead>
               <tbody>
-                <tr v-for="c in test.teams" :key="c.team">
+                <tr v-for="c in told.teams" :key="c.team">
                   <td>{{ team(c.team)?.name }}</td>
                   <td class="n">{{ c.iterations }}</td>
                   <td class="n">{{ amount(c.completed) }} of {{ sized(c.committed, team(c.team)) }}</td>
@@ -161,7 +163,7 @@ const iteration = (of: { team: string; iteration: string }) =>
         </div>
       </div>
     </template>
-  </div>
+  </AnswerPage>
 </template>
 
 <style scoped>

@@ -5,18 +5,18 @@ import type { PaceFor } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { amount, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
-import './forecast.css'
+import AnswerPage from './AnswerPage.vue'
+import { useQuestion } from './useQuestion'
 
 /** By how much teams would have to be faster, or the work less, for a date to be met at some odds. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
 const { about, by, odds } = props.asked
 const day = (date?: string) => shortDate(date, store.todayDay)
-const found = useAnswer(
+const found = useQuestion(
   (signal) =>
-    store.id && by.value
+    by.value
       ? answer(
           client.POST('/api/v1/programs/{id}/forecast/pace', {
             params: { path: { id: store.id } },
@@ -25,13 +25,8 @@ const found = useAnswer(
           }),
         )
       : undefined,
-  [
-    () => store.id,
-    () => store.revision,
-    () => store.today,
-    () => JSON.stringify([about.value, by.value, odds.value]),
-  ],
-  { wait: 40, forget: () => true },
+  () => [about.value, by.value, odds.value],
+  { fresh: true, wait: 40 },
 )
 const pace = computed(() => found.answer.value)
 const faster = (f: PaceFor) => Math.round((f.factor - 1) * 100)
@@ -51,36 +46,41 @@ const name = (key?: string) => store.teams.get(key ?? '')?.name ?? key
 </script>
 
 <template>
-  <div class="answer">
-    <p v-if="!by">Say beside by which date it is to be done.</p>
-    <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>
-    <p v-if="!pace && found.asking.value" role="status" class="quiet">Playing the plan at other paces…</p>
-    <template v-if="pace">
-      <header>
-        <p class="quiet">For {{ pace.name }} by {{ day(pace.by) }} at {{ pace.odds }} %</p>
-        <div role="status">
-          <h2 class="said">{{ said }}</h2>
-        </div>
-        <p>
-          As things are: <b>{{ percent(pace.chance) }}</b>.
-          <template v-if="100 * pace.chance < pace.odds">
-            <template v-if="hinge">
-              Alone, {{ name(hinge.team) }} could do it: {{ faster(hinge) }} % faster, as much as
-              {{ amount(hinge.memberDays) }} more days of its people until then.
-            </template>
-            <template v-else>
-              No team could do it alone<template v-if="helps"
-                >; {{ name(helps.team) }} would help the most, {{ percent(helps.chance) }} at
-                {{ amount(helps.factor) }} times its pace</template
-              >.
-            </template>
-            <template v-if="pace.less">
-              Or {{ percent(pace.less.share) }} less of what is left, all of it alike.
-            </template>
+  <AnswerPage
+    :failure="found.failure.value"
+    :waiting="
+      by
+        ? found.asking.value
+          ? 'Playing the plan at other paces…'
+          : ''
+        : 'Say beside by which date it is to be done.'
+    "
+    :answer="pace"
+    :lead="`For ${pace?.name} by ${day(pace?.by)} at ${pace?.odds} %`"
+    :said="said"
+  >
+    <template #more="{ answer: told }">
+      <p>
+        As things are: <b>{{ percent(told.chance) }}</b>.
+        <template v-if="100 * told.chance < told.odds">
+          <template v-if="hinge">
+            Alone, {{ name(hinge.team) }} could do it: {{ faster(hinge) }} % faster, as much as
+            {{ amount(hinge.memberDays) }} more days of its people until then.
           </template>
-        </p>
-      </header>
-      <section v-if="100 * pace.chance < pace.odds" class="card" aria-label="Team by team">
+          <template v-else>
+            No team could do it alone<template v-if="helps"
+              >; {{ name(helps.team) }} would help the most, {{ percent(helps.chance) }} at
+              {{ amount(helps.factor) }} times its pace</template
+            >.
+          </template>
+          <template v-if="told.less">
+            Or {{ percent(told.less.share) }} less of what is left, all of it alike.
+          </template>
+        </template>
+      </p>
+    </template>
+    <template #default="{ answer: told }">
+      <section v-if="100 * told.chance < told.odds" class="card" aria-label="Team by team">
         <h3>If one team alone went faster</h3>
         <table class="table">
           <thead>
@@ -94,7 +94,7 @@ const name = (key?: string) => store.teams.get(key ?? '')?.name ?? key
             </tr>
           </thead>
           <tbody>
-            <tr v-for="t in pace.teams" :key="t.team">
+            <tr v-for="t in told.teams" :key="t.team">
               <td>{{ name(t.team) }}</td>
               <td class="n">{{ percent(t.decides) }}</td>
               <td class="n">{{ t.met ? `${faster(t)} %` : '–' }}</td>
@@ -106,23 +106,23 @@ const name = (key?: string) => store.teams.get(key ?? '')?.name ?? key
               <td><b>All teams</b></td>
               <td />
               <td class="n">
-                <b>{{ pace.all.met ? `${faster(pace.all)} %` : '–' }}</b>
+                <b>{{ told.all.met ? `${faster(told.all)} %` : '–' }}</b>
               </td>
               <td class="n">–</td>
-              <td class="n">{{ percent(pace.all.chance) }}</td>
+              <td class="n">{{ percent(told.all.chance) }}</td>
               <td class="quiet">
-                {{ pace.all.met ? '' : `not even at ${amount(pace.all.factor)} times their pace` }}
+                {{ told.all.met ? '' : `not even at ${amount(told.all.factor)} times their pace` }}
               </td>
             </tr>
           </tbody>
         </table>
         <p class="quiet small">
-          Each pace is the least whole percent at which {{ pace.plays }} plays of the plan reach
-          {{ pace.odds }} %, needs and days off kept<template v-if="pace.ended"
+          Each pace is the least whole percent at which {{ told.plays }} plays of the plan reach
+          {{ told.odds }} %, needs and days off kept<template v-if="told.ended"
             >; time ran out before all teams were tried</template
           >. A team that is the last in few plays changes little, however fast.
         </p>
       </section>
     </template>
-  </div>
+  </AnswerPage>
 </template>

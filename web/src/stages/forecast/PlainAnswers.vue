@@ -11,6 +11,8 @@ import { worded } from './fan'
 const props = defineProps<{ found: When }>()
 const share = defineModel<number>('share', { required: true })
 const days = defineModel<number>('days', { required: true })
+/** Through how many ends of iterations the trend goes. */
+const ends = defineModel<number>('ends', { required: true })
 const store = useProgram()
 const day = (date?: string) => (date ? shortDate(date, store.todayDay) : 'no date')
 const without = computed(() => props.found.plain[0])
@@ -112,6 +114,18 @@ const why = computed(() => {
     </p>
     <details v-if="trend.points.length">
       <summary>Its points</summary>
+      <label class="check"
+        >The last
+        <input
+          v-model.lazy.number="ends"
+          class="in number"
+          type="number"
+          min="2"
+          max="40"
+          aria-label="Ends of iterations"
+        />
+        ends of iterations</label
+      >
       <ul>
         <li v-for="p in trend.points" :key="p.day">
           {{ day(p.day) }}: {{ words(p.total - p.done) }} left ({{ words(p.done) }} of

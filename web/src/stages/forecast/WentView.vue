@@ -8,17 +8,17 @@ import { shortDate, timeText, toDate, toDay } from '@/ui/dates'
 import { amount, count, percent } from '@/ui/format'
 import { useJournal } from '@/frame/journal'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
-import './forecast.css'
 import { causeTitles, movedMost, saidChart } from './went'
+import AnswerPage from './AnswerPage.vue'
+import { useQuestion } from './useQuestion'
 
 /** What the forecast said day by day, and what moved it. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
 const journal = useJournal()
 const look = useChartLook()
-const { about, text, say, work } = props.asked
+const { about, name, text, say, work } = props.asked
 const near = computed(() => store.todayDay)
 const day = (date?: string) => shortDate(date, near.value)
 
@@ -28,19 +28,18 @@ const landed = computed(() =>
     ? { [work.kind.value]: work.key.value }
     : undefined,
 )
-const history = useAnswer(
-  () =>
-    store.id && landed.value
+const history = useQuestion(
+  (signal) =>
+    landed.value
       ? answer(
           client.GET('/api/v1/programs/{id}/forecast/history', {
             params: { path: { id: store.id }, query: landed.value },
+            signal,
           }),
         )
       : undefined,
-  [() => store.id, () => store.revision, () => store.today, () => JSON.stringify(landed.value)],
+  () => landed.value,
   {
-    wait: 20,
-    forget: ([id, , , now], [before, , , then]) => id !== before || now !== then,
     // Days that are not reckoned yet are, while one looks on.
     then: (found) => {
       if (found.missing) history.refresh()
@@ -75,19 +74,17 @@ const quick = computed(() => {
     ['four weeks ago', toDate(near.value - 28)],
   ]
 })
-const causes = useAnswer(
+const causes = useQuestion(
   (signal) =>
-    store.id
-      ? answer(
-          client.POST('/api/v1/programs/{id}/forecast/causes', {
-            params: { path: { id: store.id } },
-            body: { ...about.value, since: since.value },
-            signal,
-          }),
-        )
-      : undefined,
-  [() => store.id, () => store.revision, () => store.today, () => JSON.stringify([about.value, since.value])],
-  { wait: 40, forget: ([id, , , now], [before, , , then]) => id !== before || now !== then },
+    answer(
+      client.POST('/api/v1/programs/{id}/forecast/causes', {
+        params: { path: { id: store.id } },
+        body: { ...about.value, since: since.value },
+        signal,
+      }),
+    ),
+  () => [about.value, since.value],
+  { wait: 40 },
 )
 const found = computed(() => causes.answer.value)
 const points = (chance: number | undefined) =>
@@ -120,9 +117,9 @@ const said = computed(() => {
 /** The day whose edits are looked at. */
 const looked = ref('')
 watch(about, () => (looked.value = ''))
-const moves = useAnswer(
+const moves = useQuestion(
   (signal) =>
-    store.id && looked.value
+    looked.value
       ? answer(
           client.POST('/api/v1/programs/{id}/forecast/moves', {
             params: { path: { id: store.id } },
@@ -131,33 +128,29 @@ const moves = useAnswer(
           }),
         )
       : undefined,
-  [() => store.id, looked, () => JSON.stringify(about.value)],
-  { forget: () => true },
+  () => [about.value, looked.value],
 )
 const most = computed(() => movedMost(days.value))
-const name = computed(() => work.name.value)
 </script>
 
 <template>
-  <div class="answer">
-    <p v-if="causes.failure.value || history.failure.value" role="alert" class="failure">
-      {{ causes.failure.value || history.failure.value }}
-    </p>
-    <p v-if="!found && causes.asking.value" role="status" class="quiet">Reading the journal…</p>
-    <template v-if="found">
-      <header>
-        <p class="quiet">{{ name }}</p>
-        <div role="status">
-          <h2 class="said">{{ said }}</h2>
-        </div>
-        <p v-if="found.since">
-          <template v-if="found.before.chance !== undefined && found.after.chance !== undefined">
-            From <b>{{ percent(found.before.chance) }}</b> to <b>{{ percent(found.after.chance) }}</b>;
-          </template>
-          even odds from {{ day(found.before.even) }} to {{ day(found.after.even) }}, 85 % from
-          {{ day(found.before.safe) }} to {{ day(found.after.safe) }}.
-        </p>
-      </header>
+  <AnswerPage
+    :failure="causes.failure.value || history.failure.value"
+    :waiting="causes.asking.value ? 'Reading the journal…' : ''"
+    :answer="found"
+    :lead="name"
+    :said="said"
+  >
+    <template #more="{ answer: told }">
+      <p v-if="told.since">
+        <template v-if="told.before.chance !== undefined && told.after.chance !== undefined">
+          From <b>{{ percent(told.before.chance) }}</b> to <b>{{ percent(told.after.chance) }}</b>;
+        </template>
+        even odds from {{ day(told.before.even) }} to {{ day(told.after.even) }}, 85 % from
+        {{ day(told.before.safe) }} to {{ day(told.after.safe) }}.
+      </p>
+    </template>
+    <template #default="{ answer: told }">
       <div class="pair">
         <div class="stack">
           <template v-if="landed">
@@ -187,7 +180,7 @@ const name = computed(() => work.name.value)
                 {{ title }}
               </button>
             </div>
-            <table v-if="found.since" class="table">
+            <table v-if="told.since" class="table">
               <thead>
                 <tr>
                   <th>Cause</th>
@@ -196,7 +189,7 @@ const name = computed(() => work.name.value)
                 </tr>
               </thead>
               <tbody>
-                <tr v-for="c in found.causes" :key="c.kind">
+                <tr v-for="c in told.causes" :key="c.kind">
                   <td>
                     {{ causeTitles[c.kind] }}
                     <span v-if="c.items" class="small quiet">
@@ -269,7 +262,7 @@ const name = computed(() => work.name.value)
         </div>
       </div>
     </template>
-  </div>
+  </AnswerPage>
 </template>
 
 <style scoped>

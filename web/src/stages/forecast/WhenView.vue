@@ -9,23 +9,24 @@ import { shortDate, toDay } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { cannotLand, dateAt, landingBasis, paceText } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
-import { useAnswer } from '@/line/useAnswer'
 import type { Asked } from './asked'
 import { fanChart, oddsChart, worded, type Mark } from './fan'
-import './forecast.css'
 import DriverList from './DriverList.vue'
 import PlainAnswers from './PlainAnswers.vue'
 import TeamFinishes from './TeamFinishes.vue'
 import WhatIf from './WhatIf.vue'
+import AnswerPage from './AnswerPage.vue'
+import { useQuestion } from './useQuestion'
 
 /** When some work is done: a sentence, how it comes to be so, and what people check that with. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
 const look = useChartLook()
-const { about, by, text, say, work } = props.asked
+const { about, by, name, release, text, say } = props.asked
 
 const share = useLocalStorage('jantrel-buffer-share', 20)
 const bufferDays = useLocalStorage('jantrel-buffer-days', 0)
+const trendEnds = useLocalStorage('jantrel-trend-ends', 6)
 const asIf = ref<NonNullable<WhenAsked['if']>>({})
 watch(about, () => (asIf.value = {}))
 const supposed = computed(() => Object.values(asIf.value).some((v) => v !== undefined))
@@ -46,6 +47,7 @@ const put = (body: Partial<WhenAsked>, signal: AbortSignal) =>
         ...about.value,
         by: by.value || undefined,
         measure: measure.value,
+        last: Math.min(40, Math.max(2, Math.round(trendEnds.value) || 6)),
         buffer: {
           share: Math.min(5, Math.max(0, share.value || 0) / 100),
           days: Math.max(0, bufferDays.value || 0),
@@ -55,20 +57,13 @@ const put = (body: Partial<WhenAsked>, signal: AbortSignal) =>
       signal,
     }),
   )
-const asks = [
-  () => store.id,
-  () => store.revision,
-  () => store.today,
-  () => JSON.stringify([about.value, by.value, measure.value, share.value, bufferDays.value]),
-]
-const forget = ([id, , , now]: unknown[], [before, , , then]: unknown[]) =>
-  id !== before || String(now).split(']')[0] !== String(then).split(']')[0]
-const now = useAnswer((signal) => (store.id ? put({}, signal) : undefined), asks, { wait: 20, forget })
-const then = useAnswer(
-  (signal) => (store.id && supposed.value ? put({ if: asIf.value }, signal) : undefined),
-  [...asks, asIf],
-  { wait: 60 },
-)
+const of = () => [about.value, by.value]
+const drawn = () => [measure.value, share.value, bufferDays.value, trendEnds.value]
+const now = useQuestion((signal) => put({}, signal), of, { also: drawn })
+const then = useQuestion((signal) => (supposed.value ? put({ if: asIf.value }, signal) : undefined), of, {
+  also: () => [drawn(), asIf.value],
+  wait: 60,
+})
 /** What is shown: with what is supposed, as soon as that is there. */
 const found = computed(() => (supposed.value ? (then.answer.value ?? now.answer.value) : now.answer.value))
 const before = computed(() => (supposed.value && then.answer.value ? now.answer.value : undefined))
@@ -76,9 +71,6 @@ const before = computed(() => (supposed.value && then.answer.value ? now.answer.
 const near = computed(() => store.todayDay)
 const day = (date?: string) => shortDate(date, near.value)
 const landing = computed(() => found.value?.landing)
-const name = computed(() =>
-  props.asked.picked.value.length || !work.name.value ? (found.value?.name ?? '') : work.name.value,
-)
 /** The sentence: between which days, or why not. */
 const said = computed(() => {
   const l = landing.value
@@ -93,7 +85,9 @@ const said = computed(() => {
 const lead = computed(() => {
   const l = landing.value
   if (!l || (!l.left && !l.rough)) return name.value
-  return dateAt(l, 85) && !l.cannot?.length ? `${name.value} lands, from even odds to 85 %` : name.value
+  if (!dateAt(l, 85) || l.cannot?.length) return name.value
+  const verb = props.asked.due.value || release.value ? ' lands' : ': done'
+  return `${name.value}${verb}, from even odds to 85 %`
 })
 const chance = computed(() => landing.value?.chance)
 const gain = computed(() => {
@@ -122,9 +116,9 @@ const marks = computed<Mark[]>(() => {
       name: `${props.asked.due.value === by.value ? 'due' : 'by'} ${day(by.value)}`,
       kind: 'due',
     })
-  const release = work.release.value?.key
+  const key = release.value?.key
   for (const m of store.program.milestones ?? [])
-    if (!release || !m.releases?.length || m.releases.includes(release))
+    if (!key || !m.releases?.length || m.releases.includes(key))
       if (m.date !== by.value) all.push({ day: toDay(m.date), name: m.name, kind: 'milestone' })
   return all
 })
@@ -175,28 +169,28 @@ const fileName = computed(() =>
 </script>
 
 <template>
-  <div class="answer">
-    <p v-if="now.failure.value || then.failure.value" role="alert" class="failure">
-      {{ now.failure.value || then.failure.value }}
-    </p>
-    <p v-if="!found && now.asking.value" role="status" class="quiet">Playing the plan…</p>
-    <template v-if="found && landing">
-      <header>
-        <p class="quiet">{{ lead }}</p>
-        <div role="status">
-          <h2 class="said">{{ said }}</h2>
-        </div>
-        <p v-if="landing.cannot?.length">It {{ cannotLand(landing, 8) }}: no team, or no size to go by.</p>
-        <p v-else-if="landing.left || landing.rough">
-          <template v-if="found.by && chance !== undefined">
-            {{ props.asked.due.value === found.by ? 'Due' : 'By' }} {{ day(found.by) }}:
-            <b>{{ percent(chance) }}</b> likely.
-          </template>
-          <template v-else>It has no due date: choose one beside, and its chance shows.</template>
-          {{ count(landing.left, 'item') }} left.
-          <b v-if="gain">{{ gain }}</b>
-        </p>
-      </header>
+  <AnswerPage
+    :failure="now.failure.value || then.failure.value"
+    :waiting="now.asking.value ? 'Playing the plan…' : ''"
+    :answer="found"
+    :lead="lead"
+    :said="said"
+  >
+    <template #more="{ answer: told }">
+      <p v-if="told.landing.cannot?.length">
+        It {{ cannotLand(told.landing, 8) }}: no team, or no size to go by.
+      </p>
+      <p v-else-if="told.landing.left || told.landing.rough">
+        <template v-if="told.by && chance !== undefined">
+          {{ props.asked.due.value === told.by ? 'Due' : 'By' }} {{ day(told.by) }}:
+          <b>{{ percent(chance) }}</b> likely.
+        </template>
+        <template v-else>It has no due date: choose one beside, and its chance shows.</template>
+        {{ count(told.landing.left, 'item') }} left.
+        <b v-if="gain">{{ gain }}</b>
+      </p>
+    </template>
+    <template #default="{ answer: told }">
       <div class="pair">
         <div class="stack">
           <ChartCard
@@ -230,7 +224,7 @@ const fileName = computed(() =>
           <ChartCard
             v-if="odds"
             title="Odds over dates"
-            :note="`${found.plays} plays of the plan, capacity and needs kept`"
+            :note="`${told.plays} plays of the plan, capacity and needs kept`"
             :says="`How the chance rises: ${basis.slice(0, 6).join(', ')}.`"
             :chart="odds"
             :file="`${fileName}-odds`"
@@ -238,14 +232,19 @@ const fileName = computed(() =>
           />
         </div>
         <div class="stack">
-          <DriverList v-if="landing.left || landing.rough" :asked="asked" />
-          <TeamFinishes :teams="found.teams" :by="found.by" :release="work.release.value?.key" />
-          <PlainAnswers v-model:share="share" v-model:days="bufferDays" :found="found" />
+          <DriverList v-if="told.landing.left || told.landing.rough" :asked="asked" />
+          <TeamFinishes :teams="told.teams" :by="told.by" :release="release?.key" />
+          <PlainAnswers
+            v-model:share="share"
+            v-model:days="bufferDays"
+            v-model:ends="trendEnds"
+            :found="told"
+          />
           <section class="card" aria-label="What it rests on">
             <h3>What it rests on</h3>
             <ul class="small">
               <li v-for="b in basis" :key="b">{{ b }}</li>
-              <li v-for="p in found.paces" :key="p.team">
+              <li v-for="p in told.paces" :key="p.team">
                 {{ store.teams.get(p.team)?.name }}: {{ paceText(p) }}
               </li>
             </ul>
@@ -253,8 +252,8 @@ const fileName = computed(() =>
         </div>
       </div>
       <Teleport defer to="#forecast-aside">
-        <WhatIf v-model="asIf" :teams="found.teams.map((t) => t.key)" />
+        <WhatIf v-model="asIf" :teams="told.teams.map((t) => t.key)" />
       </Teleport>
     </template>
-  </div>
+  </AnswerPage>
 </template>

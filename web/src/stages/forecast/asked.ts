@@ -1,5 +1,6 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useWork } from '@/views/work'
 
@@ -36,6 +37,12 @@ export function useAsked() {
       .split(',')
       .filter((key) => store.items.has(key))
   })
+  /** What it is called. */
+  const name = computed(() =>
+    picked.value.length ? count(picked.value.length, 'picked item') : work.name.value,
+  )
+  /** The release that is asked about, if it is one. */
+  const release = computed(() => (picked.value.length ? undefined : work.release.value))
   const about = computed(() => (picked.value.length ? { items: picked.value } : work.scope.value))
   /** The date of the work itself, if it has one. */
   const due = computed(() => {
@@ -43,7 +50,7 @@ export function useAsked() {
     if (work.kind.value === 'milestone')
       return store.program.milestones?.find((m) => m.key === work.key.value)?.date ?? ''
     if (work.kind.value === 'item') return store.items.get(work.key.value)?.due ?? ''
-    return work.release.value?.due ?? ''
+    return release.value?.due ?? ''
   })
   const by = computed({
     get: () => (/^\d{4}-\d\d-\d\d$/.test(text('by')) ? text('by') : due.value),
@@ -53,6 +60,6 @@ export function useAsked() {
     get: () => (oddsAsked.includes(Number(text('odds'))) ? Number(text('odds')) : 85),
     set: (n) => say({ odds: n === 85 ? undefined : String(n) }),
   })
-  return { question, text, say, work, picked, about, due, by, odds }
+  return { question, text, say, work, picked, name, release, about, due, by, odds }
 }
 export type Asked = ReturnType<typeof useAsked>
