@@ -56,12 +56,20 @@ func (g *game) playAll(o Options, start func(worker int) func(*board)) {
 	})
 }
 
-// playEach has the plays shared among the workers, by a function of each, which start makes.
+// playEach has the plays shared among the workers, by a function of each, which start makes. What breaks in one of
+// them breaks here.
 func (g *game) playEach(o Options, start func(worker int) func(play uint64)) {
 	workers := max(1, o.Workers)
 	var wait sync.WaitGroup
+	var first sync.Once
+	var broken any
 	for w := range workers {
 		wait.Go(func() {
+			defer func() {
+				if why := recover(); why != nil {
+					first.Do(func() { broken = why })
+				}
+			}()
 			do := start(w)
 			for play := w; play < o.Plays && (o.Stop == nil || !o.Stop()); play += workers {
 				do(uint64(play))
@@ -69,6 +77,9 @@ func (g *game) playEach(o Options, start func(worker int) func(play uint64)) {
 		})
 	}
 	wait.Wait()
+	if broken != nil {
+		panic(broken)
+	}
 }
 
 // tally is counts that every worker keeps for itself, and that are added up in the

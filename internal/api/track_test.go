@@ -160,6 +160,12 @@ func TestTheHistoryOfARelease(t *testing.T) {
 		all := ok(t, http.MethodGet, url+"/scope-history?"+of, "").body["all"].(map[string]any)
 		assert.Equal(t, float64(defects), all["total"].(map[string]any)["items"], of)
 	}
+	// A view of nothing is not taken for no view at all.
+	ok(t, http.MethodPut, url+"/private-views", `[{"key":"none","name":"None","filter":{"conditions":[{"field":"kind","is":"is","values":["defect"]},{"field":"kind","is":"is","values":["story"]}]}}]`)
+	for of, some := range map[string]bool{"": true, "view=none&mine=true": false} {
+		all := ok(t, http.MethodGet, url+"/scope-history?"+of, "").body["all"].(map[string]any)
+		assert.Equal(t, some, all["total"].(map[string]any)["items"] != 0.0, of)
+	}
 	for _, of := range []string{"view=mine", "view=defects&mine=true"} {
 		assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/scope-history?"+of, "").status, of)
 	}

@@ -64,7 +64,7 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history],
 	if err != nil {
 		return nil, err
 	}
-	question := fmt.Sprintf("history %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, picked, in.Line, in.Since, l.Explained())
+	question := fmt.Sprintf("history %q %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, in.View, picked, in.Line, in.Since, l.Explained())
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
 		return historyOf(ctx, l, state, in, picked)
 	})
