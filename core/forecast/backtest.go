@@ -1,8 +1,9 @@
 package forecast
 
 import (
-	"math"
 	"slices"
+
+	"gonum.org/v1/gonum/stat"
 
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -133,11 +134,8 @@ func CommitmentsOf(p *plan.Plan) []Commitment {
 			continue
 		}
 		c.Mean = mean(shares)
-		for _, s := range shares {
-			c.Spread += (s - c.Mean) * (s - c.Mean)
-		}
 		if c.Iterations > 1 {
-			c.Spread = math.Sqrt(c.Spread / float64(c.Iterations-1))
+			c.Spread = stat.StdDev(shares, nil)
 		}
 		all = append(all, c)
 	}

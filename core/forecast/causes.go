@@ -139,15 +139,11 @@ func dueOf(p *program.Program, set Set) Date {
 // stand plays a plan. Days are told from the later day on, whatever day it is played on.
 func (c *causing) stand(p *plan.Plan, today Date, past Past, due Date) Footing {
 	o := c.o
-	o.Today, o.Past, o.Releases = today, past, []string{""}
+	o.Today, o.Past = today, past
 	set := c.q.Set
 	set.Due = due
-	fromToday := set
-	fromToday.Due = today
-	o.Sets = []Set{set, fromToday}
-	played := Play(p, o).Sets
-	l := played[0]
-	return Footing{l.Chance, played[1].ExpectedLateDays + float64(today-c.o.Today), l.At(50), l.At(85), len(l.Cannot) > 0}
+	l, days := playAlone(p, o, set)
+	return Footing{l.Chance, days + float64(today-c.o.Today), l.At(50), l.At(85), len(l.Cannot) > 0}
 }
 
 // changing is a group of changes: how it is made, and which items it changes.

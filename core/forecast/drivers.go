@@ -140,12 +140,18 @@ type attempt struct {
 
 func (d *driven) stand(p *plan.Plan, with If) stands {
 	o := d.o
-	o.If, o.Releases = with, []string{""}
-	fromToday := d.set
+	o.If = with
+	l, days := playAlone(p, o, d.set)
+	return stands{l.Chance, days, len(l.Cannot) > 0}
+}
+
+// playAlone plays the plan for the landing of some work alone, and for how many days from today on it is on average.
+func playAlone(p *plan.Plan, o Options, set Set) (l Landing, days float64) {
+	fromToday := set
 	fromToday.Due = o.Today
-	o.Sets = []Set{d.set, fromToday}
+	o.Releases, o.Sets = []string{""}, []Set{set, fromToday}
 	played := Play(p, o).Sets
-	return stands{played[0].Chance, played[1].ExpectedLateDays, len(played[0].Cannot) > 0}
+	return played[0], played[1].ExpectedLateDays
 }
 
 func (d *driven) tries() []attempt {
