@@ -73,13 +73,33 @@ func makeDemo(ctx context.Context, db *store.Store, today program.Date) (int64, 
 	if err != nil {
 		return 0, err
 	}
+	promises := demo.Promises(today, time.Local)
 	for _, e := range edits {
+		for len(promises) > 0 && !promises[0].At.After(e.At) {
+			if err := give(ctx, line, &now, promises[0]); err != nil {
+				return 0, err
+			}
+			promises = promises[1:]
+		}
 		now = e.At
 		if _, err := line.Apply(ctx, live.Author{Actor: e.By}, line.State().Revision, e.Label, e.Changes); err != nil {
 			return 0, fmt.Errorf("the demo's past, %s: %w", e.Label, err)
 		}
 	}
 	return id, nil
+}
+
+// give gives a promise at its time.
+func give(ctx context.Context, line *live.Line, now *time.Time, p demo.Promised) error {
+	*now = p.At
+	intent, err := line.Promise(ctx, p.Promise)
+	if err == nil {
+		_, err = line.Do(ctx, live.Author{Actor: p.By}, live.Request{Intent: intent, Base: line.State().Revision})
+	}
+	if err != nil {
+		return fmt.Errorf("the demo's past, a promise to %s: %w", p.Promise.To, err)
+	}
+	return nil
 }
 
 // prepareDemo makes the demo program and its accounts where they are missing, and

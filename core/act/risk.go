@@ -1,10 +1,6 @@
 package act
 
-import (
-	"fmt"
-
-	"jantrel/core/program"
-)
+import "jantrel/core/program"
 
 // AddRisk notes something that may happen. It gets the next free key.
 type AddRisk struct {
@@ -17,14 +13,8 @@ func (x AddRisk) Plan(s State) (Plan, error) {
 	for i := range s.Risks {
 		used[s.Risks[i].Key] = true
 	}
-	n := len(s.Risks) + 1
-	for used[riskKey(n)] {
-		n++
-	}
 	risk := x.Risk
-	risk.Key = riskKey(n)
+	risk.Key = nextKey("RK-", used)
 	p, err := made("Risk: "+risk.Title, []program.Change{program.AddOf(program.Ref{Kind: program.KindRisk, Key: risk.Key}, risk)}, nil)
 	return p.with([]string{risk.Key}, nil), err
 }
-
-func riskKey(n int) string { return fmt.Sprintf("RK-%d", n) }

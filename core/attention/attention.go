@@ -11,6 +11,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
+	"jantrel/core/forecast"
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -28,6 +29,7 @@ type Entry struct {
 	Another   string          `json:"another,omitempty"` // of a need: the team of the item needed
 	Iteration string          `json:"iteration,omitempty"`
 	Risk      string          `json:"risk,omitempty"`
+	Promise   string          `json:"promise,omitempty"`
 	Release   string          `json:"release,omitempty"` // which it costs the most
 	Text      string          `json:"text"`              // what is wrong, as goes on from its name
 	By        program.Date    `json:"by,omitzero"`       // the day by which it matters
@@ -46,6 +48,8 @@ type Costs struct {
 	Decides map[string]map[string]float64
 	// Risks is, by risk, which release it costs the most days on average, and how many.
 	Risks map[string]RiskCost
+	// Promises is how promises stand.
+	Promises []forecast.Watched
 }
 
 // RiskCost is what a risk costs a release.
@@ -61,7 +65,7 @@ type RiskCost struct {
 // is late; of what is blocked, whose tests fail or are hindered, or what is not ready to begin, an iteration,
 // as it will miss its own; of one over capacity, the share by which it is over of its days; of a red build
 // the days since it is; of what nobody does, tests or has agreed to, one day. A risk costs what it is
-// worth. Time is linear in items, needs and iterations, beside what costs tell.
+// worth, a doubtful promise the days by which it is missed on average. Time is linear in items, needs and iterations, beside what costs tell.
 func Of(p *plan.Plan, today program.Date, costs Costs) []Entry {
 	g := &gathering{p: p, today: today, rule: p.Settings.AttentionRule(), costs: costs, off: map[string]*program.Snooze{}, work: map[[2]string][]string{}, list: []Entry{}}
 	for i := range p.Snoozes {
@@ -75,6 +79,7 @@ func Of(p *plan.Plan, today program.Date, costs Costs) []Entry {
 	g.tests()
 	g.builds()
 	g.risks()
+	g.promises()
 	for _, list := range [][]Entry{g.list, g.later} {
 		slices.SortStableFunc(list, func(a, b Entry) int {
 			return cmp.Or(cmp.Compare(b.Cost, a.Cost), cmp.Compare(b.Days, a.Days), slices.Index(program.Calls, a.Kind)-slices.Index(program.Calls, b.Kind))
@@ -100,12 +105,12 @@ func (g *gathering) add(e Entry, releases []string) {
 		return
 	}
 	subject := []string{string(e.Kind)}
-	for _, part := range []string{e.Item, e.Needs, e.Iteration, e.Risk} {
+	for _, part := range []string{e.Item, e.Needs, e.Iteration, e.Risk, e.Promise} {
 		if part != "" {
 			subject = append(subject, part)
 		}
 	}
-	if e.Item == "" && e.Risk == "" {
+	if e.Team != "" && e.Item == "" {
 		subject = append(subject, e.Team)
 	}
 	e.ID = strings.Join(subject, " ")
@@ -334,6 +339,24 @@ func (g *gathering) risks() {
 		}
 		cost := g.costs.Risks[s.Risk]
 		e := Entry{Kind: program.CallRisk, Risk: s.Risk, Release: cost.Release, Days: cost.Days, Cost: cost.Days, Text: strings.Join(s.Calls, ", ")}
+		g.add(e, nil)
+	}
+}
+
+func (g *gathering) promises() {
+	for i := range g.costs.Promises {
+		w := &g.costs.Promises[i]
+		if !w.Doubtful() {
+			continue
+		}
+		e := Entry{Kind: program.CallPromise, Promise: w.Promise.Key, Release: w.Promise.Release, By: w.Promise.Date, Days: w.Late, Cost: w.Late}
+		e.Text = "has not landed"
+		if w.Chance != nil {
+			e.Text = fmt.Sprintf("is kept with %.0f %%", *w.Chance*100)
+			if w.Promise.Chance != nil {
+				e.Text += fmt.Sprintf(", %.0f %% when it was given", *w.Promise.Chance*100)
+			}
+		}
 		g.add(e, nil)
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"jantrel/core/attention"
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
+	"jantrel/core/forecast"
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -73,9 +74,21 @@ func TestTheWorkedExample(t *testing.T) {
 		"unowned bare: 1 days, costs 0.8; is nobody's",
 	}, says())
 
+	// A promise that is doubtful, and one that is not.
+	costs.Promises = []forecast.Watched{
+		{Promise: program.Promise{Key: "PR-1", Release: "R", Date: monday.Add(20), Chance: ptr(0.9)}, Word: forecast.WordStands, Chance: ptr(0.4), Safety: forecast.InDanger, Late: 4.5},
+		{Promise: program.Promise{Key: "PR-2", Release: "R", Date: monday.Add(60), Chance: ptr(0.9)}, Word: forecast.WordStands, Chance: ptr(0.95), Safety: forecast.Safe},
+		{Promise: program.Promise{Key: "PR-3", Milestone: "M", Date: monday}, Word: forecast.WordMissed, Late: 0.5},
+	}
+	list := says()
+	assert.Equal(t, "promise PR-1: 4.5 days, costs 4.5; is kept with 40 %, 90 % when it was given", list[3])
+	assert.Equal(t, "promise PR-3: 0.5 days, costs 0.5; has not landed", list[len(list)-1])
+	assert.Len(t, list, 10)
+	costs.Promises = nil
+
 	// Put off until a day, with a reason, it comes last; on that day it is back.
 	p.Snoozes = []program.Snooze{{Key: "blocked stuck", Until: today.Add(1), Why: "the boat comes tomorrow"}}
-	list := says()
+	list = says()
 	assert.Equal(t, "blocked stuck: 14 days, costs 11.2; is blocked: no boat off: the boat comes tomorrow", list[len(list)-1])
 	today = today.Add(1)
 	assert.NotContains(t, says()[len(says())-1], "off:")
@@ -182,6 +195,13 @@ func TestTheListAgreesWithARecount(t *testing.T) {
 			}
 		}
 		costs := attention.Costs{Decides: map[string]map[string]float64{}}
+		for n, w := range forecast.Promises(pl, forecast.Options{Today: today, Plays: 20, Seed: seed}) {
+			w.Promise.Key = fmt.Sprint("PR-", n)
+			costs.Promises = append(costs.Promises, w)
+			if w.Doubtful() {
+				want[program.CallPromise]++
+			}
+		}
 		for _, rel := range p.Releases {
 			costs.Decides[rel.Key] = map[string]float64{}
 			for _, team := range p.Teams {

@@ -9,7 +9,7 @@ var played = map[string]bool{
 }
 
 // told are the kinds of things that plays know nothing of.
-var told = map[program.Kind]bool{program.KindComment: true, program.KindTimeEntry: true, program.KindSnooze: true}
+var told = map[program.Kind]bool{program.KindComment: true, program.KindTimeEntry: true, program.KindSnooze: true, program.KindPromise: true}
 
 // Matters reports whether a change may change what plays say. It may say so of one that does not.
 func Matters(c *program.Change) bool {

@@ -18,10 +18,11 @@ const (
 	CallTests     Call = "tests"     // an item whose tests fail, or are not run
 	CallBuild     Call = "build"     // a team with a build that is red
 	CallRisk      Call = "risk"      // a risk to look at
+	CallPromise   Call = "promise"   // a promise that will rather not be kept
 )
 
 // Calls lists them all, in the order in which they come where nothing else tells them apart.
-var Calls = []Call{CallOverdue, CallBlocked, CallBroken, CallEnded, CallOver, CallNotReady, CallAgreement, CallUnowned, CallTests, CallBuild, CallRisk}
+var Calls = []Call{CallOverdue, CallBlocked, CallBroken, CallEnded, CallOver, CallNotReady, CallAgreement, CallUnowned, CallTests, CallBuild, CallRisk, CallPromise}
 
 // AttentionRule says what needs somebody in a program.
 type AttentionRule struct {

@@ -37,6 +37,7 @@ const (
 	KindTimeEntry Kind = "timeEntry"
 	KindRisk      Kind = "risk"
 	KindSnooze    Kind = "snooze"
+	KindPromise   Kind = "promise"
 )
 
 // Ref names one thing of a program.

@@ -274,6 +274,17 @@ var Kinds = []KindInfo{
 		{Name: "teams", Title: "Teams", Sort: Many, Names: KindTeam, By: Leads},
 		{Name: "releases", Title: "Releases", Sort: Many, Names: KindRelease, By: Leads},
 	}},
+	{Kind: KindPromise, Title: "promise", List: "promises", Fields: []Field{
+		{Name: "key", Title: "Key", Sort: Text, Fixed: true},
+		{Name: "release", Title: "Release", Sort: Choice, Names: KindRelease, Gone: Dropped, Fixed: true}, // what was promised stays
+		{Name: "milestone", Title: "Milestone", Sort: Choice, Names: KindMilestone, Gone: Dropped, Fixed: true},
+		{Name: "date", Title: "By", Sort: Day, Fixed: true},
+		{Name: "to", Title: "To whom", Sort: Text},
+		{Name: "made", Title: "Given on", Sort: Day, Fixed: true},
+		{Name: "chance", Title: "Odds then", Sort: Number, Fixed: true},
+		{Name: "note", Title: "Note", Sort: Text},
+		{Name: "withdrawn", Title: "Taken back on", Sort: Day},
+	}},
 	{Kind: KindSnooze, Title: "snooze", List: "snoozes", Fields: []Field{
 		{Name: "key", Title: "Of what", Sort: Text, Fixed: true, By: Leads},
 		{Name: "until", Title: "Until", Sort: Day, By: Leads},

@@ -188,7 +188,7 @@ func body(kind Kind, thing reflect.Value) (json.RawMessage, error) {
 	switch kind {
 	case KindProgram:
 		p := thing.Interface().(Program)
-		p.Cadences, p.Teams, p.People, p.Releases, p.Milestones, p.Items, p.Needs, p.Comments, p.TimeEntries, p.Risks, p.Snoozes = nil, nil, nil, nil, nil, nil, nil, nil, nil, nil, nil
+		p.Cadences, p.Teams, p.People, p.Releases, p.Milestones, p.Items, p.Needs, p.Comments, p.TimeEntries, p.Risks, p.Promises, p.Snoozes = nil, nil, nil, nil, nil, nil, nil, nil, nil, nil, nil, nil
 		return json.Marshal(p)
 	case KindTeam:
 		t := thing.Interface().(Team)

@@ -46,6 +46,8 @@ type Program struct {
 
 	Risks []Risk `json:"risks,omitempty"` // what may happen
 
+	Promises []Promise `json:"promises,omitempty"` // dates that somebody was given
+
 	TimeEntries []TimeEntry `json:"timeEntries,omitempty"` // hours that were spent, in the order in which they were entered
 }
 

@@ -42,6 +42,7 @@ var listers = map[Kind]lister{
 	KindNeed:      rows[Need]{func(p *Program) *[]Need { return &p.Needs }, func(x *Need) name { return name{x.Item, x.Needs} }},
 	KindComment:   rows[Comment]{func(p *Program) *[]Comment { return &p.Comments }, func(x *Comment) name { return name{x.Item, x.Key} }},
 	KindRisk:      rows[Risk]{func(p *Program) *[]Risk { return &p.Risks }, func(x *Risk) name { return name{key: x.Key} }},
+	KindPromise:   rows[Promise]{func(p *Program) *[]Promise { return &p.Promises }, func(x *Promise) name { return name{key: x.Key} }},
 	KindSnooze:    rows[Snooze]{func(p *Program) *[]Snooze { return &p.Snoozes }, func(x *Snooze) name { return name{key: x.Key} }},
 	KindTimeEntry: rows[TimeEntry]{func(p *Program) *[]TimeEntry { return &p.TimeEntries }, func(x *TimeEntry) name { return name{key: x.Key} }},
 }

@@ -113,6 +113,7 @@ var rules = map[Kind]func(v *validator, at path, thing any){
 	},
 	KindComment: func(v *validator, at path, x any) { v.filled(at, "text", x.(*Comment).Text) },
 	KindRisk:    func(v *validator, at path, x any) { v.risk(at, x.(*Risk)) },
+	KindPromise: func(v *validator, at path, x any) { v.promise(at, x.(*Promise)) },
 	KindSnooze:  func(v *validator, at path, x any) { v.dated(at, "until", x.(*Snooze).Until) },
 	KindTimeEntry: func(v *validator, at path, x any) {
 		e := x.(*TimeEntry)

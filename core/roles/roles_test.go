@@ -32,6 +32,7 @@ func harbour() program.Program {
 		Needs:      []program.Need{{Item: "A-1", Needs: "B-1"}, {Item: "B-1", Needs: "A-1"}},
 
 		Snoozes:     []program.Snooze{{Key: "s1"}},
+		Promises:    []program.Promise{{Key: "p1"}},
 		Risks:       []program.Risk{{Key: "r1", Owner: "ann"}, {Key: "r2", Owner: "bo", Teams: []string{"B"}}},
 		TimeEntries: []program.TimeEntry{{Key: "t1", Person: "ann", Item: "B-1", Hours: 1}, {Key: "t2", Person: "bo", Item: "B-1", Hours: 2}},
 	}
@@ -51,6 +52,7 @@ var targets = map[program.Kind][2]program.Ref{
 	program.KindComment:   {{In: "A-1", Key: "c1"}, {In: "A-1", Key: "c2"}},
 	program.KindRisk:      {{Key: "r1"}, {Key: "r2"}},
 	program.KindSnooze:    {{Key: "s1"}, {Key: "s1"}},
+	program.KindPromise:   {{Key: "p1"}, {Key: "p1"}},
 	program.KindTimeEntry: {{Key: "t1"}, {Key: "t2"}},
 }
 
@@ -58,7 +60,7 @@ var things = map[program.Kind]any{
 	program.KindProgram: program.Program{}, program.KindCadence: program.Cadence{}, program.KindTeam: program.Team{},
 	program.KindIteration: program.Iteration{}, program.KindPerson: program.Person{}, program.KindRelease: program.Release{},
 	program.KindMilestone: program.Milestone{}, program.KindItem: program.Item{}, program.KindNeed: program.Need{},
-	program.KindComment: program.Comment{}, program.KindTimeEntry: program.TimeEntry{}, program.KindRisk: program.Risk{}, program.KindSnooze: program.Snooze{},
+	program.KindComment: program.Comment{}, program.KindTimeEntry: program.TimeEntry{}, program.KindRisk: program.Risk{}, program.KindSnooze: program.Snooze{}, program.KindPromise: program.Promise{},
 }
 
 // What a team lead and a member may do, apart from the table: on their own things

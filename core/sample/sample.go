@@ -203,6 +203,7 @@ func (m *maker) details(r *rand.Rand) {
 	m.p.Risks = []program.Risk{{Key: "RK-1", Title: "The boat is laid up", Owner: m.p.People[0].Key, Chance: 2, Impact: 5, Response: program.Reduce, Again: m.p.Today.Add(7),
 		Actions: []program.RiskAction{{Text: "Ask the yard", Owner: m.p.People[0].Key, Due: m.p.Today}}, Adds: []program.RiskAdds{{Team: "T0", Size: 3}, {Item: m.p.Items[len(m.p.Items)-1].Key, Size: 1, UpTo: ptr(2)}},
 		Delays: []program.RiskDelay{{Item: m.p.Items[0].Key, Days: 4}}, Items: []string{m.p.Items[0].Key}, Teams: []string{"T0"}, Releases: []string{m.p.Releases[0].Key}}}
+	m.p.Promises = []program.Promise{{Key: "PR-1", Release: m.p.Releases[0].Key, Date: m.p.Today.Add(40), To: "the board", Made: m.p.Today, Chance: ptr(0.8), Note: "said in the hall", Withdrawn: pick(r, 0, m.p.Today.Add(1))}}
 	m.p.Snoozes = []program.Snooze{{Key: "unowned " + m.p.Items[0].Key, Until: m.p.Today.Add(5), Why: "on leave"}}
 	m.p.Settings.Scales = &program.Scales{Chance: []string{"rarely", "often"}}
 	m.p.Settings.Activities, m.p.Settings.Priorities = []string{"building", "testing"}, []string{"now", "soon"}

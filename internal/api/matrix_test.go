@@ -181,6 +181,7 @@ func attempts() map[string][]attempt {
 		"do-set-steps":         {do("set-steps", `{"steps":[{"name":"trial","state":"doing","most":3}]}`, manages)},
 		"do-reopen-iteration":  {do("reopen-iteration", `{"team":"LC","key":"LC-i9"}`, leads), do("reopen-iteration", `{"team":"TW","key":"TW-i9"}`, manages)},
 		"do-add-risk":          {do("add-risk", `{"risk":{"key":"","title":"Ice","owner":"p01"}}`, works), do("add-risk", `{"risk":{"key":"","title":"Ice","teams":["TW"]}}`, manages)},
+		"do-give-promise":      {do("give-promise", `{"release":"R1","date":"2027-06-25","to":"Harbour board"}`, manages)},
 		"get-attention":        one(in+"/attention", "", reads),
 		"get-health":           one(in+"/health", "", reads),
 		"get-feature-landings": one(in+"/feature-landings", "", reads),

@@ -45,6 +45,27 @@ func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 	return at.Program, edits
 }
 
+// Promised is a promise of the demo's past: it is given with the odds that it then had, and so is no part of Program.
+type Promised struct {
+	At      time.Time
+	By      string
+	Promise program.Promise
+}
+
+// Promises are what was promised, the oldest first, in a place where days begin as in in.
+func Promises(today program.Date, in *time.Location) []Promised {
+	p, monday := Program(today), mondayOf(today)
+	given := func(week, weekday, hour int, promise program.Promise) Promised {
+		day := monday.Add(7*week + weekday - 1).Time()
+		return Promised{time.Date(day.Year(), day.Month(), day.Day(), hour, 30, 0, 0, in), Accounts[1].Name, promise}
+	}
+	first, trial := p.Releases[0], p.Milestones[0]
+	return []Promised{
+		given(-5, 3, 16, program.Promise{Release: first.Key, Date: first.Due, To: "Harbour board", Note: "In the winter meeting; they book the opening for it"}),
+		given(-3, 4, 11, program.Promise{Milestone: trial.Key, Date: trial.Date.Add(2), To: "Pilots of Stennholm", Note: "They lend two boats"}),
+	}
+}
+
 // step is an edit, known by how it is taken back.
 type step struct {
 	day          program.Date

@@ -86,11 +86,13 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   // All dates at once.
   await tabTo(page, 'button', 'Are the dates safe?')
   await page.keyboard.press('Enter')
-  const row = main.getByRole('row', { name: /^First Light/ })
+  const row = main.getByRole('region', { name: 'All dates' }).getByRole('row', { name: /^First Light/ })
   await expect(row).toContainText(`${chance}\u00a0%`)
-  await expect(main.getByRole('row', { name: /^Harbour trial/ })).toBeVisible()
+  await expect(
+    main.getByRole('region', { name: 'All dates' }).getByRole('row', { name: /^Harbour trial/ }),
+  ).toBeVisible()
   await noViolations(page)
-  await row.getByRole('button', { name: 'First Light' }).press('Enter')
+  await row.getByRole('button', { name: 'First Light', exact: true }).press('Enter')
   await expect(main.locator('.said')).toHaveText(range.replace(' – ', ' to '))
   await expect(page).toHaveURL(/of=release/)
 })
@@ -224,6 +226,53 @@ test('pictures are kept as files', async ({ page, server }) => {
   expect(lines.length).toBeGreaterThan(30)
   expect((await keep('SVG')).bytes.toString()).toMatch(/^<svg .*<path/s)
   expect((await keep('PNG')).bytes.subarray(1, 4).toString()).toBe('PNG')
+})
+
+test('a date is promised by key with the odds of the strip, watched, and calls for somebody', async ({
+  page,
+  server,
+}) => {
+  await enter(page, server, 'matthias')
+  await page.goto(`${server.url}/programs/1/forecast?ask=dates`)
+  const main = forecast(page)
+  const odds = await strip(page, 'Full Chain').locator('.chance').innerText()
+  const promised = main.getByRole('region', { name: 'What was promised' })
+  await expect(promised.getByRole('row', { name: /Harbour board/ })).toContainText('fell')
+
+  // For its due date, by key alone; the odds are said before it is noted.
+  await tabTo(page, 'button', 'Promise a date…')
+  await page.keyboard.press('Enter')
+  const form = main.getByRole('form', { name: 'Promise a date' })
+  await expect(form.getByLabel('To whom')).toBeFocused()
+  await page.keyboard.type('Keepers’ union')
+  await page.keyboard.press('Shift+Tab')
+  await page.keyboard.press('Shift+Tab')
+  await expect(form.getByLabel('What')).toBeFocused()
+  await page.keyboard.press('ArrowDown')
+  await expect(form.getByLabel('What')).toHaveValue('release:R2')
+  await expect(form.getByText(`As things are it is kept with ${odds}.`)).toBeVisible()
+  await noViolations(page)
+  await form.getByLabel('To whom').press('Enter')
+  const mine = promised.getByRole('row', { name: /Keepers’ union/ })
+  await expect(mine).toBeFocused()
+  await expect(mine).toContainText(`${odds} on 23 Mar`)
+  await expect(mine.getByRole('cell').nth(4)).toHaveText(odds)
+
+  // One that will rather be missed stands among what needs somebody, and leads back.
+  await page.goto(`${server.url}/programs/1/track?as=attention&call=promise`)
+  const call = page.getByText(/First Light, promised to Harbour board/)
+  await expect(call.first()).toBeVisible()
+  await page.goBack()
+  await promised.getByRole('button', { name: 'Take back what was promised to Keepers’ union' }).press('Enter')
+  await expect(mine).toContainText('taken back on 23 Mar')
+  await page.keyboard.press('Control+z')
+  await expect(mine).not.toContainText('taken back')
+
+  // Who may not promise sees what was promised.
+  await enter(page, server, 'petra')
+  await page.goto(`${server.url}/programs/1/forecast?ask=dates`)
+  await expect(mine).toBeVisible()
+  await expect(promised.getByRole('button')).toHaveCount(0)
 })
 
 test('a program with nothing in it is told what is missing', async ({ page, server }) => {

@@ -14,18 +14,20 @@ import (
 
 // dates is how safe the dates of releases and milestones are.
 type dates struct {
-	Revision int64        `json:"revision"`
-	Plays    int          `json:"plays"`
-	Then     program.Date `json:"then,omitzero" doc:"The day that is compared with; missing: the journal does not reach back to it"`
-	Dates    []safety     `json:"dates" doc:"Releases, then milestones, in the order of the program"`
+	Revision int64              `json:"revision"`
+	Plays    int                `json:"plays"`
+	Then     program.Date       `json:"then,omitzero" doc:"The day that is compared with; missing: the journal does not reach back to it"`
+	Dates    []safety           `json:"dates" doc:"Releases, then milestones, in the order of the program"`
+	Promises []forecast.Watched `json:"promises" doc:"How what was promised stands, in the order of the program"`
 }
 
 // safety is how safe one date is.
 type safety struct {
-	Kind program.Kind      `json:"kind" enum:"release,milestone"`
-	Name string            `json:"name"`
-	Now  forecast.Landing  `json:"now"`
-	Then *forecast.Landing `json:"then,omitempty" doc:"At the end of that day, with what was known then; missing: it was not there yet"`
+	Kind   program.Kind      `json:"kind" enum:"release,milestone"`
+	Name   string            `json:"name"`
+	Now    forecast.Landing  `json:"now"`
+	Safety forecast.Safety   `json:"safety,omitempty" enum:"safe,open,in danger" doc:"How safe its due date is; missing: it has none"`
+	Then   *forecast.Landing `json:"then,omitempty" doc:"At the end of that day, with what was known then; missing: it was not there yet"`
 }
 
 // datesOdds are the odds at which dates could be promised.
@@ -64,11 +66,15 @@ func (s stage) dates(ctx context.Context, in *struct {
 		}
 		for _, d := range now {
 			one := safety{Kind: d.Kind, Name: d.Name, Now: d.Landing}
+			if d.Landing.Chance != nil {
+				one.Safety = forecast.SafetyOf(*d.Landing.Chance)
+			}
 			if i := slices.IndexFunc(before, func(was live.Dated) bool { return was.Kind == d.Kind && was.Landing.Key == d.Landing.Key }); i >= 0 {
 				one.Then = &before[i].Landing
 			}
 			a.Dates = append(a.Dates, one)
 		}
-		return a, ctx.Err()
+		a.Promises, err = l.PromisesAt(ctx, state)
+		return a, err
 	})
 }

@@ -157,4 +157,5 @@ func (s stage) registerQuestions(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-dates", Method: http.MethodGet, Path: "/api/v1/programs/{id}/forecast/dates", Summary: "Whether the dates of releases and milestones are safe, now and then",
 	}, s.dates)
+	huma.Register(api, door.Operation("give-promise", "Note a date that somebody was given, with the odds that it has"), s.givePromise)
 }

@@ -56,6 +56,9 @@ func costsOf(ctx context.Context, l *live.Line, state *live.State) (costs attent
 	}
 	o.Plays = costPlays
 	costs = attention.Costs{Decides: forecast.Decides(state.Plan, o), Risks: map[string]attention.RiskCost{}}
+	if costs.Promises, err = l.PromisesAt(ctx, state); err != nil {
+		return costs, err
+	}
 	played := func(s risks.Standing) bool { return s.Played && len(s.Calls) > 0 }
 	if !slices.ContainsFunc(risks.Register(state.Program, state.Today), played) {
 		return costs, nil

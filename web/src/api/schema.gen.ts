@@ -725,6 +725,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/give-promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note a date that somebody was given, with the odds that it has */
+        post: operations["do-give-promise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/insert-iteration": {
         parameters: {
             query?: never;
@@ -2738,6 +2755,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestPromisedBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["forecast.Promised"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestRankBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -3559,11 +3592,12 @@ export interface components {
             item?: string;
             iteration?: string;
             /** @enum {string} */
-            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk";
+            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk" | "promise";
             /** @description Of a need: the item needed */
             needs?: string;
             /** @description It was put off, and the day has not come */
             off?: components["schemas"]["program.Snooze"];
+            promise?: string;
             /** @description Which it costs the most */
             release?: string;
             risk?: string;
@@ -3596,7 +3630,7 @@ export interface components {
              * @description Of a choice of things: their kind
              * @enum {string}
              */
-            names?: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
+            names?: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
             /** @enum {string} */
             sort: "text" | "number" | "choice" | "many" | "day" | "flag" | "parts" | "whole";
             title: string;
@@ -4203,6 +4237,8 @@ export interface components {
             dates: components["schemas"]["forecast.Safety"][];
             /** Format: int64 */
             plays: number;
+            /** @description How what was promised stands, in the order of the program */
+            promises: components["schemas"]["forecast.Watched"][];
             /** Format: int64 */
             revision: number;
             /** @description The day that is compared with; missing: the journal does not reach back to it */
@@ -4624,6 +4660,18 @@ export interface components {
             /** @description If one of them alone did; the one that decides most often first, and some of the others */
             teams: components["schemas"]["forecast.PaceFor"][];
         };
+        "forecast.Promised": {
+            /** @description By the end of which it is to land */
+            date: string;
+            /** @description The day on which it was given; missing: today */
+            made?: string;
+            milestone?: string;
+            note?: string;
+            /** @description What is promised: this or a milestone */
+            release?: string;
+            /** @description Whom it is given to */
+            to: string;
+        };
         "forecast.ReleaseWorth": {
             /**
              * Format: double
@@ -4646,6 +4694,11 @@ export interface components {
             kind: "release" | "milestone";
             name: string;
             now: components["schemas"]["forecast.Landing"];
+            /**
+             * @description How safe its due date is; missing: it has none
+             * @enum {string}
+             */
+            safety?: "safe" | "open" | "in danger";
             /** @description At the end of that day, with what was known then; missing: it was not there yet */
             then?: components["schemas"]["forecast.Landing"];
         };
@@ -4847,6 +4900,29 @@ export interface components {
              */
             spread: number;
         };
+        "forecast.Watched": {
+            /**
+             * Format: double
+             * @description Of one that stands: chance, 0 to 1, of being kept
+             */
+            chance?: number;
+            /** @description When it lands at even odds; none: beyond what is played */
+            even?: string;
+            /** @description Of one that stands: that is much less than it was, see Doubtful */
+            fell?: boolean;
+            /** @description When it did */
+            landed?: string;
+            /** Format: double */
+            late: number;
+            promise: components["schemas"]["program.Promise"];
+            /**
+             * @description Of one that stands
+             * @enum {string}
+             */
+            safety?: "safe" | "open" | "in danger";
+            /** @enum {string} */
+            word: "stands" | "kept" | "missed" | "landed" | "withdrawn";
+        };
         "forecast.When": {
             /**
              * Format: date-time
@@ -4919,7 +4995,7 @@ export interface components {
             /** Format: int64 */
             count: number;
             /** @enum {string} */
-            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk";
+            kind: "overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk" | "promise";
         };
         "health.Release": {
             /**
@@ -5325,7 +5401,7 @@ export interface components {
              */
             aheadDays?: number;
             /** @description Reasons that do not count */
-            off?: ("overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk")[];
+            off?: ("overdue" | "blocked" | "broken" | "ended" | "over" | "not-ready" | "agreement" | "unowned" | "tests" | "build" | "risk" | "promise")[];
         };
         "program.Build": {
             address?: string;
@@ -5364,7 +5440,7 @@ export interface components {
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @description For set the new value, null to clear it; for add the whole thing */
@@ -5656,6 +5732,8 @@ export interface components {
             people?: components["schemas"]["program.Person"][];
             /** @description Phases to give the next release */
             phaseTemplates?: components["schemas"]["program.PhaseTemplate"][];
+            /** @description Dates that somebody was given */
+            promises?: components["schemas"]["program.Promise"][];
             releases?: components["schemas"]["program.Release"][];
             /** @description Items that every iteration repeats */
             repeats?: components["schemas"]["program.Repeat"][];
@@ -5670,6 +5748,26 @@ export interface components {
             today?: string;
             /** @description Lists of the backlog that everybody sees */
             views?: components["schemas"]["program.View"][];
+        };
+        "program.Promise": {
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that the date had then; nil: not known
+             */
+            chance?: number;
+            /** @description By the end of which it is to land */
+            date: string;
+            key: string;
+            /** @description The day on which it was given */
+            made: string;
+            milestone?: string;
+            note?: string;
+            /** @description This or Milestone */
+            release?: string;
+            /** @description Whom it was given to, in words */
+            to: string;
+            /** @description The day on which it was taken back; none: it stands */
+            withdrawn?: string;
         };
         "program.ReadyRule": {
             /** @description Has a check at least */
@@ -5695,7 +5793,7 @@ export interface components {
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
         };
         "program.Release": {
             description?: string;
@@ -6078,7 +6176,7 @@ export interface components {
             /** @description The thing's key; of a need, the item needed */
             key?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @description For set the new value, null to clear it; for add the whole thing */
@@ -6235,7 +6333,7 @@ export interface components {
             /** @description Of set: what is set */
             field?: string;
             /** @enum {string} */
-            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze";
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
             /** @enum {string} */
             op: "set" | "add" | "remove" | "move";
             /** @enum {string} */
@@ -9802,6 +9900,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestFollowCadenceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-give-promise": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestPromisedBody"];
             };
         };
         responses: {

@@ -510,6 +510,50 @@ export const kinds = {
       }
     }
   },
+  "promise": {
+    "title": "promise",
+    "list": "promises",
+    "fields": {
+      "chance": {
+        "title": "Odds then",
+        "sort": "number"
+      },
+      "date": {
+        "title": "By",
+        "sort": "day"
+      },
+      "key": {
+        "title": "Key",
+        "sort": "text"
+      },
+      "made": {
+        "title": "Given on",
+        "sort": "day"
+      },
+      "milestone": {
+        "title": "Milestone",
+        "sort": "choice",
+        "names": "milestone"
+      },
+      "note": {
+        "title": "Note",
+        "sort": "text"
+      },
+      "release": {
+        "title": "Release",
+        "sort": "choice",
+        "names": "release"
+      },
+      "to": {
+        "title": "To whom",
+        "sort": "text"
+      },
+      "withdrawn": {
+        "title": "Taken back on",
+        "sort": "day"
+      }
+    }
+  },
   "release": {
     "title": "release",
     "list": "releases",

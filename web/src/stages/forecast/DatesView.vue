@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import DateField from '@/ui/DateField.vue'
 import { shortDate, toDate } from '@/ui/dates'
@@ -8,7 +8,10 @@ import { cannotLand, dateAt } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
 import type { Asked } from './asked'
 import AnswerPage from './AnswerPage.vue'
+import PromiseList from './PromiseList.vue'
+import SafetyMark from './SafetyMark.vue'
 import { useQuestion } from './useQuestion'
+import { caughtUp } from '@/line/useAnswer'
 
 /** Whether the dates of all releases and milestones are safe: now, on a day before, and what could be promised. */
 const props = defineProps<{ asked: Asked }>()
@@ -31,15 +34,13 @@ const found = useQuestion(
 )
 const day = (date?: string) => shortDate(date, store.todayDay)
 const odds = [50, 70, 85, 95]
-/** A date is safe from 85 %, and in danger below 50 %. */
-const standing = (chance: number | undefined) =>
-  chance === undefined ? '' : chance >= 0.85 ? 'safe' : chance >= 0.5 ? 'open' : 'in danger'
+const promises = ref<InstanceType<typeof PromiseList>>()
+const mayPromise = computed(() => store.may({ op: 'add', kind: 'promise' }))
 const rows = computed(() =>
   (found.answer.value?.dates ?? []).map((d) => ({
     ...d,
     of: `${d.kind}:${d.now.key}`,
     over: !d.now.left && !d.now.rough,
-    standing: standing(d.now.chance),
     moved:
       d.now.chance !== undefined && d.then?.chance !== undefined
         ? Math.round((d.now.chance - d.then.chance) * 100)
@@ -50,7 +51,7 @@ const rows = computed(() =>
 const said = computed(() => {
   const dated = rows.value.filter((r) => r.now.due && !r.over)
   if (!dated.length) return 'Nothing with a due date is left to do'
-  const safe = dated.filter((r) => r.standing === 'safe').length
+  const safe = dated.filter((r) => r.safety === 'safe').length
   return safe === dated.length
     ? `All ${dated.length} dates are safe`
     : `${safe} of ${count(dated.length, 'date')} ${safe === 1 ? 'is' : 'are'} safe`
@@ -104,9 +105,7 @@ const said = computed(() => {
                   <b>{{ r.now.chance === undefined ? '–' : percent(r.now.chance) }}</b>
                 </td>
                 <td>
-                  <span v-if="r.standing" :class="['standing', r.standing.replace(' ', '-')]">{{
-                    r.standing
-                  }}</span>
+                  <SafetyMark v-if="r.safety" :safety="r.safety" />
                 </td>
                 <td class="n">{{ r.then?.chance === undefined ? '–' : percent(r.then.chance) }}</td>
                 <td class="n">
@@ -120,13 +119,17 @@ const said = computed(() => {
                 </td>
                 <td v-if="r.now.cannot?.length" colspan="4" class="quiet">{{ cannotLand(r.now, 2) }}</td>
                 <template v-else>
-                  <td
-                    v-for="n in odds"
-                    :key="n"
-                    class="n"
-                    :title="n === 85 ? 'A date that could be promised' : ''"
-                  >
-                    {{ dateAt(r.now, n) ? day(dateAt(r.now, n)) : 'beyond' }}
+                  <td v-for="n in odds" :key="n" class="n">
+                    <button
+                      v-if="dateAt(r.now, n) && mayPromise"
+                      class="link"
+                      title="Promise this date"
+                      :aria-label="`Promise ${r.name} by ${day(dateAt(r.now, n))}`"
+                      @click="promises?.give(r.of, dateAt(r.now, n))"
+                    >
+                      {{ day(dateAt(r.now, n)) }}
+                    </button>
+                    <template v-else>{{ dateAt(r.now, n) ? day(dateAt(r.now, n)) : 'beyond' }}</template>
                   </td>
                 </template>
               </template>
@@ -139,6 +142,12 @@ const said = computed(() => {
           What was then is reckoned with all that was known at the end of that day.
         </p>
       </section>
+      <PromiseList
+        v-if="rows.length"
+        ref="promises"
+        :watched="answers.promises"
+        :caught-up="() => caughtUp(found.answer, () => store.revision)"
+      />
     </template>
   </AnswerPage>
 </template>
@@ -154,26 +163,5 @@ const said = computed(() => {
   gap: 10px;
   align-items: center;
   margin-bottom: 8px;
-}
-
-.standing {
-  padding: 1px 8px;
-  border-radius: 9px;
-  font-size: 12px;
-  white-space: nowrap;
-}
-
-.safe {
-  background: var(--good-soft);
-  color: var(--good);
-}
-
-.open {
-  background: var(--tint);
-}
-
-.in-danger {
-  background: var(--over-soft);
-  color: var(--over);
 }
 </style>

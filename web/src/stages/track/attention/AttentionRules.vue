@@ -23,6 +23,7 @@ const says: Record<keyof typeof callTitles, string> = {
   tests: 'an item whose tests fail, wait for a defect, or are not run',
   build: 'a team with a red build',
   risk: 'a risk that nobody watches, is not rated, or is to be looked at',
+  promise: 'a promise that will rather be missed, or whose odds fell by 10 points',
 }
 const wrong = computed(() =>
   typeof ahead.value === 'number' && ahead.value >= 0 && ahead.value <= 90 ? '' : 'Days ahead are 0 to 90.',

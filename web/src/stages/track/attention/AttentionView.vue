@@ -36,15 +36,24 @@ const calling = computed(() => attention.entries.filter((e) => !e.off).length)
 /** What it is called. */
 function name(e: AttentionEntry): string {
   if (e.risk) return store.program.risks?.find((r) => r.key === e.risk)?.title ?? e.risk
+  if (e.promise) return promiseName(e.promise)
   if (e.item) return store.items.get(e.item)?.title ?? ''
   const team = store.teams.get(e.team ?? '')?.name ?? ''
   return e.iteration ? `${team} ${store.iterationName(e.team ?? '', e.iteration)}` : team
 }
+/** What was promised to whom. */
+function promiseName(key: string): string {
+  const p = store.program.promises?.find((x) => x.key === key)
+  if (!p) return key
+  const of = store.program.milestones?.find((m) => m.key === p.milestone)?.name ?? release(p.release)
+  return `${of}, promised to ${p.to}`
+}
 const release = (key?: string) => store.program.releases?.find((r) => r.key === key)?.name
-const costs = (e: AttentionEntry) =>
-  e.cost >= 0.05
-    ? `costs ${release(e.release)} ${amount(e.cost)} ${amount(e.cost) === '1' ? 'day' : 'days'}`
-    : ''
+function costs(e: AttentionEntry): string {
+  if (e.cost < 0.05) return ''
+  const days = `${amount(e.cost)} ${amount(e.cost) === '1' ? 'day' : 'days'}`
+  return e.promise ? `missed by ${days} on average` : `costs ${release(e.release)} ${days}`
+}
 const notes = (e: AttentionEntry) =>
   [
     callTitles[e.kind],
@@ -57,6 +66,7 @@ const notes = (e: AttentionEntry) =>
 function open(e: AttentionEntry) {
   const params = { id: store.id }
   if (e.risk) return { name: 'track', params, query: { as: 'risks', risk: e.risk } }
+  if (e.promise) return { name: 'forecast', params, query: { ask: 'dates' } }
   if (e.item) return { name: 'backlog', params, query: { item: e.item } }
   return e.kind === 'ended' || e.kind === 'build'
     ? { name: 'track', params, query: { teams: e.team } }

@@ -21,6 +21,7 @@ export const callTitles: Record<Call, string> = {
   tests: 'tests',
   build: 'red build',
   risk: 'risk',
+  promise: 'promise',
 }
 
 /** What can be done about an entry in its row, beside putting it off. */
@@ -37,6 +38,7 @@ const deals: Record<Call, Deal[]> = {
   tests: ['assign'],
   build: [],
   risk: ['again'],
+  promise: [],
 }
 /** The key of each, and how it is called. */
 export const dealTitles: Record<Deal, [string, string]> = {

@@ -1,0 +1,51 @@
+package live
+
+import (
+	"context"
+	"fmt"
+
+	"jantrel/core/act"
+	"jantrel/core/forecast"
+	"jantrel/core/program"
+)
+
+// PromisesAt is how the promises of a state stand, by the plays of Landings.
+func (l *Line) PromisesAt(ctx context.Context, s *State) ([]forecast.Watched, error) {
+	if len(s.Promises) == 0 {
+		return []forecast.Watched{}, nil
+	}
+	o, err := l.Playing(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	all := forecast.Promises(s.Plan, o)
+	l.Played(o.Plays)
+	return all, ctx.Err()
+}
+
+// Promise is the intent to note a promise, with the odds that it has as the program is; of one that was given on
+// an earlier day, those at the end of that day with all that was known by then, as far as the journal reaches.
+func (l *Line) Promise(ctx context.Context, promise program.Promise) (act.GivePromise, error) {
+	state := l.State()
+	promise.Chance = nil
+	if made := promise.Made; !made.IsZero() && made < state.Today {
+		past, there, err := l.EndOf(ctx, made)
+		if err != nil || !there || !past.Has(promise.Of()) {
+			return act.GivePromise{Promise: promise}, err
+		}
+		state = past
+	}
+	if !state.Has(promise.Of()) {
+		return act.GivePromise{Promise: promise}, nil // which says so
+	}
+	chance, err := Answer(ctx, l, state, fmt.Sprintf("odds %v %d", promise.Of(), promise.Date), func(ctx context.Context) (float64, error) {
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return 0, err
+		}
+		l.Played(o.Plays)
+		return forecast.OddsOf(state.Plan, o, &promise), ctx.Err()
+	})
+	promise.Chance = &chance
+	return act.GivePromise{Promise: promise}, err
+}
