@@ -119,7 +119,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 	g.teams = make([]team, len(g.p.Teams))
 	var pooled []float64 // every team's past, relative to its own mean
 	for t := range g.p.Teams {
-		samples := capacity.PaceSamples(&g.p.Teams[t], figures[t])
+		samples := g.asIf.latest(capacity.PaceSamples(&g.p.Teams[t], figures[t]))
 		g.teams[t] = team{hash: hash(g.p.Teams[t].Key), samples: samples, daily: capacity.Daily(g.p, t)}
 		if mean := mean(samples); mean > 0 && len(samples) >= enough {
 			for _, s := range samples {
@@ -136,7 +136,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 			}
 		}
 		team := &g.teams[t]
-		team.samples = g.asIf.samples(pace.Team, team.samples)
+		team.samples = g.asIf.samples(pace.Team, team.samples, g.p.Settings.PaceSpread())
 		for i := range team.samples {
 			team.resample = append(team.resample, g.luck.of(team.hash+ofResample, uint64(i)).tabled())
 		}

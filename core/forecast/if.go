@@ -1,6 +1,7 @@
 package forecast
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -18,10 +19,34 @@ type If struct {
 	NoTurned  bool               `json:"noTurned,omitempty"`  // sizes turn out as they were set
 	NoRisks   bool               `json:"noRisks,omitempty"`   // no risk strikes
 	PullAhead *bool              `json:"pullAhead,omitempty"` // whether teams take ahead what is planned for later
+	Spread    float64            `json:"spread,omitempty"`    // paces are drawn so many times as far from their mean as they are; 0: as they are
+	Last      int                `json:"last,omitempty"`      // so many of a team's latest closed iterations count, of those that do; 0: all
+	Begin     Date               `json:"begin,omitzero"`      // what of ScopeOf has not begun does not before this day
+	More      []Joined           `json:"more,omitempty"`      // who joins teams
+	Away      []Left             `json:"away,omitempty"`      // who is away
+	Out       []string           `json:"out,omitempty"`       // items that are kept out, with those below them
+	In        []string           `json:"in,omitempty"`        // items that ScopeOf's release holds too, with those below them
 
 	best   string // a team that goes as in the best third of its iterations
 	steady string // a team that always goes at its mean
 }
+
+// Joined is somebody more in a team.
+type Joined struct {
+	Team  string  `json:"team"`
+	Share float64 `json:"share"` // of their time, above 0 and at most 20: several people are one with as many shares
+	From  Date    `json:"from"`  // their first day
+}
+
+// Left is somebody who is away.
+type Left struct {
+	Person string `json:"person"`
+	From   Date   `json:"from"`        // the first day
+	To     Date   `json:"to,omitzero"` // the last; none: for good
+}
+
+// maxIf is how much of a kind may be otherwise.
+const maxIf = 200
 
 // Check says what is wrong with what is asked.
 func (f *If) Check(p *plan.Plan) error {
@@ -36,7 +61,13 @@ func (f *If) Check(p *plan.Plan) error {
 	if !(f.Scope >= -0.99 && f.Scope <= 10) {
 		return fmt.Errorf("work is smaller by 0.99 at the most, or larger by 10, not by %g", f.Scope)
 	}
-	return nil
+	if f.Spread != 0 && !(f.Spread >= 0 && f.Spread <= program.MaxSpread) {
+		return fmt.Errorf("paces are drawn up to %d times as far from their mean, not %g", program.MaxSpread, f.Spread)
+	}
+	if f.Last != 0 && f.Last < enough {
+		return fmt.Errorf("%d iterations count at the least, not %d: fewer tell nothing of how paces vary", enough, f.Last)
+	}
+	return f.checkPlan(p)
 }
 
 // pace is what a team's velocities are multiplied by.
@@ -50,8 +81,29 @@ func (f *If) pace(team string) float64 {
 	return factor
 }
 
-// samples are what a team's velocities are drawn from.
-func (f *If) samples(team string, known []float64) []float64 {
+// latest are the paces of a team that count.
+func (f *If) latest(known []float64) []float64 {
+	if f.Last > 0 && len(known) > f.Last {
+		return known[len(known)-f.Last:]
+	}
+	return known
+}
+
+// widened are paces so many times as far from their mean; none below a twentieth of it, so that work goes on.
+func widened(paces []float64, spread float64) []float64 {
+	mean, wide := mean(paces), make([]float64, len(paces))
+	for i, pace := range paces {
+		wide[i] = max(mean+(pace-mean)*spread, mean/20)
+	}
+	return wide
+}
+
+// samples are what a team's velocities are drawn from: as they are known, and usually so many times as far from
+// their mean.
+func (f *If) samples(team string, known []float64, usual float64) []float64 {
+	if spread := cmp.Or(f.Spread, 1) * usual; spread != 1 && len(known) > 1 {
+		known = widened(known, spread)
+	}
 	switch {
 	case team == "" || len(known) == 0:
 	case team == f.best:
@@ -65,29 +117,6 @@ func (f *If) samples(team string, known []float64) []float64 {
 
 // thirdOf is a third of so many, rounded up.
 func thirdOf(n int) int { return (n + 2) / 3 }
-
-// of is a plan with other settings, where some are asked about.
-func (f *If) of(p *plan.Plan) *plan.Plan {
-	if f.PullAhead == nil && !f.NoGrowth && !f.NoRisks {
-		return p
-	}
-	next := p.Program
-	if f.PullAhead != nil {
-		next.Settings.PullAhead = f.PullAhead
-	}
-	if f.NoRisks {
-		next.Risks = nil
-	}
-	if f.NoGrowth {
-		next.Settings.Growth = 0
-		next.Releases = append([]program.Release(nil), next.Releases...)
-		for i := range next.Releases {
-			none := 0.0
-			next.Releases[i].Growth = &none
-		}
-	}
-	return plan.After(p, next)
-}
 
 // past is what the journal taught, as far as it is to be played.
 func (f *If) past(known Past) Past {

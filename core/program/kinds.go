@@ -102,6 +102,7 @@ var Kinds = []KindInfo{
 		{Name: "scales", Title: "Scales of risks", Sort: Whole},
 		{Name: "playRisks", Title: "Play risks", Sort: Flag},
 		{Name: "turned", Title: "Play sizes as they turned out", Sort: Flag},
+		{Name: "spread", Title: "Spread of paces", Sort: Number},
 		{Name: "growth", Title: "Growth an iteration", Sort: Number},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},
 		{Name: "ready", Title: "What ready means", Sort: Whole},

@@ -79,6 +79,7 @@ type Settings struct {
 	PullAhead *bool      `json:"pullAhead,omitempty"` // a team with room left takes what is placed later or unplaced; nil: it does
 
 	Turned *bool   `json:"turned,omitempty"` // sizes are played as the team's have turned out once work on them began; nil: they are
+	Spread float64 `json:"spread,omitempty"` // how many times as far from their mean as they were paces are drawn in plays, 1..MaxSpread; 0: 1
 	Growth float64 `json:"growth,omitempty"` // share by which releases are taken to grow each iteration, 0..1
 
 	// OthersAccept has an item called done by somebody other than who does it, its assignee.
@@ -105,6 +106,17 @@ type Settings struct {
 
 // PullsAhead is PullAhead with its usual value.
 func (s Settings) PullsAhead() bool { return s.PullAhead == nil || *s.PullAhead }
+
+// MaxSpread is how much wider than they were paces may be played.
+const MaxSpread = 5
+
+// PaceSpread is Spread with its usual value.
+func (s Settings) PaceSpread() float64 {
+	if s.Spread == 0 {
+		return 1
+	}
+	return s.Spread
+}
 
 // PlaysTurned is Turned with its usual value.
 func (s Settings) PlaysTurned() bool { return s.Turned == nil || *s.Turned }

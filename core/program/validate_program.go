@@ -17,6 +17,9 @@ func (v *validator) program(at path, p *Program) {
 	settings := at.in("settings")
 	v.share(settings, "fillTo", &p.Settings.FillTo)
 	v.growth(settings, &p.Settings.Growth)
+	if spread := p.Settings.Spread; spread != 0 && !(spread >= 1 && spread <= MaxSpread) {
+		v.report(settings("spread"), "%v is not between 1 and %d", spread, MaxSpread)
+	}
 	v.steps(settings, p.Settings.Steps)
 	v.distinct(settings, "activities", p.Settings.Activities, maxActivities)
 	v.distinct(settings, "priorities", p.Settings.Priorities, maxPriorities)

@@ -205,6 +205,7 @@ func (m *maker) details(r *rand.Rand) {
 		Delays: []program.RiskDelay{{Item: m.p.Items[0].Key, Days: 4}}, Items: []string{m.p.Items[0].Key}, Teams: []string{"T0"}, Releases: []string{m.p.Releases[0].Key}}}
 	m.p.Promises = []program.Promise{{Key: "PR-1", Release: m.p.Releases[0].Key, Date: m.p.Today.Add(40), To: "the board", Made: m.p.Today, Chance: ptr(0.8), Note: "said in the hall", Withdrawn: pick(r, 0, m.p.Today.Add(1))}}
 	m.p.Snoozes = []program.Snooze{{Key: "unowned " + m.p.Items[0].Key, Until: m.p.Today.Add(5), Why: "on leave"}}
+	m.p.Settings.Spread = pick(m.r, 0, 1, 1.5)
 	m.p.Settings.Scales = &program.Scales{Chance: []string{"rarely", "often"}}
 	m.p.Settings.Activities, m.p.Settings.Priorities = []string{"building", "testing"}, []string{"now", "soon"}
 	m.p.Items[0].Priority = "soon"

@@ -169,6 +169,23 @@ test('what if a team were faster is seen at once, and the plan stays', async ({ 
   await noViolations(page)
   await main.getByRole('button', { name: 'Reset' }).press('Enter')
   await expect(said).toHaveText(was)
+
+  // People and items, too: an item that is not there is named, and nothing is asked.
+  await main.getByText('More', { exact: true }).click()
+  await main.getByLabel('People').focus()
+  await page.keyboard.type('Field')
+  await tabTo(page, 'button', 'Suppose so')
+  await page.keyboard.press('Enter')
+  const people = main.getByRole('list', { name: 'Who joins and who is away' })
+  await expect(people.getByText(/Somebody more in Field Works from 23 Mar/)).toBeVisible()
+  await expect(main.getByText(/As you suppose: /)).toBeVisible()
+  await main.getByLabel('Without items').focus()
+  await page.keyboard.type('fw-9 XX-1')
+  await page.keyboard.press('Enter')
+  await expect(main.getByText('There is no item XX-1.')).toBeVisible()
+  await noViolations(page)
+  await people.getByRole('button', { name: /^Not: Somebody more/ }).press('Enter')
+  await expect(said).toHaveText(was)
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
 
   // What moves it leads to the levers of the plan.

@@ -357,16 +357,27 @@ var fields = map[string]map[string]string{
 		"Share": "of its whole size; measured, the mean, which may be below 0",
 	},
 	"forecast.If": {
+		"Away":      "who is away",
+		"Begin":     "what of ScopeOf has not begun does not before this day",
+		"In":        "items that ScopeOf's release holds too, with those below them",
+		"Last":      "so many of a team's latest closed iterations count, of those that do; 0: all",
+		"More":      "who joins teams",
 		"NoGrowth":  "releases do not grow",
 		"NoRisks":   "no risk strikes",
 		"NoTurned":  "sizes turn out as they were set",
+		"Out":       "items that are kept out, with those below them",
 		"Pace":      "what the velocities of teams are multiplied by, by their keys; \"\" is of all of them",
 		"PullAhead": "whether teams take ahead what is planned for later",
 		"Scope":     "by which share what is left of ScopeOf is larger (0.1: a tenth) or smaller (−0.1)",
 		"ScopeOf":   "of which work; empty: of all",
+		"Spread":    "paces are drawn so many times as far from their mean as they are; 0: as they are",
 	},
 	"forecast.Interval": {
 		"To": "none: it may never",
+	},
+	"forecast.Joined": {
+		"From":  "their first day",
+		"Share": "of their time, above 0 and at most 20: several people are one with as many shares",
 	},
 	"forecast.Kept": {
 		"Said": "the mean of the chances that were really said, 0 to 1: at least the odds",
@@ -376,6 +387,10 @@ var fields = map[string]map[string]string{
 		"Error":  "standard error of that chance",
 		"Left":   "items still to do",
 		"Rough":  "pieces of rough sizes besides",
+	},
+	"forecast.Left": {
+		"From": "the first day",
+		"To":   "the last; none: for good",
 	},
 	"forecast.LessWork": {
 		"Share": "in whole percent",
@@ -793,6 +808,7 @@ var fields = map[string]map[string]string{
 		"PullAhead":       "a team with room left takes what is placed later or unplaced; nil: it does",
 		"Ready":           "what ready means; nil: DefaultReady",
 		"Scales":          "of risks; nil: DefaultScale",
+		"Spread":          "how many times as far from their mean as they were paces are drawn in plays, 1..MaxSpread; 0: 1",
 		"Steps":           "what states are divided into; see Course",
 		"Turned":          "sizes are played as the team's have turned out once work on them began; nil: they are",
 	},

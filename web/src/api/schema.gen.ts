@@ -4415,12 +4415,27 @@ export interface components {
             revision: number;
         };
         "forecast.If": {
+            /** @description Who is away */
+            away?: components["schemas"]["forecast.Left"][];
+            /** @description What of ScopeOf has not begun does not before this day */
+            begin?: string;
+            /** @description Items that ScopeOf's release holds too, with those below them */
+            in?: string[];
+            /**
+             * Format: int64
+             * @description So many of a team's latest closed iterations count, of those that do; 0: all
+             */
+            last?: number;
+            /** @description Who joins teams */
+            more?: components["schemas"]["forecast.Joined"][];
             /** @description Releases do not grow */
             noGrowth?: boolean;
             /** @description No risk strikes */
             noRisks?: boolean;
             /** @description Sizes turn out as they were set */
             noTurned?: boolean;
+            /** @description Items that are kept out, with those below them */
+            out?: string[];
             /** @description What the velocities of teams are multiplied by, by their keys; "" is of all of them */
             pace?: {
                 [key: string]: number;
@@ -4432,6 +4447,11 @@ export interface components {
              * @description By which share what is left of ScopeOf is larger (0.1: a tenth) or smaller (−0.1)
              */
             scope?: number;
+            /**
+             * Format: double
+             * @description Paces are drawn so many times as far from their mean as they are; 0: as they are
+             */
+            spread?: number;
         };
         "forecast.Interval": {
             from?: string;
@@ -4439,6 +4459,16 @@ export interface components {
             odds: number;
             /** @description None: it may never */
             to?: string;
+        };
+        "forecast.Joined": {
+            /** @description Their first day */
+            from: string;
+            /**
+             * Format: double
+             * @description Of their time, above 0 and at most 20: several people are one with as many shares
+             */
+            share: number;
+            team: string;
         };
         "forecast.Kept": {
             /** Format: int64 */
@@ -4509,6 +4539,13 @@ export interface components {
             revision: number;
             /** @description What each team's velocities are drawn from */
             teams: components["schemas"]["forecast.Pace"][];
+        };
+        "forecast.Left": {
+            /** @description The first day */
+            from: string;
+            person: string;
+            /** @description The last; none: for good */
+            to?: string;
         };
         "forecast.LessWork": {
             /** Format: double */
@@ -5992,6 +6029,11 @@ export interface components {
             sameIteration: "never" | "same-team" | "always";
             /** @description Of risks; nil: DefaultScale */
             scales?: components["schemas"]["program.Scales"];
+            /**
+             * Format: double
+             * @description How many times as far from their mean as they were paces are drawn in plays, 1..MaxSpread; 0: 1
+             */
+            spread?: number;
             /** @description What states are divided into; see Course */
             steps?: components["schemas"]["program.Step"][];
             /** @description Sizes are played as the team's have turned out once work on them began; nil: they are */

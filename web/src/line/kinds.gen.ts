@@ -492,6 +492,10 @@ export const kinds = {
         "title": "Scales of risks",
         "sort": "whole"
       },
+      "spread": {
+        "title": "Spread of paces",
+        "sort": "number"
+      },
       "steps": {
         "title": "Steps",
         "sort": "parts"
@@ -830,4 +834,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","spread","growth","holidayCalendar","ready","mix"]

@@ -2,9 +2,10 @@
 import { computed } from 'vue'
 import type { WhenAsked } from '@/api/types'
 import { useProgram } from '@/line/program'
+import WhatIfMore from './WhatIfMore.vue'
 
 /** What plays take otherwise than the plan and its past say; nothing of the plan changes. */
-const props = defineProps<{ teams: string[] }>()
+const props = defineProps<{ teams: string[]; release?: string }>()
 const store = useProgram()
 const asIf = defineModel<NonNullable<WhenAsked['if']>>({ required: true })
 
@@ -74,6 +75,7 @@ function pull(on: boolean): void {
       <input type="checkbox" :checked="pulls" @change="pull(($event.target as HTMLInputElement).checked)" />
       Teams take work ahead
     </label>
+    <WhatIfMore v-model="asIf" :teams="teams" :release="release" />
     <p class="quiet small">The plan stays as it is.</p>
   </section>
 </template>

@@ -252,7 +252,7 @@ const fileName = computed(() =>
         </div>
       </div>
       <Teleport defer to="#forecast-aside">
-        <WhatIf v-model="asIf" :teams="told.teams.map((t) => t.key)" />
+        <WhatIf v-model="asIf" :teams="told.teams.map((t) => t.key)" :release="release?.key" />
       </Teleport>
     </template>
   </AnswerPage>

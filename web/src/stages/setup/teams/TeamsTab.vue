@@ -28,6 +28,12 @@ async function setFill(event: Event): Promise<void> {
   )
     input.value = String(fill.value)
 }
+const spread = computed(() => store.program.settings.spread || 1)
+async function setSpread(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const times = Number(input.value)
+  if (!(await setPlay('spread', times === 1 ? 0 : times))) input.value = String(spread.value)
+}
 async function setGrowth(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   if (!(await setPlay('growth', Number(input.value) / 100))) input.value = String(growth.value)
@@ -36,7 +42,7 @@ const set = (label: string, field: string, value: unknown) =>
   store.apply(label, [{ op: 'set', kind: 'program', field, value }])
 const playing = 'Change how the forecast plays'
 /** How the forecast plays: the standing strip shows at once what that does. */
-const setPlay = (field: 'landing' | 'growth', value: unknown) => set(playing, field, value)
+const setPlay = (field: 'landing' | 'growth' | 'spread', value: unknown) => set(playing, field, value)
 /** What a program says yes or no to, as it usually is, and what changing it is called. */
 const flags = [
   {
@@ -153,6 +159,25 @@ const flags = [
           % an iteration
         </span>
         <span class="hint">Of their whole size, while they are worked on. A release may have its own.</span>
+      </div>
+      <div class="field fill">
+        <label for="spread">Paces vary</label>
+        <span class="check">
+          <input
+            id="spread"
+            v-typing
+            class="in number"
+            type="number"
+            min="1"
+            max="5"
+            step="any"
+            :value="spread"
+            :disabled="!store.may({ op: 'set', kind: 'program', field: 'spread' })"
+            @change="setSpread"
+          />
+          times as much as they did
+        </span>
+        <span class="hint">More than 1 where forecasts were too sure: see Forecast, How good were we?</span>
       </div>
     </section>
     <TeamPanel v-if="team" :key="team.key" :team="team" @gone="chosen = ''" />
