@@ -19,29 +19,39 @@ import (
 	"jantrel/core/schedule"
 	"jantrel/internal/api"
 	"jantrel/internal/exchange"
+	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
 
 // read reads a program document, - for standard input. Problems in it are
 // printed, one line each.
-func read(cmd *cobra.Command, name string) (program.Program, error) {
+func read(cmd *cobra.Command, name string) (p program.Program, err error) {
+	err = reading(cmd, name, func(in io.Reader) error {
+		p, err = exchange.ReadDocument(in)
+		return err
+	})
+	return p, err
+}
+
+// reading opens a file to be read. Problems in it are printed, one line each.
+func reading(cmd *cobra.Command, name string, do func(io.Reader) error) error {
 	in := cmd.InOrStdin()
 	if name != "-" {
 		file, err := os.Open(name)
 		if err != nil {
-			return program.Program{}, fmt.Errorf("cannot read %s: %w", name, errors.Unwrap(err))
+			return fmt.Errorf("cannot read %s: %w", name, errors.Unwrap(err))
 		}
 		defer func() { _ = file.Close() }()
 		in = file
 	}
-	p, err := exchange.ReadDocument(in)
+	err := do(in)
 	if problems := (program.Problems)(nil); errors.As(err, &problems) {
 		for _, problem := range problems {
 			fmt.Fprintln(cmd.ErrOrStderr(), problem)
 		}
-		return p, errBadFile
+		return errBadFile
 	}
-	return p, err
+	return err
 }
 
 // write writes to a named file, or to standard output where there is no name.
@@ -142,30 +152,52 @@ func known(p *plan.Plan, o schedule.Options) error {
 }
 
 func forecastCommand() *cobra.Command {
-	var today dateFlag
+	var today, day dateFlag
 	var out, release string
 	o := forecast.Options{Items: true, Workers: runtime.GOMAXPROCS(0)}
 	cmd := &cobra.Command{
 		Use: "forecast FILE", Short: "Forecast the landings of a program document (- for standard input)", Args: cobra.ExactArgs(1),
+		Long: "Forecast the landings of a program document. One with its journal, as jantrel export --journal writes it, is played\nwith what that teaches, as it is or as it was at the end of a day.",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if o.Plays < 1 || o.Plays > 10_000_000 {
 				return fmt.Errorf("--trials %d is not between 1 and 10000000", o.Plays)
 			}
-			p, err := read(cmd, args[0])
+			all, err := readRecorded(cmd, args[0])
 			if err != nil {
 				return err
 			}
-			if release != "" {
-				o.Releases = []string{release}
-				if !slices.ContainsFunc(p.Releases, func(r program.Release) bool { return r.Key == release }) {
-					return fmt.Errorf("--release: no release %q", release)
+			play := func(p *plan.Plan) error {
+				if release != "" {
+					o.Releases = []string{release}
+					if !slices.ContainsFunc(p.Releases, func(r program.Release) bool { return r.Key == release }) {
+						return fmt.Errorf("--release: no release %q", release)
+					}
 				}
+				return write(cmd, out, asJSON(forecast.Play(p, o)))
 			}
-			o.Today = today.day(p)
-			return write(cmd, out, asJSON(forecast.Play(plan.Of(p), o)))
+			if len(all.Edits) == 0 {
+				if !day.date.IsZero() {
+					return errNoJournal
+				}
+				o.Today = today.day(all.First)
+				return play(plan.Of(all.First))
+			}
+			return relive(cmd.Context(), all, max(lastDay(&today, &all), day.date.Add(1)), func(line *live.Line) error {
+				state, err := asOf(cmd.Context(), line, day.date)
+				if err != nil {
+					return err
+				}
+				known, err := line.Playing(cmd.Context(), state)
+				if err != nil {
+					return err
+				}
+				o.Today, o.Past = known.Today, known.Past
+				return play(state.Plan)
+			})
 		},
 	}
 	cmd.Flags().Var(&today, "today", "the day to forecast on, YYYY-MM-DD; the document's own where left out")
+	cmd.Flags().Var(&day, "as-of", "forecast as at the end of this day, YYYY-MM-DD, with what was known then")
 	cmd.Flags().StringVar(&release, "release", "", "only this release")
 	cmd.Flags().IntVar(&o.Plays, "trials", 10_000, "how often to play the plan")
 	cmd.Flags().Uint64Var(&o.Seed, "seed", 1, "the same seed gives the same answer")
@@ -177,13 +209,18 @@ func importCommand() *cobra.Command {
 	var data string
 	cmd := &cobra.Command{
 		Use: "import FILE", Short: "Import a program document into a data folder (- for standard input)", Args: cobra.ExactArgs(1),
+		Long: "Import a program document into a data folder. One with its journal, as jantrel export --journal writes it, is made\nedit by edit.",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			p, err := read(cmd, args[0])
+			all, err := readRecorded(cmd, args[0])
 			if err != nil {
 				return err
 			}
 			return withStore(store.Open, data, func(s *store.Store) error {
-				id, err := s.Create(cmd.Context(), p)
+				id, err := live.Relive(cmd.Context(), s, all)
+				if err != nil {
+					return err
+				}
+				p, _, err := s.Load(cmd.Context(), id)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s is now program %d in %s\n", p.Name, id, data)
 				}
@@ -198,13 +235,17 @@ func importCommand() *cobra.Command {
 func exportCommand() *cobra.Command {
 	var data, out string
 	var id int64
+	var journal bool
 	cmd := &cobra.Command{
 		Use: "export", Short: "Export a program of a data folder as a document", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return withStore(store.OpenExisting, data, func(s *store.Store) error {
-				p, err := load(cmd.Context(), s, id)
+				id, p, err := load(cmd.Context(), s, id)
 				if err != nil {
 					return err
+				}
+				if journal {
+					return write(cmd, out, func(w io.Writer) error { return record(cmd.Context(), s, id, w) })
 				}
 				return write(cmd, out, func(w io.Writer) error { return exchange.WriteDocument(w, p) })
 			})
@@ -212,18 +253,20 @@ func exportCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&data, "data", defaultData, "folder that holds the database")
 	cmd.Flags().Int64Var(&id, "program", 0, "the program's number; may be left out where there is only one")
+	cmd.Flags().BoolVar(&journal, "journal", false, "with its journal: as it was at first, and every edit since, a line each")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
 	return cmd
 }
 
-func load(ctx context.Context, s *store.Store, id int64) (program.Program, error) {
+// load reads the program of a number, or the only one, and says which it is.
+func load(ctx context.Context, s *store.Store, id int64) (int64, program.Program, error) {
 	if id == 0 {
 		list, err := s.Programs(ctx)
 		if err != nil {
-			return program.Program{}, err
+			return 0, program.Program{}, err
 		}
 		if len(list) != 1 {
-			return program.Program{}, fmt.Errorf("there are %d programs; name one with --program", len(list))
+			return 0, program.Program{}, fmt.Errorf("there are %d programs; name one with --program", len(list))
 		}
 		id = list[0].ID
 	}
@@ -231,7 +274,7 @@ func load(ctx context.Context, s *store.Store, id int64) (program.Program, error
 	if errors.Is(err, store.ErrNotFound) {
 		err = fmt.Errorf("there is no program %d", id)
 	}
-	return p, err
+	return id, p, err
 }
 
 // withStore opens a data folder by open, which makes it where it is missing or does not.

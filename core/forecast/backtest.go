@@ -9,6 +9,27 @@ import (
 	"jantrel/core/program"
 )
 
+// BackTest is how good forecasts were.
+type BackTest struct {
+	Kept       []Kept         `json:"kept"`       // how often what was said of iterations came
+	Iterations []Said         `json:"iterations"` // the oldest first: those that the journal tells of from their start on, with work of a size
+	Releases   []SaidLanding  `json:"releases"`   // what was said of releases before they landed
+	Errors     []LandingError `json:"errors"`     // by how much that was wrong
+	Wider      []Wider        `json:"wider"`      // what wider paces would have said; none where forecasts were not too sure
+	Teams      []Commitment   `json:"teams"`
+	LeftOut    int            `json:"leftOut"` // how many earlier iterations were not looked at
+	More       bool           `json:"more"`    // there was no time for all: asked again, more is told
+}
+
+// Wider is how often what was said would have come, had paces varied more than they were taken to.
+type Wider struct {
+	Spread float64 `json:"spread"` // so many times as much as they did: see Settings.Spread
+	Kept   []Kept  `json:"kept"`
+}
+
+// WiderSpreads are the spreads that are tried where forecasts were too sure.
+var WiderSpreads = []float64{1.25, 1.5, 2, 3}
+
 // Said is what was said of an iteration when it began, and what came of it.
 type Said struct {
 	Team      string   `json:"team"`
@@ -70,6 +91,11 @@ type Kept struct {
 
 // Within reports whether luck alone can account for it.
 func (k Kept) Within() bool { return k.Came >= k.Least && k.Came <= k.Most }
+
+// TooSure reports whether less came than luck alone explains, at any odds.
+func TooSure(kept []Kept) bool {
+	return slices.ContainsFunc(kept, func(k Kept) bool { return k.Came < k.Least })
+}
 
 // KeptOf counts how often what was said came: as much as that, or more. It takes time quadratic in what was said.
 func KeptOf(all []Said) []Kept {

@@ -75,7 +75,8 @@ func Promised(p *program.Program, of *program.Promise) Set {
 // LandedOn is the day on which the last item of some work was done. landed is false where something of it is still
 // to do, or where there is nothing; the day is none where it was not noted.
 func LandedOn(p *plan.Plan, set Set) (day Date, landed bool) {
-	for _, i := range set.Leaves(p, func(i int) bool { return !p.Items[i].KeptOut }) {
+	tree := p.Tree()
+	for _, i := range set.Leaves(p, func(i int) bool { return tree.IsLeaf(i) && !p.Items[i].KeptOut }) {
 		if p.Items[i].State != program.Done {
 			return 0, false
 		}

@@ -36,7 +36,8 @@ func TestThePromiseOfTheDocs(t *testing.T) {
 // A team does 8 or 12 in an iteration from 1 March on, and has 20 to do.
 func TestPromisesAreWatched(t *testing.T) {
 	p := pier(8, 12, 8, 12)
-	p.Items = []program.Item{work("A", 10, "d"), work("B", 10, "e")}
+	p.Items = []program.Item{work("A", 10, "d"), work("B", 10, "e"), {Key: "F", Kind: program.Feature, Release: "R"}} // a feature is never done itself
+	p.Items[0].Parent, p.Items[1].Parent = "F", "F"
 	p.Milestones = []program.Milestone{{Key: "M", Name: "Trial", Date: calendar.MustParse("2027-03-20"), Needs: []string{"A"}}}
 	promise := func(key string, date string, then float64) program.Promise {
 		return program.Promise{Key: key, Release: "R", To: "the board", Made: monday.Add(-10), Date: calendar.MustParse(date), Chance: ptr(then)}

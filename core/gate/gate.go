@@ -24,12 +24,11 @@ import (
 // The cost is that of looking at what is touched; where needs or iterations are, at all
 // of these once.
 func Try(before *plan.Plan, changes []program.Change, earlier ...*plan.Plan) (*plan.Plan, []program.Applied, error) {
-	after, applied, err := program.ApplyAll(before.Program, changes)
+	next, applied, err := Again(before, changes)
 	if err != nil {
 		return before, nil, err
 	}
-	next := plan.After(before, after)
-	next.Without(removedItems(applied))
+	after := next.Program
 	earlier = append([]*plan.Plan{before}, earlier...)
 	if err := refuseCycles(next, changes, earlier); err != nil {
 		return before, nil, err
@@ -44,6 +43,18 @@ func Try(before *plan.Plan, changes []program.Change, earlier ...*plan.Plan) (*p
 			return before, nil, err
 		}
 	}
+	return next, applied, nil
+}
+
+// Again applies changes that a journal tells of: they passed the gate when they were made, from a program that is told
+// with them. Rules of the document hold; what the journal led through is judged no more.
+func Again(before *plan.Plan, changes []program.Change) (*plan.Plan, []program.Applied, error) {
+	after, applied, err := program.ApplyAll(before.Program, changes)
+	if err != nil {
+		return before, nil, err
+	}
+	next := plan.After(before, after)
+	next.Without(removedItems(applied))
 	return next, applied, nil
 }
 

@@ -1,7 +1,6 @@
 package live
 
 import (
-	"cmp"
 	"context"
 	"encoding/json"
 	"math"
@@ -115,6 +114,21 @@ func (l *Line) reckon(ctx context.Context, day program.Date) (string, error) {
 	return string(body), l.hub.store.KeepForecastDay(ctx, l.id, store.ForecastDay{Day: day, Body: string(body)}, forecast.Rules)
 }
 
+// forecastOn is what the forecast said at the end of a day that is over.
+func (l *Line) forecastOn(ctx context.Context, day program.Date) (told []Dated, err error) {
+	kept, err := l.hub.store.ForecastDays(ctx, l.id, day, forecast.Rules)
+	if err != nil {
+		return nil, err
+	}
+	var body string
+	if len(kept) > 0 && kept[0].Day == day {
+		body = kept[0].Body
+	} else if body, err = l.reckon(ctx, day); err != nil {
+		return nil, err
+	}
+	return told, json.Unmarshal([]byte(body), &told)
+}
+
 // Moved is an edit that moved the forecast of something.
 type Moved struct {
 	Revision int64     `json:"revision"`
@@ -196,60 +210,4 @@ func (l *Line) stood(ctx context.Context, s *State, set forecast.Set) (Stood, er
 	o.Releases, o.Sets = []string{""}, []forecast.Set{set}
 	landing := l.Play(s.Plan, o).Sets[0]
 	return Stood{landing.Chance, landing.At(50)}, ctx.Err()
-}
-
-// mostSaid is how many closed iterations are looked back on, the latest ones.
-const mostSaid = 240
-
-// SaidOf is what was said of the closed iterations of a state when they began, and what came of them: of those that
-// the journal tells of, the oldest first. The latest are looked at first, until it takes too long: leftOut is how
-// many were not.
-func (l *Line) SaidOf(ctx context.Context, s *State, long time.Duration) (all []forecast.Said, leftOut int, err error) {
-	began, err := l.began(ctx)
-	if err != nil {
-		return nil, 0, err
-	}
-	from, until := calendar.OfTime(began.In(l.hub.clock().Location())), min(s.Today, calendar.OfTime(l.hub.clock()))
-	type closed struct {
-		team string
-		it   *program.Iteration
-	}
-	var list []closed
-	for t := range s.Teams {
-		for i := range s.Teams[t].Iterations {
-			if it := &s.Teams[t].Iterations[i]; it.State == program.Closed && it.Start >= from && it.End < until {
-				list = append(list, closed{s.Teams[t].Key, it})
-			}
-		}
-	}
-	slices.SortStableFunc(list, func(a, b closed) int {
-		return cmp.Or(cmp.Compare(b.it.End, a.it.End), cmp.Compare(b.it.Start, a.it.Start))
-	})
-	begun := time.Now()
-	for i, c := range list {
-		if i >= mostSaid || time.Since(begun) > long {
-			leftOut = len(list) - i
-			break
-		}
-		then, _, err := l.EndOf(ctx, c.it.Start)
-		if err != nil {
-			return nil, 0, err
-		}
-		after, _, err := l.EndOf(ctx, c.it.End)
-		if err != nil {
-			return nil, 0, err
-		}
-		if then == nil || after == nil {
-			continue
-		}
-		o, err := l.Playing(ctx, then)
-		if err != nil {
-			return nil, 0, err
-		}
-		if said, ok := forecast.SaidOf(then.Plan, after.Plan, o, c.team, c.it.Key); ok {
-			all = append(all, said)
-		}
-	}
-	slices.Reverse(all)
-	return all, leftOut, ctx.Err()
 }

@@ -102,6 +102,15 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 	if err != nil {
 		return nil, err
 	}
+	l, err := h.asItIs(ctx, found)
+	if err == nil {
+		l.keep(ctx)
+	}
+	return l, err
+}
+
+// asItIs loads a line, and makes nothing of it.
+func (h *Hub) asItIs(ctx context.Context, found store.Line) (*Line, error) {
 	p, revision, err := h.store.Load(ctx, found.ID)
 	if err != nil {
 		return nil, err
@@ -115,7 +124,6 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 	l := &Line{hub: h, id: found.ID, live: found.Base == nil, writing: make(turn, 1), subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
 	l.state.Store(newState(resolved, revision, h.today()))
 	l.checkSoon(ctx, p, revision)
-	l.keep(ctx)
 	return l, nil
 }
 

@@ -39,6 +39,7 @@ type Line struct {
 	tracked tracked
 
 	reckoning reckoning
+	looked    looked
 }
 
 // State is a line at one revision, with what is known of it on a day. It is never

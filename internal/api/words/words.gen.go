@@ -298,6 +298,15 @@ var fields = map[string]map[string]string{
 	"forecast.Amount": {
 		"Size": "in the team's unit; items without a size add nothing",
 	},
+	"forecast.BackTest": {
+		"Errors":     "by how much that was wrong",
+		"Iterations": "the oldest first: those that the journal tells of from their start on, with work of a size",
+		"Kept":       "how often what was said of iterations came",
+		"LeftOut":    "how many earlier iterations were not looked at",
+		"More":       "there was no time for all: asked again, more is told",
+		"Releases":   "what was said of releases before they landed",
+		"Wider":      "what wider paces would have said; none where forecasts were not too sure",
+	},
 	"forecast.Buffer": {
 		"Days":  "and so many days",
 		"Share": "of it, 0.2 for a fifth",
@@ -388,6 +397,13 @@ var fields = map[string]map[string]string{
 		"Left":   "items still to do",
 		"Rough":  "pieces of rough sizes besides",
 	},
+	"forecast.LandingError": {
+		"By85":  "that landed by the day that was said at 85 %",
+		"Early": "that landed before that day",
+		"Late":  "that landed after it",
+		"Mean":  "of the days by which they landed later than said; less than 0: earlier",
+		"Of":    "releases of which a date was said at even odds",
+	},
 	"forecast.Left": {
 		"From": "the first day",
 		"To":   "the last; none: for good",
@@ -442,6 +458,12 @@ var fields = map[string]map[string]string{
 		"Said":  "how much of that would be done by then, at odds of 50, 85 and 95 %",
 		"Size":  "of these, in the team's unit",
 	},
+	"forecast.SaidLanding": {
+		"Days":  "by how many it landed later than was said at even odds; less than 0: earlier; nil: that was beyond what was played",
+		"On":    "the end of the day on which it was said",
+		"Said":  "when it would land, at odds of 50, 85 and 95 %",
+		"Weeks": "before it landed",
+	},
 	"forecast.Simple": {
 		"After": "the last of them",
 		"Done":  "when the last team is done; none where one has no velocity",
@@ -485,6 +507,9 @@ var fields = map[string]map[string]string{
 		"Fell":   "of one that stands: that is much less than it was, see Doubtful",
 		"Landed": "when it did",
 		"Safety": "of one that stands",
+	},
+	"forecast.Wider": {
+		"Spread": "so many times as much as they did: see Settings.Spread",
 	},
 	"forecast.Worth": {
 		"Releases": "in the program's order, those without work left out",

@@ -138,6 +138,7 @@ func (s *shift) fillNext() {
 	if next == nil {
 		return
 	}
+	s.refine()
 	s.thinkOfMore()
 	room := s.facts.Capacity
 	if f, known := s.factsOf(next.Key); known {
@@ -156,6 +157,17 @@ func (s *shift) fillNext() {
 	}
 	if len(to) > 0 {
 		s.do(20, "place", act.Place{Label: "Plan " + next.Label(), Placements: to}, nil)
+	}
+}
+
+// refine sizes the most important item that lacks a size, so that it can be taken in next time.
+func (s *shift) refine() {
+	for i := range s.p.Items {
+		item := &s.p.Items[i]
+		if item.Team == s.team.Key && item.Iteration != s.it.Key && item.Size == nil && !item.KeptOut && !item.Kind.IsGroup() && item.State != program.Done {
+			s.enter(15, item.Key, []string{"size"}, []string{cell(float64(1 + s.r.IntN(8)))}, nil)
+			return
+		}
 	}
 }
 

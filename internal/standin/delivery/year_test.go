@@ -5,8 +5,10 @@ import (
 	"encoding/json"
 	"fmt"
 	"log/slog"
+	"math"
 	"net/http"
 	"net/http/httptest"
+	"slices"
 	"testing"
 	"time"
 
@@ -15,6 +17,7 @@ import (
 
 	"jantrel/core/act"
 	"jantrel/core/calendar"
+	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/track"
@@ -32,6 +35,8 @@ type harbour struct {
 	*delivery.Delivery
 	url string
 	now time.Time
+	hub *live.Hub
+	id  int64
 }
 
 func newHarbour(t *testing.T, p program.Program, day program.Date, seed uint64) *harbour {
@@ -54,6 +59,7 @@ func newHarbour(t *testing.T, p program.Program, day program.Date, seed uint64) 
 		server.Close()
 		_ = db.Close()
 	})
+	h.hub, h.id = hub, id
 	h.url = fmt.Sprintf("%s/api/v1/programs/%d", server.URL, id)
 	h.Delivery = delivery.New(&delivery.Client{Base: server.URL, Program: id, Token: token, HTTP: server.Client()}, seed)
 	h.At = func(ctx context.Context, when time.Time) error {
@@ -186,8 +192,70 @@ func TestAYear(t *testing.T) {
 		}
 	}
 	assert.Equal(t, h.Record.Hours, spent)
+	h.lookBack(t, last)
 	for _, team := range w.Program.Teams {
 		assert.Equal(t, h.Record.Red[team.Key], team.Builds[len(team.Builds)-1].State == program.Red, team.Key)
+	}
+}
+
+// lookBack compares what forecasts said with what those remember who did the work: what was said at some odds came
+// at least as often, as far as luck lets one tell.
+func (h *harbour) lookBack(t *testing.T, last program.Date) {
+	t.Helper()
+	h.now = last.Add(1).Time().Add(9 * time.Hour)
+	line, err := h.hub.Open(t.Context(), h.id)
+	require.NoError(t, err)
+	state := line.State()
+	found, err := line.BackTest(t.Context(), state, time.Hour)
+	require.NoError(t, err)
+	assert.Zero(t, found.LeftOut)
+	closed := map[string]bool{}
+	for _, c := range h.Record.Closed {
+		closed[c.Iteration] = true
+	}
+	for i, s := range found.Iterations {
+		assert.True(t, closed[s.Iteration], s.Iteration)
+		assert.LessOrEqual(t, s.Came, s.Size, s.Iteration)
+		assert.True(t, i == 0 || found.Iterations[i-1].By <= s.By)
+	}
+	for _, k := range found.Kept {
+		t.Logf("at %d %%: really said %.1f %%, came %d of %d, luck alone %d to %d", k.Odds, 100*k.Said, k.Came, k.Of, k.Least, k.Most)
+		odds := float64(k.Odds) / 100
+		spread := math.Sqrt(float64(k.Of) * odds * (1 - odds))
+		assert.Greater(t, float64(k.Came), float64(k.Of)*odds-1.645*spread, "at %d %%", k.Odds)
+	}
+
+	// Where they were too sure, wider paces are tried until they are no more; who asks again is told the same.
+	assert.Equal(t, forecast.TooSure(found.Kept), len(found.Wider) > 0)
+	for i, w := range found.Wider {
+		last := i == len(found.Wider)-1
+		assert.Equal(t, !last, forecast.TooSure(w.Kept) && w.Spread < slices.Max(forecast.WiderSpreads), "%v", w.Spread)
+	}
+	again, err := line.BackTest(t.Context(), state, time.Hour)
+	require.NoError(t, err)
+	assert.Equal(t, found, again)
+
+	// A release has landed on the day on which those who worked on it were done with it.
+	done := map[string]program.Date{}
+	for _, x := range h.Record.Done {
+		done[x.Item] = max(done[x.Item], x.On)
+	}
+	landed := map[string]program.Date{}
+	for i := range state.Items {
+		if r := state.Tree().Release(i); r != "" {
+			landed[r] = max(landed[r], done[state.Items[i].Key])
+		}
+	}
+	for _, r := range found.Releases {
+		assert.Equal(t, landed[r.Release], r.Landed, r.Release)
+		assert.Equal(t, r.Landed.Add(-7*r.Weeks), r.On)
+	}
+	for _, e := range found.Errors {
+		t.Logf("%d weeks before, of %d releases: landed %.1f days later than said at even odds, %d by what was said at 85 %%", e.Weeks, e.Of, e.Mean, e.By85)
+	}
+	if !testing.Short() {
+		assert.GreaterOrEqual(t, len(found.Iterations), len(closed)*9/10, "those that were under way when the journal began are not told")
+		assert.Len(t, found.Errors, len(forecast.WeeksBefore), "both releases landed")
 	}
 }
 

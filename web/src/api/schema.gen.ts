@@ -4094,6 +4094,8 @@ export interface components {
             size: number;
         };
         "forecast.BackTest": {
+            /** @description By how much that was wrong */
+            errors: components["schemas"]["forecast.LandingError"][];
             /** @description The oldest first: those that the journal tells of from their start on, with work of a size */
             iterations: components["schemas"]["forecast.Said"][];
             /** @description How often what was said of iterations came */
@@ -4103,9 +4105,15 @@ export interface components {
              * @description How many earlier iterations were not looked at
              */
             leftOut: number;
+            /** @description There was no time for all: asked again, more is told */
+            more: boolean;
+            /** @description What was said of releases before they landed */
+            releases: components["schemas"]["forecast.SaidLanding"][];
             /** Format: int64 */
             revision: number;
             teams: components["schemas"]["forecast.Commitment"][];
+            /** @description What wider paces would have said; none where forecasts were not too sure */
+            wider: components["schemas"]["forecast.Wider"][];
         };
         "forecast.Buffer": {
             /**
@@ -4524,6 +4532,35 @@ export interface components {
             /** Format: int64 */
             sampled?: number;
         };
+        "forecast.LandingError": {
+            /**
+             * Format: int64
+             * @description That landed by the day that was said at 85 %
+             */
+            by85: number;
+            /**
+             * Format: int64
+             * @description That landed before that day
+             */
+            early: number;
+            /**
+             * Format: int64
+             * @description That landed after it
+             */
+            late: number;
+            /**
+             * Format: double
+             * @description Of the days by which they landed later than said; less than 0: earlier
+             */
+            mean: number;
+            /**
+             * Format: int64
+             * @description Releases of which a date was said at even odds
+             */
+            of: number;
+            /** Format: int64 */
+            weeks: number;
+        };
         "forecast.Landings": {
             /** @description The same before the last edit; missing on the first view */
             before?: components["schemas"]["forecast.Landing"][];
@@ -4763,6 +4800,24 @@ export interface components {
              */
             size: number;
             team: string;
+        };
+        "forecast.SaidLanding": {
+            /**
+             * Format: int64
+             * @description By how many it landed later than was said at even odds; less than 0: earlier; nil: that was beyond what was played
+             */
+            days?: number;
+            landed: string;
+            /** @description The end of the day on which it was said */
+            on: string;
+            release: string;
+            /** @description When it would land, at odds of 50, 85 and 95 % */
+            said: components["schemas"]["forecast.Dated"][];
+            /**
+             * Format: int64
+             * @description Before it landed
+             */
+            weeks: number;
         };
         "forecast.SaidOn": {
             /**
@@ -5016,6 +5071,14 @@ export interface components {
             team?: string;
             /** @description What this view holds now: a ready-made or shared one */
             view?: string;
+        };
+        "forecast.Wider": {
+            kept: components["schemas"]["forecast.Kept"][];
+            /**
+             * Format: double
+             * @description So many times as much as they did: see Settings.Spread
+             */
+            spread: number;
         };
         "forecast.Worth": {
             /** @description In the program's order, those without work left out */

@@ -1,0 +1,89 @@
+package main_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"net/http"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/forecast"
+)
+
+// A program goes out with its journal and comes in again as it was, with all its past; what is said of that past from
+// the file is what the server says.
+func TestAProgramWithItsJournal(t *testing.T) {
+	folder := t.TempDir()
+	_, url := start(t, "demo", "--data", folder)
+	client := inDemo(t, url, "matthias")
+	get := func(path string, into any) {
+		response, err := client.Get(url + "/api/v1/programs/1/forecast" + path)
+		require.NoError(t, err)
+		require.Equal(t, http.StatusOK, response.StatusCode)
+		require.NoError(t, json.NewDecoder(response.Body).Decode(into))
+		require.NoError(t, response.Body.Close())
+	}
+	var dates struct {
+		Plays int
+		Then  string
+		Dates []struct{ Then *forecast.Landing }
+	}
+	get("/dates?since=2027-02-23", &dates)
+	var server forecast.BackTest
+	get("/back-test", &server)
+	require.NotEmpty(t, server.Iterations)
+
+	file := filepath.Join(t.TempDir(), "program.jsonl")
+	_, errs, code := run(t, "", "export", "--journal", "--data", folder, "-o", file)
+	require.Zero(t, code, errs)
+	text, err := os.ReadFile(file)
+	require.NoError(t, err)
+	edits, _ := past()
+	assert.Equal(t, edits+1, bytes.Count(text, []byte("\n")))
+
+	var then forecast.Forecast
+	out, errs, code := run(t, "", "forecast", file, "--as-of", "2027-02-23", "--trials", "2500")
+	require.Zero(t, code, errs)
+	require.NoError(t, json.Unmarshal([]byte(out), &then))
+	require.Equal(t, 2500, dates.Plays)
+	for i, r := range then.Releases {
+		assert.Equal(t, dates.Dates[i].Then.Chance, r.Chance, r.Key)
+		assert.Equal(t, dates.Dates[i].Then.At(85), r.At(85), r.Key)
+	}
+	var told forecast.BackTest
+	out, errs, code = run(t, "", "backtest", file, "--today", "2027-03-02")
+	require.Zero(t, code, errs)
+	require.NoError(t, json.Unmarshal([]byte(out), &told))
+	assert.Equal(t, server, told)
+
+	again := t.TempDir()
+	out, errs, code = run(t, "", "import", file, "--data", again)
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, "Beacon Renewal is now program 1")
+	one, _, _ := run(t, "", "export", "--data", folder)
+	other, _, _ := run(t, "", "export", "--data", again)
+	assert.Equal(t, one, other)
+	one, _, _ = run(t, "", "export", "--journal", "--data", again)
+	assert.Equal(t, string(text), one, "edit by edit, to the byte")
+
+	// What is not so is said, and nothing is left behind.
+	for _, c := range [][]string{
+		{"the journal begins after 2020-01-01", "forecast", file, "--as-of", "2020-01-01"},
+		{"the file has no journal", "backtest", "-"},
+		{"edit 1, Bad: ", "import", "-", "--data", again},
+	} {
+		in := string(bytes.SplitAfterN(text, []byte("\n"), 2)[0])
+		if c[1] == "import" {
+			in += `{"at":"2027-03-02T09:00:00Z","by":"Ann","label":"Bad","changes":[{"op":"remove","kind":"team","key":"none"}]}`
+		}
+		_, errs, code = run(t, in, c[1:]...)
+		assert.Equal(t, 1, code, c)
+		assert.Contains(t, errs, c[0])
+	}
+	_, errs, code = run(t, "", "export", "--data", again)
+	assert.Zero(t, code, errs, "there is one program, as before")
+}
