@@ -56,6 +56,8 @@ func TestAPromiseHasTheOddsOfTheStrip(t *testing.T) {
 	called := ok(t, http.MethodGet, url+"/attention", "").text
 	assert.Contains(t, called, `"id":"promise PR-1"`)
 	assert.NotContains(t, called, `"id":"promise PR-2"`)
+	assert.Contains(t, ok(t, http.MethodGet, url+"/reports/release-review?release=R1", "").text,
+		fmt.Sprintf("## What was promised\n\n- By %s, to Harbour board on %s, at %.0f %%: %.0f %% now\n", due, sample.Today, 100*strip, 100**board.Chance))
 	ok(t, http.MethodPost, url+"/changes", edit("a", 3, fmt.Sprintf(`{"op":"set","kind":"promise","key":"PR-1","field":"withdrawn","value":%q}`, sample.Today)))
 	assert.Equal(t, forecast.WordTakenBack, read().Promises[0].Word)
 	assert.NotContains(t, ok(t, http.MethodGet, url+"/attention", "").text, `"id":"promise PR-1"`)

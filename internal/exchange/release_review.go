@@ -13,18 +13,29 @@ import (
 // mostScopeChanges is how many changes of scope a review lists, the latest ones.
 const mostScopeChanges = 200
 
+// ReleaseReview is what a review of a release tells.
+type ReleaseReview struct {
+	Release  *program.Release
+	History  *track.History
+	Features []track.Grouped
+	Landing  *forecast.Landing
+	Landed   program.Date       // when its last item was done; none: it has not landed, or nobody noted when
+	Promises []forecast.Watched // what was promised of it
+}
+
 // WriteReleaseReview writes how the work of a release came about, and where it lands against what
-// is promised, as Markdown: by the history of the release and its items by feature.
-func WriteReleaseReview(w io.Writer, p program.Program, release *program.Release, h *track.History, features []track.Grouped, landing *forecast.Landing) error {
+// was promised, as Markdown.
+func WriteReleaseReview(w io.Writer, p program.Program, r ReleaseReview) error {
 	d := releaseReviewing{linesOf(p), map[string]*program.Team{}}
 	for i := range p.Teams {
 		d.teams[p.Teams[i].Key] = &p.Teams[i]
 	}
-	d.head(release, h, landing)
-	d.ledger(h)
-	d.progress(features)
-	d.scope(h)
-	d.documents(release)
+	d.head(&r)
+	d.promises(r.Promises)
+	d.ledger(r.History)
+	d.progress(r.Features)
+	d.scope(r.History)
+	d.documents(r.Release)
 	return d.writeTo(w)
 }
 
@@ -34,7 +45,8 @@ type releaseReviewing struct {
 	teams map[string]*program.Team
 }
 
-func (d *releaseReviewing) head(release *program.Release, h *track.History, landing *forecast.Landing) {
+func (d *releaseReviewing) head(r *ReleaseReview) {
+	release, h, landing := r.Release, r.History, r.Landing
 	d.line("# %s", plain(release.Name))
 	if release.Description != "" {
 		d.line("\n%s", release.Description)
@@ -45,6 +57,8 @@ func (d *releaseReviewing) head(release *program.Release, h *track.History, land
 	}
 	d.line("\n%s.", done)
 	switch even, safe := landing.At(50), landing.At(85); {
+	case !r.Landed.IsZero():
+		d.line("\nLanded on %s.", r.Landed)
 	case h.All.Left.Items == 0:
 	case len(landing.Cannot) > 0:
 		d.line("\nIt never lands: %s cannot be played.", strings.Join(landing.Cannot, ", "))
@@ -58,6 +72,39 @@ func (d *releaseReviewing) head(release *program.Release, h *track.History, land
 	if landing.Chance != nil && h.All.Left.Items > 0 {
 		d.line("\nChance to land by its due date: %.0f %%.", 100**landing.Chance)
 	}
+}
+
+// promises tells what was promised, with the odds that it had, and what became of it.
+func (d *releaseReviewing) promises(all []forecast.Watched) {
+	if len(all) == 0 {
+		return
+	}
+	d.line("\n## What was promised\n")
+	for _, w := range all {
+		said := fmt.Sprintf("- By %s, to %s on %s", w.Promise.Date, plain(w.Promise.To), w.Promise.Made)
+		if w.Promise.Chance != nil {
+			said += fmt.Sprintf(", at %.0f %%", *w.Promise.Chance*100)
+		}
+		d.line("%s: %s", said, became(&w))
+	}
+}
+
+// became is what became of a promise.
+func became(w *forecast.Watched) string {
+	switch w.Word {
+	case forecast.WordStands:
+		return fmt.Sprintf("%.0f %% now", *w.Chance*100)
+	case forecast.WordTakenBack:
+		return "taken back on " + w.Promise.Withdrawn.String()
+	case forecast.WordKept:
+		return "kept, it landed on " + w.Landed.String()
+	case forecast.WordLanded:
+		return "it landed, nobody noted when"
+	}
+	if w.Landed.IsZero() {
+		return "missed, it has not landed"
+	}
+	return fmt.Sprintf("missed by %.0f days, it landed on %s", w.Late, w.Landed)
 }
 
 func (d *releaseReviewing) ledger(h *track.History) {

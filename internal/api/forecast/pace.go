@@ -19,6 +19,26 @@ type oddsAsked struct {
 	About
 	By   program.Date `json:"by,omitzero" doc:"The date; missing: the due date of the work, if it has one"`
 	Odds int          `json:"odds" minimum:"1" maximum:"99" doc:"In percent"`
+	Hasty
+}
+
+// Hasty is a question that may be answered by few plays first.
+type Hasty struct {
+	Quick bool `json:"quick,omitempty" doc:"A first answer, by few plays: the same question without it has the one to go by"`
+}
+
+// quickPlays is how often is played for a first answer.
+const quickPlays = 60
+
+// searching are the plays of a question that takes long, which ends after some time.
+func (h Hasty) searching(ctx context.Context, l *live.Line, state *live.State, long time.Duration) (forecast.Options, error) {
+	o, err := l.Playing(ctx, state)
+	if h.Quick {
+		o.Plays = min(o.Plays, quickPlays)
+	}
+	end := time.Now().Add(long)
+	o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
+	return o, err
 }
 
 // cut is what would have to go.
@@ -31,12 +51,12 @@ type cut struct {
 
 func (s stage) cut(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[cut], error) {
 	return ask(ctx, s, &in.Reading, question{"cut", &in.Body.About, in.Body.By, true, in.Body, nil}, func(ctx context.Context, l *live.Line, state *live.State, w work) (cut, error) {
-		o, end, err := searching(ctx, l, state)
+		o, err := in.Body.searching(ctx, l, state, searchTime)
 		if err != nil {
 			return cut{}, err
 		}
 		found := levers.CutOf(state.Plan, levers.CutQuestion{Set: w.set, Odds: in.Body.Odds}, levers.Options{
-			Today: o.Today, Plays: o.Plays, Past: o.Past, Seed: o.Seed, Workers: o.Workers, Stop: end,
+			Today: o.Today, Plays: o.Plays, Past: o.Past, Seed: o.Seed, Workers: o.Workers, Stop: o.Stop,
 		})
 		return cut{state.Revision, w.name, w.set.Due, found}, ctx.Err()
 	})
@@ -52,11 +72,10 @@ type paceFound struct {
 
 func (s stage) pace(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[paceFound], error) {
 	return ask(ctx, s, &in.Reading, question{"pace", &in.Body.About, in.Body.By, true, in.Body, nil}, func(ctx context.Context, l *live.Line, state *live.State, w work) (paceFound, error) {
-		o, end, err := searching(ctx, l, state)
+		o, err := in.Body.searching(ctx, l, state, searchTime)
 		if err != nil {
 			return paceFound{}, err
 		}
-		o.Stop = end
 		return paceFound{state.Revision, w.name, w.set.Due, forecast.PaceOf(state.Plan, forecast.PaceQuestion{Options: o, Set: w.set, Odds: in.Body.Odds})}, ctx.Err()
 	})
 }
@@ -65,6 +84,7 @@ func (s stage) pace(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[
 type driversAsked struct {
 	About
 	By program.Date `json:"by,omitzero" doc:"The date; missing: the due date of the work, if it has one"`
+	Hasty
 }
 
 // driversFound is what moves a date.
@@ -73,24 +93,22 @@ type driversFound struct {
 	forecast.Drivers
 }
 
-// driversTime is how long drivers may be measured.
-const driversTime = 3 * time.Second
+// How long drivers may be measured, and for a first answer.
+const (
+	driversTime      = 3 * time.Second
+	firstDriversTime = 400 * time.Millisecond
+)
 
 func (s stage) drivers(ctx context.Context, in *asking[driversAsked]) (*door.Answered[driversFound], error) {
 	return ask(ctx, s, &in.Reading, question{"drivers", &in.Body.About, in.Body.By, false, in.Body, nil}, func(ctx context.Context, l *live.Line, state *live.State, w work) (driversFound, error) {
-		o, err := l.Playing(ctx, state)
+		long := driversTime
+		if in.Body.Quick {
+			long = firstDriversTime
+		}
+		o, err := in.Body.searching(ctx, l, state, long)
 		if err != nil {
 			return driversFound{}, err
 		}
-		end := time.Now().Add(driversTime)
-		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
 		return driversFound{state.Revision, forecast.DriversOf(state.Plan, forecast.DriversQuestion{Options: o, Set: w.set})}, ctx.Err()
 	})
-}
-
-// searching are the plays of a search, and whether it is to end.
-func searching(ctx context.Context, l *live.Line, state *live.State) (forecast.Options, func() bool, error) {
-	end := time.Now().Add(searchTime)
-	o, err := l.Playing(ctx, state)
-	return o, func() bool { return ctx.Err() != nil || time.Now().After(end) }, err
 }

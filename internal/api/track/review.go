@@ -78,8 +78,17 @@ func (s stage) releaseReview(ctx context.Context, in *struct {
 			landing = of
 		}
 	}
+	promises, err := l.PromisesAt(ctx, state)
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	landed, _ := forecast.LandedOn(state.Plan, forecast.Set{Release: in.Release})
+	review := exchange.ReleaseReview{
+		Release: &state.Releases[at], History: &found, Features: track.FeaturesOf(state.Plan, found.Items), Landing: &landing, Landed: landed,
+		Promises: slices.DeleteFunc(promises, func(w forecast.Watched) bool { return w.Promise.Release != in.Release }),
+	}
 	var out bytes.Buffer
-	if err := exchange.WriteReleaseReview(&out, state.Program, &state.Releases[at], &found, track.FeaturesOf(state.Plan, found.Items), &landing); err != nil {
+	if err := exchange.WriteReleaseReview(&out, state.Program, review); err != nil {
 		return nil, s.Failed(ctx, err)
 	}
 	return door.Attached("review-"+in.Release+".md", markdown, out.Bytes()), nil

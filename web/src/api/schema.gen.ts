@@ -4284,6 +4284,8 @@ export interface components {
             milestone?: string;
             /** @description The view is one that one keeps for oneself */
             mine?: boolean;
+            /** @description A first answer, by few plays: the same question without it has the one to go by */
+            quick?: boolean;
             /** @description What this release holds */
             release?: string;
             /** @description What is of this team */
@@ -4668,6 +4670,8 @@ export interface components {
              * @description In percent
              */
             odds: number;
+            /** @description A first answer, by few plays: the same question without it has the one to go by */
+            quick?: boolean;
             /** @description What this release holds */
             release?: string;
             /** @description What is of this team */

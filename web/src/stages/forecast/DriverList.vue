@@ -5,18 +5,18 @@ import type { Driver } from '@/api/types'
 import { amount, count } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import type { Asked } from './asked'
-import { useQuestion } from './useQuestion'
+import { useHasty } from './useHasty'
 
 /** What moves the date, each by what would be gained were it otherwise. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
 const { about, by, picked, work } = props.asked
-const found = useQuestion(
-  (signal) =>
+const found = useHasty(
+  (quick, signal) =>
     answer(
       client.POST('/api/v1/programs/{id}/forecast/drivers', {
         params: { path: { id: store.id } },
-        body: { ...about.value, by: by.value || undefined },
+        body: { ...about.value, by: by.value || undefined, quick },
         signal,
       }),
     ),
@@ -92,7 +92,7 @@ const mend = computed(() =>
         Each was played {{ found.answer.value.plays }} times with that alone otherwise<template
           v-if="found.answer.value.ended"
           >; time ran out before all were</template
-        >.
+        >.<template v-if="found.first.value"> It is played on…</template>
       </p>
     </template>
   </section>

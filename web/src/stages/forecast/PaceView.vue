@@ -7,20 +7,20 @@ import { amount, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import type { Asked } from './asked'
 import AnswerPage from './AnswerPage.vue'
-import { useQuestion } from './useQuestion'
+import { useHasty } from './useHasty'
 
 /** By how much teams would have to be faster, or the work less, for a date to be met at some odds. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
 const { about, by, odds } = props.asked
 const day = (date?: string) => shortDate(date, store.todayDay)
-const found = useQuestion(
-  (signal) =>
+const found = useHasty(
+  (quick, signal) =>
     by.value
       ? answer(
           client.POST('/api/v1/programs/{id}/forecast/pace', {
             params: { path: { id: store.id } },
-            body: { ...about.value, by: by.value, odds: odds.value },
+            body: { ...about.value, by: by.value, odds: odds.value, quick },
             signal,
           }),
         )
@@ -60,6 +60,9 @@ const name = (key?: string) => store.teams.get(key ?? '')?.name ?? key
     :said="said"
   >
     <template #more="{ answer: told }">
+      <p v-if="found.first.value" role="status" class="quiet">
+        A first answer, by {{ told.plays }} plays; it is played on…
+      </p>
       <p>
         As things are: <b>{{ percent(told.chance) }}</b>.
         <template v-if="100 * told.chance < told.odds">

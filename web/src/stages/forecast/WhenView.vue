@@ -123,11 +123,16 @@ const marks = computed<Mark[]>(() => {
   return all
 })
 const teamOf = computed(() => store.teams.get(found.value?.measure.team ?? ''))
-/** The ends of the iterations of the team that is drawn, or of one that is alone. */
+/** The days on which iterations end: of the team that is drawn, or of half of the teams of the work or more. */
 const ends = computed<Mark[]>(() => {
-  const team =
-    teamOf.value ?? (found.value?.teams.length === 1 ? store.teams.get(found.value.teams[0].key) : undefined)
-  return (team?.iterations ?? []).map((it) => ({ day: toDay(it.end), name: '', kind: 'iteration' as const }))
+  const teams = teamOf.value
+    ? [teamOf.value]
+    : (found.value?.teams ?? []).flatMap((t) => store.teams.get(t.key) ?? [])
+  const on = new Map<string, number>()
+  for (const it of teams.flatMap((t) => t.iterations ?? [])) on.set(it.end, (on.get(it.end) ?? 0) + 1)
+  return [...on]
+    .filter(([, n]) => 2 * n >= teams.length)
+    .map(([end]) => ({ day: toDay(end), name: '', kind: 'iteration' as const }))
 })
 const fan = computed(
   () =>
