@@ -144,18 +144,9 @@ test('track', async ({ plan, server }) => {
   await plan.screenshot({ path: to('track') })
 })
 
-test('import', async ({ plan, server }) => {
-  await plan.goto(`${server.url}/programs/1/backlog/import`)
-  const rows = [
-    'Title,Type,Feature,Team,Estimate,Release,Depends on',
-    'Fog bell,story,Remote dimming,Lamp Control,3,First Light,LC-8',
-    'Fog horn,bug,Remote dimming,Lamp Control,5,First Light,',
-    'Fog light,story,Remote dimming,Lamps,two,First Light,',
-    'Siren test,upkeep,Watch desk,Field Works,2,Full Chain,',
-  ]
-  await plan
-    .getByLabel('CSV or XLSX file')
-    .setInputFiles({ name: 'fog.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
-  await plan.getByRole('heading', { name: '3 problems' }).waitFor()
-  await plan.screenshot({ path: to('import') })
+test('needs', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/plan?as=needs&gives=LC&waits=KC`)
+  const main = plan.getByRole('main', { name: 'Needs' })
+  await expect(main.getByText(/In time with/).first()).toBeVisible()
+  await plan.screenshot({ path: to('needs') })
 })

@@ -2,7 +2,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 import AccountPage from './stages/account/AccountPage.vue'
 import FirstPage from './stages/account/FirstPage.vue'
 import SignInPage from './stages/account/SignInPage.vue'
-import PlanStage from './stages/plan/PlanStage.vue'
+import PlanViews from './stages/plan/PlanViews.vue'
 import ProgramsPage from './stages/programs/ProgramsPage.vue'
 import { serverTabs } from './stages/server/tabs'
 import { setUpTabs } from './stages/setup/tabs'
@@ -38,7 +38,7 @@ export const router = createRouter({
     },
     { path: '/accounts', redirect: { name: 'server-accounts' } },
     { path: '/programs/:id(\\d+)', redirect: (to) => ({ name: 'plan', params: to.params }) },
-    { path: '/programs/:id(\\d+)/plan', name: 'plan', component: PlanStage },
+    { path: '/programs/:id(\\d+)/plan', name: 'plan', component: PlanViews },
     {
       path: '/programs/:id(\\d+)/set-up',
       name: 'set-up',

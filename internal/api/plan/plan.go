@@ -129,6 +129,7 @@ type stage struct{ *door.Door }
 func Register(api huma.API, d *door.Door) {
 	s := stage{d}
 	s.answers(api)
+	s.needs(api)
 	door.Intent[act.Place](api, d, "place", "Put items into iterations, or take their places away")
 	door.Intent[act.MoveRough](api, d, "move-rough", "Move what is rough of an item between iterations, place it, or take its place away")
 	door.Intent[act.Shift](api, d, "shift", "Move a feature, an initiative or an item by dates, with what is placed of it")

@@ -620,6 +620,21 @@ var fields = map[string]map[string]string{
 		"Late":             "expected late days of it alone",
 		"Over":             "iterations over capacity",
 	},
+	"needs.Cell": {
+		"Open": "nobody has agreed to them",
+		"Soon": "wanted within three weeks",
+	},
+	"needs.Owed": {
+		"By":     "the last day by which it is wanted; none: what waits has no place",
+		"Ends":   "the last day of the iteration of what waits",
+		"From":   "the first day of that, of the earliest of it",
+		"Gives":  "the team of what is needed; empty: nobody's",
+		"Item":   "as the program has the need",
+		"Leaves": "how many needs between leaves it stands for",
+		"Spare":  "days; nil: an end has no place",
+		"Starts": "the first day of the iteration of what waits",
+		"Until":  "the last day of the iteration in which it is done; none: it has no place",
+	},
 	"people.Committed": {
 		"Left":    "what no team holds on that day; below 0 where too much is promised",
 		"Most":    "the largest sum of shares on any day from today on",

@@ -1712,6 +1712,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/needs/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many needs each team has of each other, and how they stand */
+        get: operations["get-needs-map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/needs/odds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How likely what teams owe one another comes in time */
+        get: operations["get-owed-odds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/needs/owed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What teams owe one another, what is wanted first first */
+        get: operations["get-owed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/news-seen": {
         parameters: {
             query?: never;
@@ -5365,6 +5416,58 @@ export interface components {
             /** @description Items by which it changed the scope of what has begun, the first 20: its author is to be asked for a reason */
             why?: string[];
         };
+        "needs.Cell": {
+            /** Format: int64 */
+            broken: number;
+            gives: string;
+            /** Format: int64 */
+            needs: number;
+            /**
+             * Format: int64
+             * @description Nobody has agreed to them
+             */
+            open: number;
+            /**
+             * Format: int64
+             * @description Wanted within three weeks
+             */
+            soon: number;
+            /** Format: int64 */
+            tight: number;
+            waits: string;
+        };
+        "needs.Owed": {
+            /** @enum {string} */
+            agreement: "asked" | "agreed" | "declined";
+            /** @description The last day by which it is wanted; none: what waits has no place */
+            by?: string;
+            /** @description The last day of the iteration of what waits */
+            ends?: string;
+            /** @description The first day of that, of the earliest of it */
+            from?: string;
+            /** @description The team of what is needed; empty: nobody's */
+            gives: string;
+            /** @description As the program has the need */
+            item: string;
+            /**
+             * Format: int64
+             * @description How many needs between leaves it stands for
+             */
+            leaves: number;
+            needs: string;
+            /**
+             * Format: int64
+             * @description Days; nil: an end has no place
+             */
+            spare?: number;
+            /** @description The first day of the iteration of what waits */
+            starts?: string;
+            /** @enum {string} */
+            status: "holds" | "tight" | "broken";
+            /** @description The last day of the iteration in which it is done; none: it has no place */
+            until?: string;
+            waits: string;
+        };
         "pack.List": {
             c: {
                 [key: string]: unknown;
@@ -5469,6 +5572,17 @@ export interface components {
              */
             unplaced: number;
         };
+        "plan.InTime": {
+            /**
+             * Format: double
+             * @description 0 to 1
+             */
+            chance: number;
+            gives: string;
+            item: string;
+            needs: string;
+            waits: string;
+        };
         "plan.LeversAsked": {
             milestone?: string;
             need?: components["schemas"]["standing.NeedRef"];
@@ -5490,6 +5604,31 @@ export interface components {
              * Format: int64
              * @description The revision that they are levers of
              */
+            revision: number;
+        };
+        "plan.NeedsMap": {
+            /** @description Where there is something, in the order of the teams, first of those that give */
+            cells: components["schemas"]["needs.Cell"][];
+            /** Format: int64 */
+            revision: number;
+        };
+        "plan.Owed": {
+            /**
+             * Format: int64
+             * @description How many more there are
+             */
+            leftOut: number;
+            /** @description What is wanted first first */
+            owed: components["schemas"]["needs.Owed"][];
+            /** Format: int64 */
+            revision: number;
+        };
+        "plan.OwedOdds": {
+            /** @description Of the first needs that have a day by which they are wanted */
+            odds: components["schemas"]["plan.InTime"][];
+            /** Format: int64 */
+            plays: number;
+            /** Format: int64 */
             revision: number;
         };
         "program.Action": {
@@ -13293,6 +13432,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ready.Mix"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-needs-map": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["plan.NeedsMap"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-owed-odds": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description Only what this team gives; missing: any */
+                gives?: string;
+                /** @description Only what this team waits for; missing: any */
+                waits?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["plan.OwedOdds"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-owed": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description Only what this team gives; missing: any */
+                gives?: string;
+                /** @description Only what this team waits for; missing: any */
+                waits?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["plan.Owed"];
                 };
             };
             /** @description Error */

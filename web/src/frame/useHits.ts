@@ -84,6 +84,10 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
       ['Setting: wanted mix of the work', () => inBacklog(() => (backlog.panel = 'mix'))],
       ['Release scope', () => inBacklog(() => (backlog.panel = 'scope'))],
       ['Show what is over capacity', () => inPlan(() => plan.show('over'))],
+      [
+        'Who owes whom: the map of needs',
+        () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'needs' } }),
+      ],
       ['Show broken needs', () => inPlan(() => plan.show('broken'))],
       [
         'Draft a schedule',

@@ -6,11 +6,13 @@ import { barNames, partNames } from '@/views/shownView'
 import ViewTools from '@/views/ViewTools.vue'
 import TimeTools from '@/time/TimeTools.vue'
 import type { ShowNeeds } from './needsShown'
+import { useProgram } from '@/line/program'
 import { usePlan } from './plan'
 import type { Density } from './layout'
 import { usePlanLayout } from './usePlanLayout'
 
 defineEmits<{ help: []; today: [] }>()
+const store = useProgram()
 const plan = usePlan()
 const layout = usePlanLayout()
 
@@ -44,6 +46,13 @@ const menu = ref<InstanceType<typeof Popover>>()
     <select id="show-needs" v-model="plan.showNeeds" class="in needs">
       <option v-for="[value, says] in needs" :key="value" :value="value">{{ says }}</option>
     </select>
+    <RouterLink
+      class="round"
+      :to="{ name: 'plan', params: { id: store.id }, query: { as: 'needs' } }"
+      aria-label="Who owes whom"
+      title="Who owes whom: the map of needs"
+      ><i class="pi pi-table" aria-hidden="true"
+    /></RouterLink>
     <button class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">Look…</button>
     <Popover ref="menu" aria-label="How the plan looks">
       <div class="look">

@@ -1,0 +1,153 @@
+package needs
+
+import (
+	"cmp"
+	"slices"
+
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// Owed is a need across teams that is still open: what a team that gives owes one that waits for it.
+// A need between parents is owed once by each pair of teams that have work of it, by all of
+// their leaves together.
+type Owed struct {
+	Item      string            `json:"item"` // as the program has the need
+	Needs     string            `json:"needs"`
+	Gives     string            `json:"gives"` // the team of what is needed; empty: nobody's
+	Waits     string            `json:"waits"`
+	Agreement program.Agreement `json:"agreement"`
+	Status    Status            `json:"status"`
+	Spare     *int              `json:"spare,omitempty"` // days; nil: an end has no place
+	By        program.Date      `json:"by,omitzero"`     // the last day by which it is wanted; none: what waits has no place
+	Until     program.Date      `json:"until,omitzero"`  // the last day of the iteration in which it is done; none: it has no place
+	From      program.Date      `json:"from,omitzero"`   // the first day of that, of the earliest of it
+	Starts    program.Date      `json:"starts,omitzero"` // the first day of the iteration of what waits
+	Ends      program.Date      `json:"ends,omitzero"`   // the last day of the iteration of what waits
+	Leaves    int               `json:"leaves"`          // how many needs between leaves it stands for
+}
+
+// Soon reports whether it is wanted within the next three weeks, or was before.
+func (o *Owed) Soon(today program.Date) bool { return !o.By.IsZero() && o.By <= today.Add(soonDays) }
+
+const soonDays = 21
+
+// Cell is what a team owes another, counted.
+type Cell struct {
+	Gives  string `json:"gives"`
+	Waits  string `json:"waits"`
+	Needs  int    `json:"needs"`
+	Tight  int    `json:"tight"`
+	Broken int    `json:"broken"`
+	Open   int    `json:"open"` // nobody has agreed to them
+	Soon   int    `json:"soon"` // wanted within three weeks
+}
+
+// OwedOf lists what teams owe one another, what is wanted first first, and what has no day last; else in the order of
+// the program. What is done on either side, or kept out, is owed no more. Time is n log n in needs between leaves.
+func OwedOf(p *plan.Plan) []Owed { return owed(p.Whole()) }
+
+var owed = plan.Once(func(p *plan.Plan) []Owed {
+	type pair struct {
+		need         int
+		gives, waits string
+	}
+	at := map[pair]int{}
+	all := []Owed{}
+	for _, e := range Edges(p) {
+		item, needed := &p.Items[e.Item], &p.Items[e.Needs]
+		if item.Team == needed.Team || item.State == program.Done || needed.State == program.Done {
+			continue
+		}
+		key := pair{e.Need, needed.Team, item.Team}
+		i, known := at[key]
+		if !known {
+			need := &p.Needs[e.Need]
+			i = len(all)
+			at[key] = i
+			all = append(all, Owed{Item: need.Item, Needs: need.Needs, Gives: needed.Team, Waits: item.Team, Agreement: cmp.Or(need.Agreement, program.Asked), Status: StatusHolds})
+		}
+		all[i].take(p, e)
+	}
+	slices.SortStableFunc(all, func(a, b Owed) int {
+		if a.By.IsZero() || b.By.IsZero() {
+			return boolean(a.By.IsZero()) - boolean(b.By.IsZero())
+		}
+		return cmp.Compare(a.By, b.By)
+	})
+	return all
+})
+
+func boolean(is bool) int {
+	if is {
+		return 1
+	}
+	return 0
+}
+
+// take counts one need between leaves in.
+func (o *Owed) take(p *plan.Plan, e Edge) {
+	o.Leaves++
+	needed, neededPlaced := stands(p, e.Needs)
+	item, placed := p.Place(e.Item)
+	s := State{o.Status, o.Spare}
+	s.take(p, e, needed, neededPlaced, item, placed)
+	o.Status, o.Spare = s.Status, s.Spare
+	if neededPlaced {
+		o.Until = max(o.Until, needed.End)
+		if o.From.IsZero() || needed.Start < o.From {
+			o.From = needed.Start
+		}
+	}
+	if !placed {
+		return
+	}
+	if by := item.Start.Add(-1 - e.LagDays); o.By.IsZero() || by < o.By {
+		o.By, o.Starts, o.Ends = by, item.Start, item.End
+	}
+}
+
+// MapOf counts what each team owes each other on a day: the cells in which there is something, in the order of the
+// teams, first of those that give.
+func MapOf(p *plan.Plan, today program.Date) []Cell {
+	cells := map[[2]string]*Cell{}
+	list := []*Cell{}
+	all := OwedOf(p)
+	for i := range all {
+		o := &all[i]
+		key := [2]string{o.Gives, o.Waits}
+		c := cells[key]
+		if c == nil {
+			c = &Cell{Gives: o.Gives, Waits: o.Waits}
+			cells[key] = c
+			list = append(list, c)
+		}
+		c.Needs++
+		switch o.Status {
+		case StatusTight:
+			c.Tight++
+		case StatusBroken:
+			c.Broken++
+		}
+		if o.Agreement != program.Agreed {
+			c.Open++
+		}
+		if o.Soon(today) {
+			c.Soon++
+		}
+	}
+	order := func(team string) int {
+		if at, ok := p.TeamAt()[team]; ok {
+			return at
+		}
+		return len(p.Teams) // nobody's, last
+	}
+	slices.SortFunc(list, func(a, b *Cell) int {
+		return cmp.Or(order(a.Gives)-order(b.Gives), order(a.Waits)-order(b.Waits))
+	})
+	found := make([]Cell, len(list))
+	for i, c := range list {
+		found[i] = *c
+	}
+	return found
+}

@@ -1,0 +1,138 @@
+package needs_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"jantrel/core/calendar"
+	"jantrel/core/needs"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/core/sample"
+)
+
+// harbour is the program of docs/needs.md: Quay and Boats have iterations of two weeks from 1 March on.
+func harbour() program.Program {
+	team := func(key string) program.Team {
+		t := program.Team{Key: key, Name: key, Unit: program.Points}
+		for i := range 3 {
+			start := calendar.MustParse("2027-03-01").Add(14 * i)
+			t.Iterations = append(t.Iterations, program.Iteration{Key: fmt.Sprint(key, i+1), Start: start, End: start.Add(13)})
+		}
+		return t
+	}
+	item := func(key, team, iteration, parent string) program.Item {
+		return program.Item{Key: key, Kind: program.Story, Team: team, Iteration: iteration, Parent: parent}
+	}
+	return program.Program{
+		Settings: program.Settings{SameIteration: program.ShareSameTeam, FillTo: 1},
+		Teams:    []program.Team{team("quay"), team("boats")},
+		Items: []program.Item{
+			{Key: "F", Kind: program.Feature},
+			item("crane", "quay", "quay1", "F"), item("pier", "quay", "quay2", "F"), item("buoy", "boats", "boats1", "F"),
+			item("mooring", "boats", "boats2", ""), item("trial", "boats", "boats3", ""), item("sail", "boats", "", ""), item("rope", "quay", "quay1", ""),
+		},
+		Needs: []program.Need{
+			{Item: "mooring", Needs: "crane"},                      // no day to spare
+			{Item: "mooring", Needs: "pier"},                       // two weeks too late
+			{Item: "trial", Needs: "F", Agreement: program.Agreed}, // both items of Quay's; Boats' own is no other team's
+			{Item: "sail", Needs: "rope", Agreement: program.Declined},
+			{Item: "trial", Needs: "mooring"},
+		},
+	}
+}
+
+// The map of docs/needs.md.
+func TestWhoOwesWhom(t *testing.T) {
+	p := harbour()
+	assert.Equal(t, []needs.Cell{{Gives: "quay", Waits: "boats", Needs: 4, Tight: 2, Broken: 1, Open: 3, Soon: 2}}, needs.MapOf(plan.Of(p), calendar.MustParse("2027-03-01")))
+	list := needs.OwedOf(plan.Of(p))
+	says := func(o needs.Owed) string {
+		return fmt.Sprintf("%s needs %s by %v, done by %v: %s, %s, %d", o.Item, o.Needs, o.By, o.Until, o.Status, o.Agreement, o.Leaves)
+	}
+	var told []string
+	for _, o := range list {
+		told = append(told, says(o))
+	}
+	assert.Equal(t, []string{
+		"mooring needs crane by 2027-03-14, done by 2027-03-14: tight, asked, 1",
+		"mooring needs pier by 2027-03-14, done by 2027-03-28: broken, asked, 1",
+		"trial needs F by 2027-03-28, done by 2027-03-28: tight, agreed, 2",
+		"sail needs rope by , done by 2027-03-14: holds, declined, 1",
+	}, told)
+
+	// What is done is owed no more.
+	p.Items[2].State = program.Done
+	list = needs.OwedOf(plan.Of(p))
+	require.Len(t, list, 3)
+	assert.Equal(t, "trial needs F by 2027-03-28, done by 2027-03-14: holds, agreed, 1", says(list[1]))
+}
+
+// Whatever the program is, what is owed is counted once, and stands as the worst of its leaves: recounted edge by edge.
+func TestWhatIsOwedAgreesWithARecount(t *testing.T) {
+	for seed := range uint64(60) {
+		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 6, Items: 50, Needs: 60, Wild: true})
+		pl := plan.Of(p)
+		type key struct{ item, needs, gives, waits string }
+		leaves, worst, first := map[key]int{}, map[key]int{}, map[key]program.Date{}
+		for _, e := range needs.Edges(pl) {
+			item, needed := p.Items[e.Item], p.Items[e.Needs]
+			if item.State == program.Done || needed.State == program.Done || item.Team == needed.Team {
+				continue
+			}
+			k := key{p.Needs[e.Need].Item, p.Needs[e.Need].Needs, needed.Team, item.Team}
+			leaves[k]++
+			b, placed := pl.Place(e.Item)
+			if !placed {
+				continue
+			}
+			if by := b.Start.Add(-1 - e.LagDays); first[k] == 0 || by < first[k] {
+				first[k] = by
+			}
+			a, ok := pl.Place(e.Needs)
+			if ok = ok && p.Teams[a.Team].Iterations[a.Slot].State != program.Closed; !ok {
+				worst[k] = 2
+			} else if spare := needs.Spare(p.Settings.SameIteration, a, b, e.LagDays); spare < 0 {
+				worst[k] = 2
+			} else if spare == 0 {
+				worst[k] = max(worst[k], 1)
+			}
+		}
+		list := needs.OwedOf(pl)
+		require.Len(t, list, len(leaves), "seed %d", seed)
+		status := []needs.Status{needs.StatusHolds, needs.StatusTight, needs.StatusBroken}
+		for i, o := range list {
+			k := key{o.Item, o.Needs, o.Gives, o.Waits}
+			assert.Equal(t, leaves[k], o.Leaves, "%d %v", seed, k)
+			assert.Equal(t, status[worst[k]], o.Status, "%d %v", seed, k)
+			assert.Equal(t, first[k], o.By, "%d %v", seed, k)
+			if i > 0 && o.By != 0 {
+				assert.LessOrEqual(t, list[i-1].By, o.By)
+			}
+		}
+		sum := 0
+		for _, c := range needs.MapOf(pl, sample.Today) {
+			assert.LessOrEqual(t, c.Tight+c.Broken, c.Needs)
+			assert.NotEqual(t, c.Gives, c.Waits)
+			sum += c.Needs
+		}
+		assert.Equal(t, len(list), sum)
+	}
+}
+
+func ExampleMapOf() {
+	for _, c := range needs.MapOf(plan.Of(harbour()), calendar.MustParse("2027-03-01")) {
+		fmt.Printf("%s gives %s %d: %d broken, %d not agreed\n", c.Gives, c.Waits, c.Needs, c.Broken, c.Open)
+	}
+	// Output: quay gives boats 4: 1 broken, 3 not agreed
+}
+
+func BenchmarkOwedOf6000Needs(b *testing.B) {
+	p := sample.Program(1, sample.Shape{Teams: 40, Iterations: 12, Items: 5000, Needs: 6000})
+	for b.Loop() {
+		needs.MapOf(plan.Of(p), sample.Today)
+	}
+}

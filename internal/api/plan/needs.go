@@ -1,0 +1,115 @@
+package plan
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/forecast"
+	"jantrel/core/needs"
+	"jantrel/internal/api/door"
+	"jantrel/internal/live"
+)
+
+// needsMap is who owes whom.
+type needsMap struct {
+	Revision int64        `json:"revision"`
+	Cells    []needs.Cell `json:"cells" doc:"Where there is something, in the order of the teams, first of those that give"`
+}
+
+// owed is what teams owe one another.
+type owed struct {
+	Revision int64        `json:"revision"`
+	Owed     []needs.Owed `json:"owed" doc:"What is wanted first first"`
+	LeftOut  int          `json:"leftOut" doc:"How many more there are"`
+}
+
+// owedOdds is how likely what is owed comes in time.
+type owedOdds struct {
+	Revision int64    `json:"revision"`
+	Plays    int      `json:"plays"`
+	Odds     []inTime `json:"odds" doc:"Of the first needs that have a day by which they are wanted"`
+}
+
+// inTime is the chance that one need comes in time.
+type inTime struct {
+	Item   string  `json:"item"`
+	Needs  string  `json:"needs"`
+	Gives  string  `json:"gives"`
+	Waits  string  `json:"waits"`
+	Chance float64 `json:"chance" doc:"0 to 1"`
+}
+
+// mostOdds is of how many needs the odds are told at once.
+const mostOdds = 300
+
+// owedAsked asks what is owed.
+type owedAsked struct {
+	door.Reading
+	Gives string `query:"gives" maxLength:"200" doc:"Only what this team gives; missing: any"`
+	Waits string `query:"waits" maxLength:"200" doc:"Only what this team waits for; missing: any"`
+}
+
+// of are the needs that are asked about.
+func (a *owedAsked) of(state *live.State) (all []needs.Owed) {
+	for _, o := range needs.OwedOf(state.Plan) {
+		if (a.Gives == "" || o.Gives == a.Gives) && (a.Waits == "" || o.Waits == a.Waits) {
+			all = append(all, o)
+		}
+	}
+	return all
+}
+
+// mostOwed is how many needs are listed at the most.
+const mostOwed = 1000
+
+func (s stage) needs(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-needs-map", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/map", Summary: "How many needs each team has of each other, and how they stand",
+	}, func(ctx context.Context, in *struct{ door.Reading }) (*struct{ Body needsMap }, error) {
+		_, state, err := s.Read(ctx, in.Reading)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body needsMap }{needsMap{state.Revision, needs.MapOf(state.Plan, state.Today)}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-owed", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/owed", Summary: "What teams owe one another, what is wanted first first",
+	}, func(ctx context.Context, in *owedAsked) (*struct{ Body owed }, error) {
+		_, state, err := s.Read(ctx, in.Reading)
+		if err != nil {
+			return nil, err
+		}
+		all := in.of(state)
+		n := min(len(all), mostOwed)
+		return &struct{ Body owed }{owed{state.Revision, append([]needs.Owed{}, all[:n]...), len(all) - n}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "get-owed-odds", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/odds", Summary: "How likely what teams owe one another comes in time",
+	}, s.owedOdds)
+}
+
+func (s stage) owedOdds(ctx context.Context, in *owedAsked) (*door.Answered[owedOdds], error) {
+	l, state, err := s.Read(ctx, in.Reading)
+	if err != nil {
+		return nil, err
+	}
+	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("owed odds %q %q", in.Gives, in.Waits), func(ctx context.Context) (owedOdds, error) {
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return owedOdds{}, err
+		}
+		all := in.of(state)
+		all = all[:min(len(all), mostOdds)]
+		found := owedOdds{state.Revision, o.Plays, []inTime{}}
+		for i, chance := range forecast.InTime(state.Plan, o, all) {
+			if chance != nil {
+				found.Odds = append(found.Odds, inTime{all[i].Item, all[i].Needs, all[i].Gives, all[i].Waits, *chance})
+			}
+		}
+		l.Played(o.Plays)
+		return found, ctx.Err()
+	})
+}

@@ -1,0 +1,87 @@
+import { type Page } from '@playwright/test'
+import { noViolations } from './axe'
+import { enter, expect, test } from './server'
+
+const needs = (page: Page) => page.getByRole('main', { name: 'Needs' })
+
+test('who owes whom is read by key, agreed to, and leads to the plan', async ({ page, server }) => {
+  await enter(page, server, 'ingrid')
+  await page.goto(`${server.url}/programs/1/plan`)
+  await expect(page.getByRole('region', { name: 'Lanes' })).toBeVisible()
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('who owes whom')
+  await page.getByRole('option', { name: /Who owes whom/ }).waitFor()
+  await page.keyboard.press('Enter')
+  const main = needs(page)
+  const map = main.getByRole('region', { name: 'Who owes whom' })
+  await expect(map.getByText(/\d+ needs between teams are open/)).toBeVisible()
+  await noViolations(page)
+
+  // The sum of the cells is what the list counts.
+  const cells = await map.locator('.cell b').allInnerTexts()
+  const sum = cells.reduce((n, text) => n + Number(text), 0)
+  await expect(main.getByText(new RegExp(`^${sum} needs ·`))).toBeVisible()
+
+  // By key from cell to cell; each lists exactly what it counts.
+  const cell = map.getByRole('button', { name: /^Lamp Control gives Keepers' Console/ })
+  await map.getByRole('button', { name: /^Lamp Control gives Mariner App/ }).focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(cell).toBeFocused()
+  await page.keyboard.press('Enter')
+  const said = (await cell.getAttribute('aria-label'))!
+  const list = main.getByRole('region', { name: "Lamp Control gives Keepers' Console" })
+  await expect(list.getByRole('listitem')).toHaveCount(Number(/(\d+) needs?/.exec(said)![1]))
+  await expect(list.getByText(/Broken by \d+ days/)).toHaveCount(Number(/(\d+) broken/.exec(said)![1]))
+  await expect(page).toHaveURL(/gives=LC&waits=KC/)
+  await expect(list.getByText(/In time with \d+\s%/).first()).toBeVisible()
+
+  // What her team gives she agrees to; the cell says so at once.
+  await list
+    .getByRole('button', { name: /^Agree that/ })
+    .first()
+    .press('Enter')
+  await expect(cell).not.toHaveAttribute('aria-label', said)
+  await expect(list.getByRole('button', { name: /^Agree that/ })).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(cell).toHaveAttribute('aria-label', said)
+  await noViolations(page)
+
+  // A broken one leads to the levers that mend it, an item to its place; and back.
+  await list
+    .getByRole('button', { name: /^Mend the need of/ })
+    .first()
+    .press('Enter')
+  await expect(page.getByRole('region', { name: /Mend|levers/i }).first()).toBeVisible()
+  await page.goBack()
+  await expect(list).toBeVisible()
+  const key = (await list.getByRole('listitem').first().getByRole('button').first().innerText()).trim()
+  await list.getByRole('listitem').first().getByRole('button').first().press('Enter')
+  await expect(page.locator(`[data-block="${key}"]`)).toHaveAttribute('aria-pressed', 'true')
+  await page.goBack()
+
+  // What a team gives, and what it waits for.
+  await map.getByRole('button', { name: 'Field Works', exact: true }).last().press('Enter')
+  await expect(main.getByRole('heading', { name: 'What Field Works gives' })).toBeVisible()
+  await main.getByRole('button', { name: 'All needs' }).press('Enter')
+  await expect(main.getByRole('heading', { name: 'All needs between teams' })).toBeVisible()
+})
+
+test('a program in which nobody waits says so', async ({ page, server }) => {
+  await enter(page, server, 'matthias')
+  const made = await page.request.post(`${server.url}/api/v1/programs`, { data: { name: 'Skerry Lights' } })
+  const { id } = (await made.json()) as { id: number }
+  await page.goto(`${server.url}/programs/${id}/plan?as=needs`)
+  await expect(needs(page).getByText('No team waits for another.')).toBeVisible()
+  await noViolations(page)
+})
+
+test.describe('in the dark', () => {
+  test.use({ colorScheme: 'dark' })
+  test('the map is as easy to read', async ({ page, server }) => {
+    await enter(page, server, 'petra')
+    await page.goto(`${server.url}/programs/1/plan?as=needs&waits=MA`)
+    await expect(needs(page).getByRole('heading', { name: 'What Mariner App waits for' })).toBeVisible()
+    await expect(needs(page).getByRole('button', { name: /^(Agree|Decline)/ })).toHaveCount(0)
+    await noViolations(page)
+  })
+})

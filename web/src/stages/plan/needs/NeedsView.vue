@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import type { OwedNeed } from '@/api/types'
+import { count } from '@/ui/format'
+import { caughtUp } from '@/line/useAnswer'
+import { useProgram } from '@/line/program'
+import NeedsMap from './NeedsMap.vue'
+import OwedList from './OwedList.vue'
+import { useOwed } from './useOwed'
+
+/** The map of needs: who owes whom, and beside it what. */
+const store = useProgram()
+const router = useRouter()
+const { gives, waits, look, map, owed, chance, teams, cell, name, mayAgree, agree } = useOwed()
+const sum = computed(() => (map.answer.value?.cells ?? []).reduce((n, c) => n + c.needs, 0))
+const list = computed(() => owed.answer.value?.owed ?? [])
+const title = computed(() => {
+  if (gives.value && waits.value) return `${name(gives.value)} gives ${name(waits.value)}`
+  if (gives.value) return `What ${name(gives.value)} gives`
+  if (waits.value) return `What ${name(waits.value)} waits for`
+  return 'All needs between teams'
+})
+const counts = computed(() => {
+  const looked = (map.answer.value?.cells ?? []).filter(
+    (c) => (!gives.value || c.gives === gives.value) && (!waits.value || c.waits === waits.value),
+  )
+  const all = (of: 'needs' | 'broken' | 'open' | 'soon') => looked.reduce((n, c) => n + c[of], 0)
+  return [
+    count(all('needs'), 'need'),
+    all('broken') && `${all('broken')} broken`,
+    all('open') && `${all('open')} not agreed`,
+    all('soon') && `${all('soon')} wanted within three weeks`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
+})
+/** The focus stays with the need that was agreed to: its button goes. */
+async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
+  const at = document.activeElement?.closest('li')
+  const index = at ? [...at.parentElement!.children].indexOf(at) : -1
+  if (!(await agree(o, value))) return
+  await caughtUp(owed.answer, () => store.revision)
+  document
+    .querySelectorAll<HTMLElement>('.owed li')
+    [index]?.querySelector<HTMLElement>('.does button, .link')
+    ?.focus()
+}
+</script>
+
+<template>
+  <main class="needs" aria-label="Needs">
+    <h1 class="visually-hidden">Needs of {{ store.program.name }}</h1>
+    <div class="tools" data-region role="toolbar" aria-label="Plan">
+      <button
+        class="chip"
+        aria-pressed="false"
+        @click="router.push({ name: 'plan', params: { id: store.id } })"
+      >
+        Lanes
+      </button>
+      <button class="chip" aria-pressed="true">Needs</button>
+      <span class="gap" />
+      <button v-if="gives || waits" class="chip" @click="look({})">All needs</button>
+    </div>
+    <p v-if="map.failure.value" role="alert" class="failure">{{ map.failure.value }}</p>
+    <div v-if="map.answer.value" class="both">
+      <section aria-label="Who owes whom">
+        <h2>Who owes whom</h2>
+        <p class="quiet small">
+          Down: the team that gives. Across: the team that waits. {{ count(sum, 'need') }} between teams are
+          open.
+        </p>
+        <NeedsMap
+          v-if="teams.length"
+          :teams="teams"
+          :name="name"
+          :cell="cell"
+          :gives="gives"
+          :waits="waits"
+          @look="look"
+        />
+        <p v-else>No team waits for another.</p>
+      </section>
+      <section v-if="teams.length" class="owed" tabindex="0" :aria-label="title">
+        <h2>{{ title }}</h2>
+        <p class="quiet small" role="status">{{ counts }}</p>
+        <p v-if="owed.failure.value" role="alert" class="failure">{{ owed.failure.value }}</p>
+        <OwedList :owed="list" :name="name" :chance="chance" :may-agree="mayAgree" @agree="said" />
+        <p v-if="owed.answer.value?.leftOut" class="quiet">
+          {{ count(owed.answer.value.leftOut, 'need') }} more: choose a cell.
+        </p>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.needs {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  min-height: 0;
+}
+
+.tools {
+  display: flex;
+  flex: none;
+  gap: 6px;
+  padding: 5px 16px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.gap {
+  flex: 1;
+}
+
+.both {
+  display: grid;
+  flex: 1;
+  grid-template-columns: minmax(0, auto) minmax(420px, 1fr);
+  min-height: 0;
+}
+
+section {
+  min-width: 0;
+  padding: 10px 16px;
+  overflow: auto;
+}
+
+.owed {
+  border-left: 1px solid var(--rule);
+}
+
+h2 {
+  margin: 0;
+  font-size: 16px;
+}
+
+h2 + p {
+  margin: 0 0 10px;
+}
+</style>

@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import { nextTick } from 'vue'
+import { useRouter } from 'vue-router'
+import type { OwedNeed } from '@/api/types'
+import { shortDate, toDay } from '@/ui/dates'
+import { count, percent, spareText } from '@/ui/format'
+import { useProgram } from '@/line/program'
+import { useLevers } from '../levers'
+import { usePlan } from '../plan'
+
+/** What is owed, each need a sentence with both ends in true time; it is agreed to, mended and led to from here. */
+defineProps<{
+  owed: OwedNeed[]
+  name: (key: string) => string
+  chance: (o: OwedNeed) => number | undefined
+  mayAgree: (o: OwedNeed) => boolean
+}>()
+const emit = defineEmits<{ agree: [o: OwedNeed, value: OwedNeed['agreement']] }>()
+const store = useProgram()
+const plan = usePlan()
+const levers = useLevers()
+const router = useRouter()
+const day = (date?: string) => shortDate(date, store.todayDay)
+const title = (key: string) => store.items.get(key)?.title ?? ''
+
+/** Where both ends lie on one axis, in percent; undefined where one has no place. */
+function bars(o: OwedNeed) {
+  if (!o.from || !o.until || !o.starts || !o.ends) return undefined
+  const first = Math.min(toDay(o.from), toDay(o.starts))
+  const span = Math.max(toDay(o.until), toDay(o.ends)) + 1 - first
+  const at = (start: string, end: string) => ({
+    left: `${(100 * (toDay(start) - first)) / span}%`,
+    width: `${(100 * (toDay(end) + 1 - toDay(start))) / span}%`,
+  })
+  return { needed: at(o.from, o.until), waits: at(o.starts, o.ends) }
+}
+const says = (o: OwedNeed) => {
+  const days = spareText(o.spare, o.status)
+  return days[0].toUpperCase() + days.slice(1)
+}
+const when = (o: OwedNeed) =>
+  [
+    o.by ? `wanted by ${day(o.by)}` : 'what waits has no place',
+    o.until ? `done by ${day(o.until)}` : 'has no place',
+  ]
+    .join('; ')
+    .replace(/^\w/, (c) => c.toUpperCase())
+
+/** To an item on the plan. */
+async function show(key: string): Promise<void> {
+  await router.push({ name: 'plan', params: { id: store.id } })
+  await nextTick()
+  plan.select(key)
+  plan.reveal(key)
+}
+async function mend(o: OwedNeed): Promise<void> {
+  await router.push({ name: 'plan', params: { id: store.id } })
+  await nextTick()
+  plan.select(o.item)
+  plan.reveal(o.item)
+  levers.open({ need: { item: o.item, needs: o.needs } })
+}
+</script>
+
+<template>
+  <ul>
+    <li v-for="o in owed" :key="`${o.item} ${o.needs} ${o.gives} ${o.waits}`" :class="o.status">
+      <p class="top">
+        <span>
+          <button class="link" @click="show(o.item)">{{ o.item }}</button> {{ title(o.item) }}
+          <span class="quiet">needs</span>{{ ' ' }}
+          <button class="link" @click="show(o.needs)">{{ o.needs }}</button> {{ title(o.needs) }}
+        </span>
+        <b class="spare">{{ says(o) }}</b>
+      </p>
+      <div v-if="bars(o)" class="bars" aria-hidden="true">
+        <span class="needed" :style="bars(o)!.needed" /><span class="waits" :style="bars(o)!.waits" />
+      </div>
+      <p class="quiet small">
+        {{ name(o.gives) }} gives {{ name(o.waits) }}. {{ when(o) }}.
+        <template v-if="chance(o) !== undefined"
+          >In time with <b>{{ percent(chance(o)!) }}</b>.</template
+        >
+        <template v-if="o.leaves > 1">It stands for {{ count(o.leaves, 'need') }} between items.</template>
+      </p>
+      <p class="does">
+        <span class="agreement">{{ o.agreement === 'asked' ? 'Asked, not agreed' : o.agreement }}</span>
+        <button
+          v-if="mayAgree(o) && o.agreement !== 'agreed'"
+          class="plain-button"
+          :disabled="!store.connected"
+          :aria-label="`Agree that ${o.needs} is given to ${o.item}`"
+          @click="emit('agree', o, 'agreed')"
+        >
+          Agree
+        </button>
+        <button
+          v-if="mayAgree(o) && o.agreement !== 'declined'"
+          class="plain-button"
+          :disabled="!store.connected"
+          :aria-label="`Decline that ${o.needs} is given to ${o.item}`"
+          @click="emit('agree', o, 'declined')"
+        >
+          Decline
+        </button>
+        <button
+          v-if="o.status === 'broken'"
+          class="plain-button"
+          :aria-label="`Mend the need of ${o.item} on ${o.needs}`"
+          @click="mend(o)"
+        >
+          Mend…
+        </button>
+      </p>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  display: grid;
+  gap: 10px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+li {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 110px;
+  padding: 9px 12px;
+  border: 1px solid var(--rule);
+  border-radius: 8px;
+  background: var(--panel);
+}
+
+p {
+  margin: 0;
+}
+
+.top {
+  display: flex;
+  gap: 12px;
+  justify-content: space-between;
+}
+
+.link {
+  font-weight: 650;
+}
+
+.spare {
+  flex: none;
+  font-weight: 500;
+}
+
+.broken .spare {
+  color: var(--needs);
+  font-weight: 700;
+}
+
+.tight .spare {
+  color: var(--caution);
+}
+
+.bars {
+  position: relative;
+  height: 22px;
+  margin: 6px 0;
+}
+
+.bars span {
+  position: absolute;
+  height: 9px;
+  border-radius: 3px;
+}
+
+.needed {
+  top: 0;
+  background: var(--water);
+}
+
+.waits {
+  bottom: 0;
+  border: 2px solid var(--ink);
+}
+
+.broken .waits {
+  border-color: var(--needs);
+}
+
+.does {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin-top: 6px;
+}
+
+.agreement {
+  margin-right: auto;
+}
+
+.agreement::first-letter {
+  text-transform: uppercase;
+}
+</style>

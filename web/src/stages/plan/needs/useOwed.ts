@@ -1,0 +1,91 @@
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { answer, client } from '@/api/client'
+import type { OwedNeed } from '@/api/types'
+import { useAnswer } from '@/line/useAnswer'
+import { useProgram } from '@/line/program'
+
+/** Who owes whom, and what is owed of what is looked at: the address says, so that a link opens the same. */
+export function useOwed() {
+  const store = useProgram()
+  const route = useRoute()
+  const router = useRouter()
+  const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
+  /** The team that gives, and the one that waits; empty: any. */
+  const gives = computed(() => text('gives'))
+  const waits = computed(() => text('waits'))
+  const look = (at: { gives?: string; waits?: string }) =>
+    void router.replace({
+      query: { as: 'needs', gives: at.gives || undefined, waits: at.waits || undefined },
+    })
+
+  const at = [() => store.id, () => store.revision, () => store.today]
+  const map = useAnswer(
+    () =>
+      store.id
+        ? answer(client.GET('/api/v1/programs/{id}/needs/map', { params: { path: { id: store.id } } }))
+        : undefined,
+    at,
+    { wait: 20, forget: ([now], [before]) => now !== before },
+  )
+  const owed = useAnswer(
+    (signal) =>
+      store.id
+        ? answer(
+            client.GET('/api/v1/programs/{id}/needs/owed', {
+              params: {
+                path: { id: store.id },
+                query: { gives: gives.value || undefined, waits: waits.value || undefined },
+              },
+              signal,
+            }),
+          )
+        : undefined,
+    [...at, gives, waits],
+    { wait: 20, forget: ([id, , , g, w], [was, , , wasG, wasW]) => id !== was || g !== wasG || w !== wasW },
+  )
+
+  const odds = useAnswer(
+    (signal) =>
+      store.id
+        ? answer(
+            client.GET('/api/v1/programs/{id}/needs/odds', {
+              params: {
+                path: { id: store.id },
+                query: { gives: gives.value || undefined, waits: waits.value || undefined },
+              },
+              signal,
+            }),
+          )
+        : undefined,
+    [...at, gives, waits],
+    { wait: 100, forget: ([now], [before]) => now !== before },
+  )
+  const named = (o: { item: string; needs: string; gives: string; waits: string }) =>
+    `${o.item} ${o.needs} ${o.gives} ${o.waits}`
+  const chances = computed(() => new Map((odds.answer.value?.odds ?? []).map((o) => [named(o), o.chance])))
+  /** The chance that it comes in time; undefined while it is played, and where there is no day. */
+  const chance = (o: OwedNeed) => chances.value.get(named(o))
+
+  const cells = computed(
+    () => new Map((map.answer.value?.cells ?? []).map((c) => [`${c.gives} ${c.waits}`, c])),
+  )
+  const cell = (from: string, to: string) => cells.value.get(`${from} ${to}`)
+  /** The teams with needs across, in the order of the program; '' for what is nobody's. */
+  const teams = computed(() => {
+    const there = new Set((map.answer.value?.cells ?? []).flatMap((c) => [c.gives, c.waits]))
+    const known = (store.program.teams ?? []).map((t) => t.key)
+    return [...known, ''].filter((key) => there.has(key))
+  })
+  const name = (key: string) => (key ? (store.teams.get(key)?.name ?? key) : 'Nobody')
+
+  /** What teams said to a need: by who leads the one that gives. */
+  const mayAgree = (o: OwedNeed) =>
+    store.may({ op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement' })
+  const agree = (o: OwedNeed, value: OwedNeed['agreement']) =>
+    store.apply(`${o.item} needs ${o.needs}: ${value}`, [
+      { op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement', value },
+    ])
+
+  return { gives, waits, look, map, owed, chance, cells, cell, teams, name, mayAgree, agree }
+}
