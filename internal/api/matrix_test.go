@@ -185,6 +185,7 @@ func attempts() map[string][]attempt {
 		"get-needs-map":        one(in+"/needs/map", "", reads),
 		"get-owed":             one(in+"/needs/owed?gives=TW&waits=LC", "", reads),
 		"get-owed-odds":        one(in+"/needs/odds?gives=TW", "", reads),
+		"export-needs":         one(in+"/reports/needs?gives=TW&format=dot", "", reads),
 		"get-attention":        one(in+"/attention", "", reads),
 		"get-health":           one(in+"/health", "", reads),
 		"get-feature-landings": one(in+"/feature-landings", "", reads),

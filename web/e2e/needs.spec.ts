@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
 import { noViolations } from './axe'
 import { enter, expect, test } from './server'
@@ -62,6 +63,17 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   // What a team gives, and what it waits for.
   await map.getByRole('button', { name: 'Field Works', exact: true }).last().press('Enter')
   await expect(main.getByRole('heading', { name: 'What Field Works gives' })).toBeVisible()
+  await main.getByRole('button', { name: 'Export…' }).press('Enter')
+  const menu = page.getByRole('dialog', { name: 'Export the needs that are listed' })
+  await expect(menu).toBeVisible()
+  await noViolations(page)
+  const saving = page.waitForEvent('download')
+  await menu.getByRole('link', { name: 'Mermaid' }).press('Enter')
+  const text = readFileSync(await (await saving).path(), 'utf8')
+  expect(text).toMatch(/^flowchart LR\n {2}subgraph team0 \["/)
+  await page.keyboard.press('Escape')
+  await expect(menu).toBeHidden()
+  expect(text.match(/--?>|-\.->/g)!.length).toBe(await main.getByRole('listitem').count())
   await main.getByRole('button', { name: 'All needs' }).press('Enter')
   await expect(main.getByRole('heading', { name: 'All needs between teams' })).toBeVisible()
 })

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"net/http"
@@ -10,6 +11,7 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/needs"
 	"jantrel/internal/api/door"
+	"jantrel/internal/exchange"
 	"jantrel/internal/live"
 )
 
@@ -45,15 +47,15 @@ type inTime struct {
 // mostOdds is of how many needs the odds are told at once.
 const mostOdds = 300
 
-// owedAsked asks what is owed.
-type owedAsked struct {
+// OwedAsked asks what is owed.
+type OwedAsked struct {
 	door.Reading
 	Gives string `query:"gives" maxLength:"200" doc:"Only what this team gives; missing: any"`
 	Waits string `query:"waits" maxLength:"200" doc:"Only what this team waits for; missing: any"`
 }
 
 // of are the needs that are asked about.
-func (a *owedAsked) of(state *live.State) (all []needs.Owed) {
+func (a *OwedAsked) of(state *live.State) (all []needs.Owed) {
 	for _, o := range needs.OwedOf(state.Plan) {
 		if (a.Gives == "" || o.Gives == a.Gives) && (a.Waits == "" || o.Waits == a.Waits) {
 			all = append(all, o)
@@ -77,7 +79,7 @@ func (s stage) needs(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/owed", Summary: "What teams owe one another, what is wanted first first",
-	}, func(ctx context.Context, in *owedAsked) (*struct{ Body owed }, error) {
+	}, func(ctx context.Context, in *OwedAsked) (*struct{ Body owed }, error) {
 		_, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
@@ -89,9 +91,26 @@ func (s stage) needs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed-odds", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/odds", Summary: "How likely what teams owe one another comes in time",
 	}, s.owedOdds)
+	huma.Register(api, huma.Operation{
+		OperationID: "export-needs", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/needs", Summary: "What teams owe one another, as a file",
+	}, func(ctx context.Context, in *struct {
+		OwedAsked
+		Format string `query:"format" enum:"csv,dot,mermaid,graphml" default:"csv" doc:"A table, or a graph of items by team"`
+	}) (*door.File, error) {
+		_, state, err := s.Read(ctx, in.Reading)
+		if err != nil {
+			return nil, err
+		}
+		var out bytes.Buffer
+		if err := exchange.WriteNeeds(&out, in.Format, state.Program, in.of(state)); err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		name := map[string]string{"csv": "needs.csv", "dot": "needs.dot", "mermaid": "needs.mmd", "graphml": "needs.graphml"}[in.Format]
+		return door.Attached(name, door.MediaTypes[in.Format], out.Bytes()), nil
+	})
 }
 
-func (s stage) owedOdds(ctx context.Context, in *owedAsked) (*door.Answered[owedOdds], error) {
+func (s stage) owedOdds(ctx context.Context, in *OwedAsked) (*door.Answered[owedOdds], error) {
 	l, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import Popover from 'primevue/popover'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { OwedNeed } from '@/api/types'
 import { count } from '@/ui/format'
@@ -35,6 +36,18 @@ const counts = computed(() => {
     .filter(Boolean)
     .join(' · ')
 })
+/** The needs that are listed, as files. */
+const files = [
+  { format: 'csv', name: 'CSV', what: 'a table, for a spreadsheet' },
+  { format: 'dot', name: 'DOT', what: 'a graph of items by team' },
+  { format: 'mermaid', name: 'Mermaid', what: 'the same, as text for documents' },
+  { format: 'graphml', name: 'GraphML', what: 'the same, for graph editors' },
+]
+const menu = ref<InstanceType<typeof Popover>>()
+const fileOf = (format: string) => {
+  const query = new URLSearchParams({ format, gives: gives.value, waits: waits.value })
+  return `/api/v1/programs/${store.id}/reports/needs?${query.toString()}`
+}
 /** The focus stays with the need that was agreed to: its button goes. */
 async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
   const at = document.activeElement?.closest('li')
@@ -62,6 +75,17 @@ async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
       <button class="chip" aria-pressed="true">Needs</button>
       <span class="gap" />
       <button v-if="gives || waits" class="chip" @click="look({})">All needs</button>
+      <button v-if="teams.length" class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">
+        Export…
+      </button>
+      <Popover ref="menu" aria-label="Export the needs that are listed">
+        <ul class="files">
+          <li v-for="f in files" :key="f.format">
+            <a :href="fileOf(f.format)" download>{{ f.name }}</a>
+            <span class="quiet small">{{ f.what }}</span>
+          </li>
+        </ul>
+      </Popover>
     </div>
     <p v-if="map.failure.value" role="alert" class="failure">{{ map.failure.value }}</p>
     <div v-if="map.answer.value" class="both">
@@ -135,6 +159,21 @@ section {
 h2 {
   margin: 0;
   font-size: 16px;
+}
+
+.files {
+  display: grid;
+  gap: 8px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.files a {
+  display: inline-block;
+  min-width: 76px;
+  color: inherit;
+  font-weight: 600;
 }
 
 h2 + p {
