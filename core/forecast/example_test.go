@@ -33,3 +33,20 @@ func ExamplePlay() {
 	fmt.Printf("%.1f by %s; at odds of 85 in 100 by %s\n", *lands.Chance, lands.Due, lands.At(85))
 	// Output: 0.5 by 2027-03-14; at odds of 85 in 100 by 2027-03-26
 }
+
+// A team that always does 10 has 20 to do, and somebody was promised it by the end of its second iteration. Were
+// none of it to begin before that, the promise would be missed.
+func ExamplePromises() {
+	p := pier(10, 10, 10)
+	p.Items = []program.Item{work("A", 10, "d"), work("B", 10, "e")}
+	p.Promises = []program.Promise{{Key: "PR-1", Release: "R", To: "the harbour board", Made: monday, Date: monday.Add(27)}}
+	o := forecast.Options{Today: monday, Plays: 100, Seed: 1}
+	w := forecast.Promises(plan.Of(p), o)[0]
+	fmt.Printf("%.0f %%, %s, lands on %s\n", 100**w.Chance, w.Safety, w.Even)
+	o.If.Begin, o.If.ScopeOf = monday.Add(14), forecast.Set{Release: "R"}
+	w = forecast.Promises(plan.Of(p), o)[0]
+	fmt.Printf("%.0f %%, %s, missed by %.0f days\n", 100**w.Chance, w.Safety, w.Late)
+	// Output:
+	// 100 %, safe, lands on 2027-03-26
+	// 0 %, in danger, missed by 12 days
+}

@@ -136,12 +136,7 @@ func MapOf(p *plan.Plan, today program.Date) []Cell {
 			c.Soon++
 		}
 	}
-	order := func(team string) int {
-		if at, ok := p.TeamAt()[team]; ok {
-			return at
-		}
-		return len(p.Teams) // nobody's, last
-	}
+	order := teamOrder(p)
 	slices.SortFunc(list, func(a, b *Cell) int {
 		return cmp.Or(order(a.Gives)-order(b.Gives), order(a.Waits)-order(b.Waits))
 	})

@@ -71,6 +71,20 @@ func TestWhoOwesWhom(t *testing.T) {
 	assert.Equal(t, "trial needs F by 2027-03-28, done by 2027-03-14: holds, agreed, 1", says(list[1]))
 }
 
+// The weeks of docs/needs.md.
+func TestWhenWhatIsOwed(t *testing.T) {
+	day := calendar.MustParse
+	assert.Equal(t, []needs.Week{
+		{Team: "quay", Start: day("2027-03-08"), Gives: needs.Wanted{Needs: 2, Tight: 1, Broken: 1, Open: 2}},
+		{Team: "quay", Start: day("2027-03-22"), Gives: needs.Wanted{Needs: 1, Tight: 1}},
+		{Team: "boats", Start: day("2027-03-08"), Waits: needs.Wanted{Needs: 2, Tight: 1, Broken: 1, Open: 2}},
+		{Team: "boats", Start: day("2027-03-22"), Waits: needs.Wanted{Needs: 1, Tight: 1}},
+	}, needs.WeeksOf(plan.Of(harbour()), day("2027-03-02")))
+	// What was wanted before counts in this week, as behind.
+	late := needs.WeeksOf(plan.Of(harbour()), day("2027-03-17"))
+	assert.Equal(t, needs.Week{Team: "quay", Start: day("2027-03-15"), Gives: needs.Wanted{Needs: 2, Tight: 1, Broken: 1, Open: 2}, Behind: 2}, late[0])
+}
+
 // Whatever the program is, what is owed is counted once, and stands as the worst of its leaves: recounted edge by edge.
 func TestWhatIsOwedAgreesWithARecount(t *testing.T) {
 	for seed := range uint64(60) {
@@ -120,6 +134,17 @@ func TestWhatIsOwedAgreesWithARecount(t *testing.T) {
 			sum += c.Needs
 		}
 		assert.Equal(t, len(list), sum)
+		dated, gives, waits := 0, 0, 0
+		for _, o := range list {
+			if o.By != 0 {
+				dated++
+			}
+		}
+		for _, w := range needs.WeeksOf(pl, sample.Today) {
+			assert.Equal(t, 1, w.Start.Weekday())
+			gives, waits = gives+w.Gives.Needs, waits+w.Waits.Needs
+		}
+		assert.Equal(t, []int{dated, dated}, []int{gives, waits}, "each is given by one and waited for by one")
 	}
 }
 

@@ -54,8 +54,8 @@ const Attachments = "attachments"
 // and managers alone.
 //
 // Own is, of a team lead: a team in which they have a share, its iterations, its
-// items, the needs of these, the people of the team and their hours, and risks that name it; of a need's agreement
-// also where the needed item is their team's, as it is theirs to agree to. Of a
+// items, the needs of these, the people of the team and their hours, and risks that name it; what is agreed on a need
+// where the needed item is their team's, as it is theirs to give: whose item needs it asks. Of a
 // member: items assigned to them, tasks that they own, themselves, and their hours. Of both: what they said,
 // and risks that they own.
 var Table = append(fieldRules(), []Rule{
@@ -329,12 +329,27 @@ func (o *owner) owns(c *program.Change) bool {
 	case program.KindRisk:
 		return o.ownsRisk(c)
 	case program.KindNeed:
-		if o.ownsTeamOf(c.In) {
-			return true
+		gives := o.ownsTeamOf(c.Key)
+		if answers(c) {
+			return gives && (c.Op == program.Set || o.ownsTeamOf(c.In))
 		}
-		return c.Op == program.Set && c.Field == "agreement" && o.ownsTeamOf(c.Key)
+		return o.ownsTeamOf(c.In) || gives && c.Op == program.Set && c.Field == "agreement"
 	}
 	return false
+}
+
+// answers reports whether a change says what a team gives to a need, beyond that it is asked for.
+func answers(c *program.Change) bool {
+	var said program.Agreement
+	switch {
+	case c.Op == program.Set && c.Field == "agreement":
+		_ = json.Unmarshal(c.Value, &said) // what cannot be read is refused when it is applied
+	case c.Op == program.Add:
+		var need program.Need
+		_ = json.Unmarshal(c.Value, &need)
+		said = need.Agreement
+	}
+	return said != "" && said != program.Asked
 }
 
 // entry is the time entry that a change is about: the one to add, or the one there is; else none.

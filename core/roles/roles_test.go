@@ -259,3 +259,36 @@ func TestALeadAddsAnItemWithItsNeeds(t *testing.T) {
 	assert.Error(t, roles.Check(p, lead, []program.Change{need("A-9", "B-1"), add("A-9", "A")}), "not before it is there")
 	assert.Error(t, roles.Check(p, lead, []program.Change{add("B-1", "A"), need("B-1", "A-1")}), "what is another's stays that")
 }
+
+// Who leads the team that gives agrees or declines; who leads the one that waits asks, and asks again.
+func TestWhoAgreesToANeed(t *testing.T) {
+	p := harbour()
+	agreement := func(item, needs, value string) program.Change {
+		return program.SetTo(program.Ref{Kind: program.KindNeed, In: item, Key: needs}, "agreement", value)
+	}
+	add := func(item, needs string, said program.Agreement) program.Change {
+		return program.AddOf(program.Ref{Kind: program.KindNeed, In: item, Key: needs}, program.Need{Item: item, Needs: needs, Agreement: said})
+	}
+	p.Items = append(p.Items, program.Item{Key: "A-2", Team: "A"})
+	for _, c := range []struct {
+		change program.Change
+		may    bool
+		why    string
+	}{
+		{agreement("B-1", "A-1", "agreed"), true, "her team gives it"},
+		{agreement("B-1", "A-1", "declined"), true, "her team gives it"},
+		{agreement("A-1", "B-1", "agreed"), false, "her team waits for it"},
+		{agreement("A-1", "B-1", "declined"), false, "her team waits for it"},
+		{agreement("A-1", "B-1", "asked"), true, "asking again"},
+		{agreement("A-1", "A-2", "agreed"), true, "within her team"},
+		{add("A-2", "B-1", program.Asked), true, "asking"},
+		{add("A-2", "B-1", ""), true, "asking"},
+		{add("A-2", "B-1", program.Agreed), false, "agreed to by who asks"},
+		{add("A-2", "A-1", program.Agreed), true, "within her team"},
+		{add("B-1", "A-2", program.Agreed), false, "another team's item needs it"},
+	} {
+		err := roles.Check(p, roles.Who{Role: roles.Lead, Person: "ann"}, []program.Change{c.change})
+		assert.Equal(t, c.may, err == nil, "%s: %v", c.why, err)
+		assert.NoError(t, roles.Check(p, roles.Who{Role: roles.Manager}, []program.Change{c.change}))
+	}
+}

@@ -57,9 +57,9 @@ func graphOf(p program.Program, owed []needs.Owed) *needsGraph {
 		for _, key := range []string{o.Needs, o.Item} {
 			if item := g.items[key]; item != nil && !seen[key] {
 				seen[key] = true
-				team := "" // what is above several teams is no team's
-				if item.Team != "" {
-					team = g.teams[item.Team]
+				team := g.teams[item.Team]
+				if item.Team == "" {
+					team = "No team" // as what is above several
 				}
 				g.nodes = append(g.nodes, needsNode{key, item.Title, team})
 			}

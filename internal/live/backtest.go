@@ -19,6 +19,7 @@ const mostSaid = 240
 type looked struct {
 	mu   sync.Mutex
 	said map[lookedAt]*forecast.Said // nil: nothing was said
+	days map[program.Date]bool       // of which is known what the forecast said
 }
 
 // lookedAt is what is looked back on: an iteration as it was, with paces of some spread.
@@ -44,11 +45,20 @@ func (k *looked) keep(at lookedAt, said *forecast.Said) {
 	k.said[at] = said
 }
 
-// LookedBack is on how much the line has looked back so far.
+func (k *looked) note(day program.Date) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if k.days == nil {
+		k.days = map[program.Date]bool{}
+	}
+	k.days[day] = true
+}
+
+// LookedBack is on how much the line has looked back so far: it grows as long as there is more to tell.
 func (l *Line) LookedBack() int {
 	l.looked.mu.Lock()
 	defer l.looked.mu.Unlock()
-	return len(l.looked.said)
+	return len(l.looked.said) + len(l.looked.days)
 }
 
 // BackTest looks back on what forecasts said of the closed iterations of a state and of its landed releases, as far
@@ -191,6 +201,7 @@ func (b *backTest) landings(ctx context.Context) ([]forecast.SaidLanding, error)
 			if err != nil {
 				return nil, err
 			}
+			b.line.looked.note(day)
 			at := slices.IndexFunc(told, func(d Dated) bool { return d.Kind == program.KindRelease && d.Landing.Key == r.Key })
 			if at >= 0 && told[at].Landing.Left > 0 {
 				all = append(all, forecast.SaidLandingOf(told[at].Landing, weeks, day, landed))

@@ -50,6 +50,8 @@ type State struct {
 	Today    program.Date
 	Facts    standing.Facts
 
+	promised promised
+
 	indexing sync.Once
 	index    *backlog.Index
 	answers  answers

@@ -3,24 +3,40 @@ package live
 import (
 	"context"
 	"fmt"
+	"slices"
+	"sync"
 
 	"jantrel/core/act"
 	"jantrel/core/forecast"
 	"jantrel/core/program"
 )
 
-// PromisesAt is how the promises of a state stand, by the plays of Landings.
+// promised is how the promises of a state stand, once somebody asked.
+type promised struct {
+	mu  sync.Mutex
+	all []forecast.Watched
+}
+
+// PromisesAt is how the promises of a state stand, by the plays of Landings: they are played once.
 func (l *Line) PromisesAt(ctx context.Context, s *State) ([]forecast.Watched, error) {
 	if len(s.Promises) == 0 {
 		return []forecast.Watched{}, nil
 	}
-	o, err := l.Playing(ctx, s)
-	if err != nil {
-		return nil, err
+	s.promised.mu.Lock()
+	defer s.promised.mu.Unlock()
+	if s.promised.all == nil {
+		o, err := l.Playing(ctx, s)
+		if err != nil {
+			return nil, err
+		}
+		all := forecast.Promises(s.Plan, o)
+		l.Played(o.Plays)
+		if err := ctx.Err(); err != nil { // what it was stopped in is not known
+			return nil, err
+		}
+		s.promised.all = all
 	}
-	all := forecast.Promises(s.Plan, o)
-	l.Played(o.Plays)
-	return all, ctx.Err()
+	return slices.Clone(s.promised.all), nil
 }
 
 // Promise is the intent to note a promise, with the odds that it has as the program is; of one that was given on

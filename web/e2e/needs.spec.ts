@@ -63,6 +63,7 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   // What a team gives, and what it waits for.
   await map.getByRole('button', { name: 'Field Works', exact: true }).last().press('Enter')
   await expect(main.getByRole('heading', { name: 'What Field Works gives' })).toBeVisible()
+  await expect(main.getByRole('button', { name: /^(Agree|Decline) that/ })).toHaveCount(0) // not hers to give
   await main.getByRole('button', { name: 'Export…' }).press('Enter')
   const menu = page.getByRole('dialog', { name: 'Export the needs that are listed' })
   await expect(menu).toBeVisible()
@@ -76,6 +77,20 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   expect(text.match(/--?>|-\.->/g)!.length).toBe(await main.getByRole('listitem').count())
   await main.getByRole('button', { name: 'All needs' }).press('Enter')
   await expect(main.getByRole('heading', { name: 'All needs between teams' })).toBeVisible()
+
+  // The same by week: each lists exactly what it counts.
+  await main.getByRole('button', { name: 'When' }).press('Enter')
+  const weeks = main.getByRole('region', { name: 'When' })
+  await noViolations(page)
+  const gives = weeks.getByRole('button', { name: /^Lamp Control gives \d/ }).first()
+  const many = Number(/gives (\d+)/.exec((await gives.getAttribute('aria-label'))!)![1])
+  await gives.press('Enter')
+  await expect(gives).toHaveAttribute('aria-pressed', 'true')
+  const due = main.getByRole('region', { name: /^What Lamp Control gives, in the week of/ })
+  await expect(due.getByRole('listitem')).toHaveCount(many)
+  await expect(page).toHaveURL(/show=when&gives=LC&week=2027-/)
+  await page.reload()
+  await expect(due.getByRole('listitem')).toHaveCount(many)
 })
 
 test('a program in which nobody waits says so', async ({ page, server }) => {

@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/calendar"
 	"jantrel/core/forecast"
 	"jantrel/core/needs"
 	"jantrel/internal/api/door"
@@ -19,6 +20,7 @@ import (
 type needsMap struct {
 	Revision int64        `json:"revision"`
 	Cells    []needs.Cell `json:"cells" doc:"Where there is something, in the order of the teams, first of those that give"`
+	Weeks    []needs.Week `json:"weeks" doc:"The same by team and the week by which it is wanted, in the order of the teams"`
 }
 
 // owed is what teams owe one another.
@@ -52,11 +54,19 @@ type OwedAsked struct {
 	door.Reading
 	Gives string `query:"gives" maxLength:"200" doc:"Only what this team gives; missing: any"`
 	Waits string `query:"waits" maxLength:"200" doc:"Only what this team waits for; missing: any"`
+	Week  string `query:"week" format:"date" doc:"Only what is wanted in the week of this day, with what was before where it is this week; missing: any"`
 }
 
 // of are the needs that are asked about.
 func (a *OwedAsked) of(state *live.State) (all []needs.Owed) {
+	week, _ := calendar.Parse(a.Week) // checked on the way in
+	if a.Week != "" {
+		week = needs.Monday(week)
+	}
 	for _, o := range needs.OwedOf(state.Plan) {
+		if a.Week != "" && (o.By.IsZero() || o.WeekOf(state.Today) != week) {
+			continue
+		}
 		if (a.Gives == "" || o.Gives == a.Gives) && (a.Waits == "" || o.Waits == a.Waits) {
 			all = append(all, o)
 		}
@@ -75,7 +85,7 @@ func (s stage) needs(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return &struct{ Body needsMap }{needsMap{state.Revision, needs.MapOf(state.Plan, state.Today)}}, nil
+		return &struct{ Body needsMap }{needsMap{state.Revision, needs.MapOf(state.Plan, state.Today), needs.WeeksOf(state.Plan, state.Today)}}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/owed", Summary: "What teams owe one another, what is wanted first first",
@@ -115,7 +125,7 @@ func (s stage) owedOdds(ctx context.Context, in *OwedAsked) (*door.Answered[owed
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("owed odds %q %q", in.Gives, in.Waits), func(ctx context.Context) (owedOdds, error) {
+	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("owed odds %q %q %q", in.Gives, in.Waits, in.Week), func(ctx context.Context) (owedOdds, error) {
 		o, err := l.Playing(ctx, state)
 		if err != nil {
 			return owedOdds{}, err

@@ -635,6 +635,13 @@ var fields = map[string]map[string]string{
 		"Starts": "the first day of the iteration of what waits",
 		"Until":  "the last day of the iteration in which it is done; none: it has no place",
 	},
+	"needs.Wanted": {
+		"Open": "nobody has agreed to them",
+	},
+	"needs.Week": {
+		"Behind": "of what it gives: wanted before today",
+		"Start":  "its Monday; what was wanted before this week counts in this one",
+	},
 	"people.Committed": {
 		"Left":    "what no team holds on that day; below 0 where too much is promised",
 		"Most":    "the largest sum of shares on any day from today on",

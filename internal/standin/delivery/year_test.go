@@ -206,9 +206,15 @@ func (h *harbour) lookBack(t *testing.T, last program.Date) {
 	line, err := h.hub.Open(t.Context(), h.id)
 	require.NoError(t, err)
 	state := line.State()
+	short, err := line.BackTest(t.Context(), state, 0)
+	require.NoError(t, err)
+	assert.True(t, short.More, "there was no time")
+	assert.Positive(t, short.LeftOut)
 	found, err := line.BackTest(t.Context(), state, time.Hour)
 	require.NoError(t, err)
 	assert.Zero(t, found.LeftOut)
+	assert.False(t, found.More)
+	assert.Greater(t, line.LookedBack(), len(found.Iterations))
 	closed := map[string]bool{}
 	for _, c := range h.Record.Closed {
 		closed[c.Iteration] = true

@@ -5485,6 +5485,31 @@ export interface components {
             until?: string;
             waits: string;
         };
+        "needs.Wanted": {
+            /** Format: int64 */
+            broken: number;
+            /** Format: int64 */
+            needs: number;
+            /**
+             * Format: int64
+             * @description Nobody has agreed to them
+             */
+            open: number;
+            /** Format: int64 */
+            tight: number;
+        };
+        "needs.Week": {
+            /**
+             * Format: int64
+             * @description Of what it gives: wanted before today
+             */
+            behind: number;
+            gives: components["schemas"]["needs.Wanted"];
+            /** @description Its Monday; what was wanted before this week counts in this one */
+            start: string;
+            team: string;
+            waits: components["schemas"]["needs.Wanted"];
+        };
         "pack.List": {
             c: {
                 [key: string]: unknown;
@@ -5628,6 +5653,8 @@ export interface components {
             cells: components["schemas"]["needs.Cell"][];
             /** Format: int64 */
             revision: number;
+            /** @description The same by team and the week by which it is wanted, in the order of the teams */
+            weeks: components["schemas"]["needs.Week"][];
         };
         "plan.Owed": {
             /**
@@ -13506,6 +13533,8 @@ export interface operations {
                 gives?: string;
                 /** @description Only what this team waits for; missing: any */
                 waits?: string;
+                /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
+                week?: string;
             };
             header?: never;
             path: {
@@ -13545,6 +13574,8 @@ export interface operations {
                 gives?: string;
                 /** @description Only what this team waits for; missing: any */
                 waits?: string;
+                /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
+                week?: string;
             };
             header?: never;
             path: {
@@ -14063,6 +14094,8 @@ export interface operations {
                 gives?: string;
                 /** @description Only what this team waits for; missing: any */
                 waits?: string;
+                /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
+                week?: string;
                 /** @description A table, or a graph of items by team */
                 format?: "csv" | "dot" | "mermaid" | "graphml";
             };

@@ -67,6 +67,7 @@ export type TimeEntry = Schemas['program.TimeEntry']
 export type Risk = Schemas['program.Risk']
 export type RiskStanding = Schemas['risks.Standing']
 export type NeedsCell = Schemas['needs.Cell']
+export type NeedsWeek = Schemas['needs.Week']
 export type OwedNeed = Schemas['needs.Owed']
 export type WatchedPromise = Schemas['forecast.Watched']
 export type Safety = NonNullable<WatchedPromise['safety']>

@@ -34,8 +34,9 @@ const groups = computed(() => [
   { title: 'Needed by', rows: neededBy.value.map((n) => row(n, n.item)), removable: false },
 ])
 
-const may = (op: 'set' | 'add' | 'remove', need: Need) =>
+const may = (op: 'set' | 'add' | 'remove', need: Need, value?: string) =>
   store.may({
+    value,
     op,
     kind: 'need',
     in: need.item,
@@ -81,10 +82,16 @@ defineExpose({ focusAdd })
         <select
           :value="r.need.agreement ?? 'asked'"
           :aria-label="`Agreement on ${r.other}`"
-          :disabled="!may('set', r.need)"
+          :disabled="!agreements.some((a) => a !== (r.need.agreement ?? 'asked') && may('set', r.need, a))"
           @change="agree(r.need, ($event.target as HTMLSelectElement).value)"
         >
-          <option v-for="a in agreements" :key="a">{{ a }}</option>
+          <option
+            v-for="a in agreements"
+            :key="a"
+            :disabled="a !== (r.need.agreement ?? 'asked') && !may('set', r.need, a)"
+          >
+            {{ a }}
+          </option>
         </select>
         <span
           ><b :class="['spare', r.status]">{{ r.spare }}</b>

@@ -67,6 +67,11 @@ describe('may', () => {
     expect(may(lead, program, { op: 'set', kind: 'need', in: 'other', key: 'x', field: 'agreement' })).toBe(
       true,
     )
+    // Whose item needs it asks for it; who gives it agrees.
+    const waits = { op: 'set', kind: 'need', in: 'z', key: 'other', field: 'agreement' } as const
+    expect(may(lead, program, waits)).toBe(true) // in some way
+    expect(may(lead, program, { ...waits, value: 'agreed' })).toBe(false)
+    expect(may(lead, program, { ...waits, value: 'asked' })).toBe(true)
     expect(may(lead, program, { op: 'set', kind: 'person', key: 'ann', field: 'daysOff' })).toBe(true)
     expect(may(lead, program, { op: 'set', kind: 'person', key: 'ann', field: 'name' })).toBe(false)
   })

@@ -1,7 +1,12 @@
 import type { Change, Item, Mine, Program } from '@/api/types'
 
-/** What may be asked about: a change without its value. */
-export type Asked = Pick<Change, 'op' | 'kind'> & { key?: string; in?: string; field?: string }
+/** What may be asked about: a change; its value only where that decides. */
+export type Asked = Pick<Change, 'op' | 'kind'> & {
+  key?: string
+  in?: string
+  field?: string
+  value?: unknown
+}
 
 /**
  * Whether somebody may make a change, by the server's own table of rights: for
@@ -56,10 +61,13 @@ function owns(mine: Mine, program: Program, asked: Asked): boolean {
       if (asked.op === 'add') return lead && mine.teams.length > 0
       if (lead) return team(item(asked.key)?.team)
       return !!mine.person && (item(asked.key)?.assignee === mine.person || accepts(mine, program, asked))
-    case 'need':
+    case 'need': {
       if (!lead) return false
-      if (team(item(asked.in)?.team)) return true
-      return asked.op === 'set' && asked.field === 'agreement' && team(item(asked.key)?.team)
+      const waits = team(item(asked.in)?.team)
+      if (asked.op !== 'set' || asked.field !== 'agreement') return waits
+      // Who leads the team that gives agrees or declines; the one that waits asks.
+      return team(item(asked.key)?.team) || (waits && asked.value !== 'agreed' && asked.value !== 'declined')
+    }
     case 'risk': {
       // Of a new one nothing is known yet but that it may be one's own.
       if (asked.op === 'add') return !!mine.person

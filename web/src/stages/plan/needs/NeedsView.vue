@@ -3,26 +3,32 @@ import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { OwedNeed } from '@/api/types'
+import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { caughtUp } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import NeedsMap from './NeedsMap.vue'
+import NeedsWeeks from './NeedsWeeks.vue'
 import OwedList from './OwedList.vue'
 import { useOwed } from './useOwed'
 
 /** The map of needs: who owes whom, and beside it what. */
 const store = useProgram()
 const router = useRouter()
-const { gives, waits, look, map, owed, chance, teams, cell, name, mayAgree, agree } = useOwed()
+const { gives, waits, week, byWeek, look, map, owed, chance, teams, cell, name, mayAgree, agree } = useOwed()
 const sum = computed(() => (map.answer.value?.cells ?? []).reduce((n, c) => n + c.needs, 0))
 const list = computed(() => owed.answer.value?.owed ?? [])
 const title = computed(() => {
+  const within = week.value ? `, in the week of ${shortDate(week.value, store.todayDay)}` : ''
+  if (within && gives.value) return `What ${name(gives.value)} gives${within}`
+  if (within && waits.value) return `What ${name(waits.value)} waits for${within}`
   if (gives.value && waits.value) return `${name(gives.value)} gives ${name(waits.value)}`
   if (gives.value) return `What ${name(gives.value)} gives`
   if (waits.value) return `What ${name(waits.value)} waits for`
   return 'All needs between teams'
 })
 const counts = computed(() => {
+  if (week.value) return count(list.value.length, 'need')
   const looked = (map.answer.value?.cells ?? []).filter(
     (c) => (!gives.value || c.gives === gives.value) && (!waits.value || c.waits === waits.value),
   )
@@ -46,6 +52,7 @@ const files = [
 const menu = ref<InstanceType<typeof Popover>>()
 const fileOf = (format: string) => {
   const query = new URLSearchParams({ format, gives: gives.value, waits: waits.value })
+  if (week.value) query.set('week', week.value)
   return `/api/v1/programs/${store.id}/reports/needs?${query.toString()}`
 }
 /** The focus stays with the need that was agreed to: its button goes. */
@@ -73,6 +80,11 @@ async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
         Lanes
       </button>
       <button class="chip" aria-pressed="true">Needs</button>
+      <span class="quiet">show</span>
+      <button class="chip" :aria-pressed="!byWeek" @click="look({ gives, waits }, false)">
+        Who owes whom
+      </button>
+      <button class="chip" :aria-pressed="byWeek" @click="look({}, true)">When</button>
       <span class="gap" />
       <button v-if="gives || waits" class="chip" @click="look({})">All needs</button>
       <button v-if="teams.length" class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">
@@ -88,8 +100,22 @@ async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
       </Popover>
     </div>
     <p v-if="map.failure.value" role="alert" class="failure">{{ map.failure.value }}</p>
-    <div v-if="map.answer.value" class="both">
-      <section aria-label="Who owes whom">
+    <div v-if="map.answer.value" :class="byWeek ? 'above' : 'both'">
+      <section v-if="byWeek && teams.length" aria-label="When">
+        <h2>When</h2>
+        <p class="quiet small">
+          What each team gives others, and what it waits for, by the week in which it is wanted.
+        </p>
+        <NeedsWeeks
+          :weeks="map.answer.value.weeks"
+          :name="name"
+          :gives="gives"
+          :waits="waits"
+          :week="week"
+          @look="look"
+        />
+      </section>
+      <section v-else aria-label="Who owes whom">
         <h2>Who owes whom</h2>
         <p class="quiet small">
           Down: the team that gives. Across: the team that waits. {{ count(sum, 'need') }} between teams are
@@ -139,6 +165,11 @@ async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
   flex: 1;
 }
 
+.tools .quiet {
+  align-self: center;
+  margin-left: 14px;
+}
+
 .both {
   display: grid;
   flex: 1;
@@ -150,6 +181,18 @@ section {
   min-width: 0;
   padding: 10px 16px;
   overflow: auto;
+}
+
+.above {
+  display: grid;
+  flex: 1;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-height: 0;
+}
+
+.above .owed {
+  border-top: 1px solid var(--rule);
+  border-left: 0;
 }
 
 .owed {

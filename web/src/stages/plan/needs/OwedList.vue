@@ -13,7 +13,7 @@ defineProps<{
   owed: OwedNeed[]
   name: (key: string) => string
   chance: (o: OwedNeed) => number | undefined
-  mayAgree: (o: OwedNeed) => boolean
+  mayAgree: (o: OwedNeed, value: OwedNeed['agreement']) => boolean
 }>()
 const emit = defineEmits<{ agree: [o: OwedNeed, value: OwedNeed['agreement']] }>()
 const store = useProgram()
@@ -86,7 +86,7 @@ async function mend(o: OwedNeed): Promise<void> {
       <p class="does">
         <span class="agreement">{{ o.agreement === 'asked' ? 'Asked, not agreed' : o.agreement }}</span>
         <button
-          v-if="mayAgree(o) && o.agreement !== 'agreed'"
+          v-if="mayAgree(o, 'agreed') && o.agreement !== 'agreed'"
           class="plain-button"
           :disabled="!store.connected"
           :aria-label="`Agree that ${o.needs} is given to ${o.item}`"
@@ -95,13 +95,22 @@ async function mend(o: OwedNeed): Promise<void> {
           Agree
         </button>
         <button
-          v-if="mayAgree(o) && o.agreement !== 'declined'"
+          v-if="mayAgree(o, 'declined') && o.agreement !== 'declined'"
           class="plain-button"
           :disabled="!store.connected"
           :aria-label="`Decline that ${o.needs} is given to ${o.item}`"
           @click="emit('agree', o, 'declined')"
         >
           Decline
+        </button>
+        <button
+          v-if="mayAgree(o, 'asked') && o.agreement === 'declined'"
+          class="plain-button"
+          :disabled="!store.connected"
+          :aria-label="`Ask again for ${o.needs}, which ${o.item} needs`"
+          @click="emit('agree', o, 'asked')"
+        >
+          Ask again
         </button>
         <button
           v-if="o.status === 'broken'"

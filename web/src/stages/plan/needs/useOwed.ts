@@ -14,11 +14,30 @@ export function useOwed() {
   /** The team that gives, and the one that waits; empty: any. */
   const gives = computed(() => text('gives'))
   const waits = computed(() => text('waits'))
-  const look = (at: { gives?: string; waits?: string }) =>
+  /** The week in which it is wanted, by its Monday; empty: any. */
+  const week = computed(() => text('week'))
+  /** Whether weeks are shown in place of who owes whom. */
+  const byWeek = computed(() => text('show') === 'when')
+  const look = (at: { gives?: string; waits?: string; week?: string }, when = byWeek.value) =>
     void router.replace({
-      query: { as: 'needs', gives: at.gives || undefined, waits: at.waits || undefined },
+      query: {
+        as: 'needs',
+        show: when ? 'when' : undefined,
+        gives: at.gives || undefined,
+        waits: at.waits || undefined,
+        week: at.week || undefined,
+      },
     })
 
+  /** What is looked at, as the server takes it. */
+  const looked = () => ({
+    path: { id: store.id },
+    query: {
+      gives: gives.value || undefined,
+      waits: waits.value || undefined,
+      week: week.value || undefined,
+    },
+  })
   const at = [() => store.id, () => store.revision, () => store.today]
   const map = useAnswer(
     () =>
@@ -31,34 +50,21 @@ export function useOwed() {
   const owed = useAnswer(
     (signal) =>
       store.id
-        ? answer(
-            client.GET('/api/v1/programs/{id}/needs/owed', {
-              params: {
-                path: { id: store.id },
-                query: { gives: gives.value || undefined, waits: waits.value || undefined },
-              },
-              signal,
-            }),
-          )
+        ? answer(client.GET('/api/v1/programs/{id}/needs/owed', { params: looked(), signal }))
         : undefined,
-    [...at, gives, waits],
-    { wait: 20, forget: ([id, , , g, w], [was, , , wasG, wasW]) => id !== was || g !== wasG || w !== wasW },
+    [...at, gives, waits, week],
+    {
+      wait: 20,
+      forget: ([id, , , ...at], [was, , , ...before]) => id !== was || String(at) !== String(before),
+    },
   )
 
   const odds = useAnswer(
     (signal) =>
       store.id
-        ? answer(
-            client.GET('/api/v1/programs/{id}/needs/odds', {
-              params: {
-                path: { id: store.id },
-                query: { gives: gives.value || undefined, waits: waits.value || undefined },
-              },
-              signal,
-            }),
-          )
+        ? answer(client.GET('/api/v1/programs/{id}/needs/odds', { params: looked(), signal }))
         : undefined,
-    [...at, gives, waits],
+    [...at, gives, waits, week],
     { wait: 100, forget: ([now], [before]) => now !== before },
   )
   const named = (o: { item: string; needs: string; gives: string; waits: string }) =>
@@ -79,13 +85,13 @@ export function useOwed() {
   })
   const name = (key: string) => (key ? (store.teams.get(key)?.name ?? key) : 'Nobody')
 
-  /** What teams said to a need: by who leads the one that gives. */
-  const mayAgree = (o: OwedNeed) =>
-    store.may({ op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement' })
+  /** Who leads the team that gives answers; the one that waits asks again. */
+  const mayAgree = (o: OwedNeed, value: OwedNeed['agreement']) =>
+    store.may({ op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement', value })
   const agree = (o: OwedNeed, value: OwedNeed['agreement']) =>
     store.apply(`${o.item} needs ${o.needs}: ${value}`, [
       { op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement', value },
     ])
 
-  return { gives, waits, look, map, owed, chance, cells, cell, teams, name, mayAgree, agree }
+  return { gives, waits, week, byWeek, look, map, owed, chance, cells, cell, teams, name, mayAgree, agree }
 }

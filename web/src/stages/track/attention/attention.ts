@@ -108,7 +108,14 @@ export const useAttention = defineStore('attention', () => {
     if (what === 'off') return store.may({ op: e.off ? 'remove' : 'add', kind: 'snooze' })
     if (what === 'again') return store.may({ op: 'set', kind: 'risk', key: e.risk, field: 'again' })
     if (what === 'agree')
-      return store.may({ op: 'set', kind: 'need', in: e.item, key: e.needs, field: 'agreement' })
+      return store.may({
+        op: 'set',
+        kind: 'need',
+        in: e.item,
+        key: e.needs,
+        field: 'agreement',
+        value: 'agreed',
+      })
     return store.may({ op: 'set', kind: 'item', key: e.item, field: field[what] })
   }
   /** What can be done about an entry; of an item that has a size it is not asked again. */

@@ -1,0 +1,94 @@
+package needs
+
+import (
+	"cmp"
+	"slices"
+
+	"jantrel/core/plan"
+	"jantrel/core/program"
+)
+
+// Week is what a team gives others, and what it waits for, that is wanted by the end of a week.
+type Week struct {
+	Team   string       `json:"team"`
+	Start  program.Date `json:"start"` // its Monday; what was wanted before this week counts in this one
+	Gives  Wanted       `json:"gives"`
+	Waits  Wanted       `json:"waits"`
+	Behind int          `json:"behind"` // of what it gives: wanted before today
+}
+
+// Wanted counts needs.
+type Wanted struct {
+	Needs  int `json:"needs"`
+	Tight  int `json:"tight"`
+	Broken int `json:"broken"`
+	Open   int `json:"open"` // nobody has agreed to them
+}
+
+func (w *Wanted) take(o *Owed) {
+	w.Needs++
+	switch o.Status {
+	case StatusTight:
+		w.Tight++
+	case StatusBroken:
+		w.Broken++
+	}
+	if o.Agreement != program.Agreed {
+		w.Open++
+	}
+}
+
+// WeekOf is the Monday of the week in which what is owed is wanted, seen on a day: this week's, where that is over.
+func (o *Owed) WeekOf(today program.Date) program.Date { return Monday(max(o.By, today)) }
+
+// Monday is the first day of a week.
+func Monday(day program.Date) program.Date { return day.Add(1 - day.Weekday()) }
+
+// WeeksOf counts what is owed by team and week, where there is something: in the order of the teams, and of time. What
+// has no day by which it is wanted is in none.
+func WeeksOf(p *plan.Plan, today program.Date) []Week {
+	type at struct {
+		team string
+		week program.Date
+	}
+	weeks := map[at]*Week{}
+	of := func(team string, o *Owed) *Week {
+		key := at{team, o.WeekOf(today)}
+		if weeks[key] == nil {
+			weeks[key] = &Week{Team: team, Start: key.week}
+		}
+		return weeks[key]
+	}
+	all := OwedOf(p)
+	for i := range all {
+		o := &all[i]
+		if o.By.IsZero() {
+			continue
+		}
+		gives := of(o.Gives, o)
+		gives.Gives.take(o)
+		if o.By < today {
+			gives.Behind++
+		}
+		of(o.Waits, o).Waits.take(o)
+	}
+	list := make([]Week, 0, len(weeks))
+	for _, w := range weeks {
+		list = append(list, *w)
+	}
+	order := teamOrder(p)
+	slices.SortFunc(list, func(a, b Week) int {
+		return cmp.Or(order(a.Team)-order(b.Team), cmp.Compare(a.Start, b.Start))
+	})
+	return list
+}
+
+// teamOrder is the order of the teams; nobody is last.
+func teamOrder(p *plan.Plan) func(team string) int {
+	return func(team string) int {
+		if at, ok := p.TeamAt()[team]; ok {
+			return at
+		}
+		return len(p.Teams)
+	}
+}
