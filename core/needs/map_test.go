@@ -148,6 +148,22 @@ func TestWhatIsOwedAgreesWithARecount(t *testing.T) {
 	}
 }
 
+// Rough sizes owe too, by the items that are rough: what is named is there.
+func TestWhatIsRoughIsOwedByItsItem(t *testing.T) {
+	owed := 0
+	for seed := range uint64(20) {
+		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 40, Rough: true})
+		pl := plan.Of(p)
+		for _, o := range needs.OwedOf(pl) {
+			owed++
+			assert.Contains(t, pl.Tree().Index, o.Item)
+			assert.Contains(t, pl.Tree().Index, o.Needs)
+			assert.NotEqual(t, o.Gives, o.Waits)
+		}
+	}
+	assert.Greater(t, owed, 50)
+}
+
 func ExampleMapOf() {
 	for _, c := range needs.MapOf(plan.Of(harbour()), calendar.MustParse("2027-03-01")) {
 		fmt.Printf("%s gives %s %d: %d broken, %d not agreed\n", c.Gives, c.Waits, c.Needs, c.Broken, c.Open)

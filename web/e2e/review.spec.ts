@@ -19,9 +19,12 @@ test('a team looks back on an iteration, and on what it agreed to do the time be
   await review.getByRole('textbox', { name: 'New action' }).click()
   await plan.keyboard.type('Try on the pier first')
   await plan.keyboard.press('Enter')
-  await review
-    .getByRole('combobox', { name: 'Who sees to Try on the pier first' })
-    .selectOption('Amara Okonjo')
+  // The page is left at once: not before the server has it.
+  const owner = review.getByRole('combobox', { name: 'Who sees to Try on the pier first' })
+  await owner.waitFor()
+  const kept = plan.waitForResponse((r) => r.url().endsWith('/changes') && r.ok())
+  await owner.selectOption('Amara Okonjo')
+  await kept
   await expect(review.getByRole('checkbox', { name: 'Try on the pier first' })).not.toBeChecked()
 
   // The next one: it is closed, with what is not done going on.

@@ -78,7 +78,7 @@ watch(
     <summary>More</summary>
     <div class="more">
       <ul v-if="changes.length" class="plain" aria-label="Who joins and who is away">
-        <li v-for="c in changes" :key="c.text">
+        <li v-for="(c, i) in changes" :key="i">
           {{ c.text }}
           <button class="round" :aria-label="`Not: ${c.text}`" @click="c.drop">
             <i class="pi pi-times" aria-hidden="true" />
