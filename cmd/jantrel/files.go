@@ -25,33 +25,29 @@ import (
 
 // read reads a program document, - for standard input. Problems in it are
 // printed, one line each.
-func read(cmd *cobra.Command, name string) (p program.Program, err error) {
-	err = reading(cmd, name, func(in io.Reader) error {
-		p, err = exchange.ReadDocument(in)
-		return err
-	})
-	return p, err
+func read(cmd *cobra.Command, name string) (program.Program, error) {
+	return reading(cmd, name, exchange.ReadDocument)
 }
 
-// reading opens a file to be read. Problems in it are printed, one line each.
-func reading(cmd *cobra.Command, name string, do func(io.Reader) error) error {
+// reading opens a file and has it read. Problems in it are printed, one line each.
+func reading[T any](cmd *cobra.Command, name string, do func(io.Reader) (T, error)) (found T, err error) {
 	in := cmd.InOrStdin()
 	if name != "-" {
 		file, err := os.Open(name)
 		if err != nil {
-			return fmt.Errorf("cannot read %s: %w", name, errors.Unwrap(err))
+			return found, fmt.Errorf("cannot read %s: %w", name, errors.Unwrap(err))
 		}
 		defer func() { _ = file.Close() }()
 		in = file
 	}
-	err := do(in)
+	found, err = do(in)
 	if problems := (program.Problems)(nil); errors.As(err, &problems) {
 		for _, problem := range problems {
 			fmt.Fprintln(cmd.ErrOrStderr(), problem)
 		}
-		return errBadFile
+		return found, errBadFile
 	}
-	return err
+	return found, err
 }
 
 // write writes to a named file, or to standard output where there is no name.

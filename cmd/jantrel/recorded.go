@@ -12,18 +12,15 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/program"
+	"jantrel/core/track"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
 
 // readRecorded reads a program document, with its journal where it has one; see read.
-func readRecorded(cmd *cobra.Command, name string) (all program.Recorded, err error) {
-	err = reading(cmd, name, func(in io.Reader) error {
-		all, err = exchange.ReadRecorded(in)
-		return err
-	})
-	return all, err
+func readRecorded(cmd *cobra.Command, name string) (program.Recorded, error) {
+	return reading(cmd, name, exchange.ReadRecorded)
 }
 
 // relive makes a program with its journal in a folder of its own, which goes afterwards, and looks at it on a day.
@@ -38,7 +35,7 @@ func relive(ctx context.Context, all program.Recorded, today program.Date, look 
 		if err != nil {
 			return err
 		}
-		noon := time.Date(today.Time().Year(), today.Time().Month(), today.Time().Day(), 12, 0, 0, 0, time.Local)
+		noon := track.Midnight(today, time.Local).Add(12 * time.Hour)
 		hub := live.NewHub(s, func() time.Time { return noon }, func() program.Date { return today })
 		defer hub.Close()
 		line, err := hub.Open(ctx, id)

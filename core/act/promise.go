@@ -27,21 +27,17 @@ func (x GivePromise) Plan(s State) (Plan, error) {
 	if !s.Has(promise.Of()) {
 		return Plan{}, fmt.Errorf("there is no %s %q", promise.Of().Kind, promise.Of().Key)
 	}
-	used := make(map[string]bool, len(s.Promises))
-	for i := range s.Promises {
-		used[s.Promises[i].Key] = true
-	}
-	promise.Key = nextKey("PR-", used)
+	promise.Key = nextKey(s, program.KindPromise, "PR-", len(s.Promises))
 	label := fmt.Sprintf("Promise: %s by %s, to %s", s.Called(promise.Of()), promise.Date.Short(), promise.To)
 	p, err := made(label, []program.Change{program.AddOf(program.Ref{Kind: program.KindPromise, Key: promise.Key}, promise)}, nil)
 	return p.with([]string{promise.Key}, nil), err
 }
 
-// nextKey is the first free key of so many things and one more, after a prefix.
-func nextKey(prefix string, used map[string]bool) string {
-	n := len(used) + 1
-	for used[fmt.Sprint(prefix, n)] {
-		n++
+// nextKey is the first free key of one more thing of a kind, of which there are so many, after a prefix.
+func nextKey(s State, kind program.Kind, prefix string, many int) string {
+	for n := many + 1; ; n++ {
+		if key := fmt.Sprint(prefix, n); !s.Has(program.Ref{Kind: kind, Key: key}) {
+			return key
+		}
 	}
-	return fmt.Sprint(prefix, n)
 }

@@ -9,12 +9,8 @@ type AddRisk struct {
 
 // Plan implements Intent.
 func (x AddRisk) Plan(s State) (Plan, error) {
-	used := make(map[string]bool, len(s.Risks))
-	for i := range s.Risks {
-		used[s.Risks[i].Key] = true
-	}
 	risk := x.Risk
-	risk.Key = nextKey("RK-", used)
+	risk.Key = nextKey(s, program.KindRisk, "RK-", len(s.Risks))
 	p, err := made("Risk: "+risk.Title, []program.Change{program.AddOf(program.Ref{Kind: program.KindRisk, Key: risk.Key}, risk)}, nil)
 	return p.with([]string{risk.Key}, nil), err
 }

@@ -100,7 +100,7 @@ const forGood = 20 * 366
 // items takes items out and in, and has those of the work begin later.
 func (f *If) items(p *plan.Plan, next *program.Program) {
 	next.Items = slices.Clone(next.Items)
-	tree := program.TreeOf(*next)
+	tree := p.Tree()
 	each := func(keys []string, do func(*program.Item)) {
 		for _, key := range keys {
 			for _, leaf := range tree.Leaves(tree.Index[key]) {
@@ -119,8 +119,6 @@ func (f *If) items(p *plan.Plan, next *program.Program) {
 		return
 	}
 	for _, leaf := range f.ScopeOf.Leaves(p, func(i int) bool { return p.Items[i].State == program.Todo || p.Items[i].State == "" }) {
-		if leaf < len(next.Items) { // what is rough is no item
-			next.Items[leaf].NotBefore = max(next.Items[leaf].NotBefore, f.Begin)
-		}
+		next.Items[leaf].NotBefore = max(next.Items[leaf].NotBefore, f.Begin)
 	}
 }

@@ -63,14 +63,18 @@ func (w Watched) Doubtful() bool {
 
 // Promised is the work that a promise is about, with its day as due date.
 func Promised(p *program.Program, of *program.Promise) Set {
-	set := Set{Key: of.Key, Release: of.Release, Due: of.Date}
+	set := Set{Release: of.Release}
 	for i := range p.Milestones {
 		if of.Milestone != "" && p.Milestones[i].Key == of.Milestone {
-			set.Items = p.Milestones[i].Needs
+			set = SetOf(&p.Milestones[i])
 		}
 	}
+	set.Key, set.Due = of.Key, of.Date
 	return set
 }
+
+// SetOf is the work of a milestone: what it needs, with its date as due date.
+func SetOf(m *program.Milestone) Set { return Set{Key: m.Key, Items: m.Needs, Due: m.Date} }
 
 // LandedOn is the day on which the last item of some work was done. landed is false where something of it is still
 // to do, or where there is nothing; the day is none where it was not noted.

@@ -95,7 +95,7 @@ type SizedItem struct {
 func ReportOf(p *plan.Plan, asked Asked) Report {
 	r := &reporting{p: p, asked: asked, at: map[string]int{}, hoursOf: map[string]float64{}}
 	r.Report = Report{By: asked.By, Weeks: []program.Date{}, Lines: []Line{}, Sized: []Sized{}}
-	for day := MondayOf(asked.Start); day <= asked.End; day = day.Add(DaysAWeek) {
+	for day := calendar.MondayOf(asked.Start); day <= asked.End; day = day.Add(DaysAWeek) {
 		r.Weeks = append(r.Weeks, day)
 	}
 	r.All = Line{Weeks: make([]Cell, len(r.Weeks))}

@@ -52,14 +52,11 @@ type Row struct {
 	Mine  bool      `json:"mine,omitempty"`  // the task is theirs by name
 }
 
-// MondayOf is the first day of the week that a day lies in.
-func MondayOf(day program.Date) program.Date { return day.Add(1 - day.Weekday()) }
-
 // WeekOf returns the week of a person that a day lies in. Rows without hours in it are what they
 // spent hours on the week before and is not done, their tasks in what is under way, and what
 // is under way, assigned to them and has no tasks. Time is linear in time entries and items.
 func WeekOf(p *plan.Plan, person string, day program.Date) Week {
-	w := Week{Person: person, Monday: MondayOf(day), Days: make([]Day, DaysAWeek), Rows: []Row{}}
+	w := Week{Person: person, Monday: calendar.MondayOf(day), Days: make([]Day, DaysAWeek), Rows: []Row{}}
 	span := calendar.Span{Start: w.Monday, End: w.Monday.Add(DaysAWeek - 1)}
 	for i := range w.Days {
 		w.Days[i] = Day{Date: w.Monday.Add(i), Away: away(p, person, w.Monday.Add(i))}

@@ -32,15 +32,33 @@ func (o *Owed) Soon(today program.Date) bool { return !o.By.IsZero() && o.By <= 
 
 const soonDays = 21
 
+// Wanted counts needs.
+type Wanted struct {
+	Needs  int `json:"needs"`
+	Tight  int `json:"tight"`
+	Broken int `json:"broken"`
+	Open   int `json:"open"` // nobody has agreed to them
+}
+
+func (w *Wanted) take(o *Owed) {
+	w.Needs++
+	switch o.Status {
+	case StatusTight:
+		w.Tight++
+	case StatusBroken:
+		w.Broken++
+	}
+	if o.Agreement != program.Agreed {
+		w.Open++
+	}
+}
+
 // Cell is what a team owes another, counted.
 type Cell struct {
-	Gives  string `json:"gives"`
-	Waits  string `json:"waits"`
-	Needs  int    `json:"needs"`
-	Tight  int    `json:"tight"`
-	Broken int    `json:"broken"`
-	Open   int    `json:"open"` // nobody has agreed to them
-	Soon   int    `json:"soon"` // wanted within three weeks
+	Gives string `json:"gives"`
+	Waits string `json:"waits"`
+	Wanted
+	Soon int `json:"soon"` // wanted within three weeks
 }
 
 // OwedOf lists what teams owe one another, what is wanted first first, and what has no day last; else in the order of
@@ -110,39 +128,25 @@ func (o *Owed) take(p *plan.Plan, e Edge) {
 // MapOf counts what each team owes each other on a day: the cells in which there is something, in the order of the
 // teams, first of those that give.
 func MapOf(p *plan.Plan, today program.Date) []Cell {
-	cells := map[[2]string]*Cell{}
-	list := []*Cell{}
+	at := map[[2]string]int{}
+	list := []Cell{}
 	all := OwedOf(p)
-	for i := range all {
-		o := &all[i]
+	for n := range all {
+		o := &all[n]
 		key := [2]string{o.Gives, o.Waits}
-		c := cells[key]
-		if c == nil {
-			c = &Cell{Gives: o.Gives, Waits: o.Waits}
-			cells[key] = c
-			list = append(list, c)
+		i, known := at[key]
+		if !known {
+			i = len(list)
+			at[key], list = i, append(list, Cell{Gives: o.Gives, Waits: o.Waits})
 		}
-		c.Needs++
-		switch o.Status {
-		case StatusTight:
-			c.Tight++
-		case StatusBroken:
-			c.Broken++
-		}
-		if o.Agreement != program.Agreed {
-			c.Open++
-		}
+		list[i].take(o)
 		if o.Soon(today) {
-			c.Soon++
+			list[i].Soon++
 		}
 	}
 	order := teamOrder(p)
-	slices.SortFunc(list, func(a, b *Cell) int {
+	slices.SortFunc(list, func(a, b Cell) int {
 		return cmp.Or(order(a.Gives)-order(b.Gives), order(a.Waits)-order(b.Waits))
 	})
-	found := make([]Cell, len(list))
-	for i, c := range list {
-		found[i] = *c
-	}
-	return found
+	return list
 }

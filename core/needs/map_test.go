@@ -48,7 +48,7 @@ func harbour() program.Program {
 // The map of docs/needs.md.
 func TestWhoOwesWhom(t *testing.T) {
 	p := harbour()
-	assert.Equal(t, []needs.Cell{{Gives: "quay", Waits: "boats", Needs: 4, Tight: 2, Broken: 1, Open: 3, Soon: 2}}, needs.MapOf(plan.Of(p), calendar.MustParse("2027-03-01")))
+	assert.Equal(t, []needs.Cell{{Gives: "quay", Waits: "boats", Wanted: needs.Wanted{Needs: 4, Tight: 2, Broken: 1, Open: 3}, Soon: 2}}, needs.MapOf(plan.Of(p), calendar.MustParse("2027-03-01")))
 	list := needs.OwedOf(plan.Of(p))
 	says := func(o needs.Owed) string {
 		return fmt.Sprintf("%s needs %s by %v, done by %v: %s, %s, %d", o.Item, o.Needs, o.By, o.Until, o.Status, o.Agreement, o.Leaves)

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 
+	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -17,32 +18,8 @@ type Week struct {
 	Behind int          `json:"behind"` // of what it gives: wanted before today
 }
 
-// Wanted counts needs.
-type Wanted struct {
-	Needs  int `json:"needs"`
-	Tight  int `json:"tight"`
-	Broken int `json:"broken"`
-	Open   int `json:"open"` // nobody has agreed to them
-}
-
-func (w *Wanted) take(o *Owed) {
-	w.Needs++
-	switch o.Status {
-	case StatusTight:
-		w.Tight++
-	case StatusBroken:
-		w.Broken++
-	}
-	if o.Agreement != program.Agreed {
-		w.Open++
-	}
-}
-
 // WeekOf is the Monday of the week in which what is owed is wanted, seen on a day: this week's, where that is over.
-func (o *Owed) WeekOf(today program.Date) program.Date { return Monday(max(o.By, today)) }
-
-// Monday is the first day of a week.
-func Monday(day program.Date) program.Date { return day.Add(1 - day.Weekday()) }
+func (o *Owed) WeekOf(today program.Date) program.Date { return calendar.MondayOf(max(o.By, today)) }
 
 // WeeksOf counts what is owed by team and week, where there is something: in the order of the teams, and of time. What
 // has no day by which it is wanted is in none.

@@ -71,7 +71,7 @@ func Of(p *plan.Plan, person string, today program.Date) Watch {
 		return w
 	}
 	g := gathering{p, person, p.Settings.Course(), soon(p, today), map[string]string{}, map[string][]string{}, roles.TeamsOf(p.Program, person), map[work]float64{}}
-	week := calendar.Span{Start: hours.MondayOf(today), End: hours.MondayOf(today).Add(hours.DaysAWeek - 1)}
+	week := calendar.Span{Start: calendar.MondayOf(today), End: calendar.MondayOf(today).Add(hours.DaysAWeek - 1)}
 	for i := range p.TimeEntries {
 		e := &p.TimeEntries[i]
 		g.spent[work{e.Item, ""}] += e.Hours

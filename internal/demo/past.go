@@ -38,11 +38,16 @@ func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 		if err != nil {
 			panic("the demo's past, " + s.label + ": " + err.Error())
 		}
-		day := s.day.Time()
-		edits[i] = Edit{time.Date(day.Year(), day.Month(), day.Day(), s.hour, s.minute, 0, 0, in), s.by, s.label, program.Inverses(applied)}
+		edits[i] = Edit{moment(s.day, s.hour, s.minute, in), s.by, s.label, program.Inverses(applied)}
 		at = earlier
 	}
 	return at.Program, edits
+}
+
+// moment is a time of a day, in a place.
+func moment(day program.Date, hour, minute int, in *time.Location) time.Time {
+	t := day.Time()
+	return time.Date(t.Year(), t.Month(), t.Day(), hour, minute, 0, 0, in)
 }
 
 // Promised is a promise of the demo's past: it is given with the odds that it then had, and so is no part of Program.
@@ -56,8 +61,7 @@ type Promised struct {
 func Promises(today program.Date, in *time.Location) []Promised {
 	p, monday := Program(today), mondayOf(today)
 	given := func(week, weekday, hour int, promise program.Promise) Promised {
-		day := monday.Add(7*week + weekday - 1).Time()
-		return Promised{time.Date(day.Year(), day.Month(), day.Day(), hour, 30, 0, 0, in), Accounts[1].Name, promise}
+		return Promised{moment(monday.Add(7*week+weekday-1), hour, 30, in), Accounts[1].Name, promise}
 	}
 	first, trial := p.Releases[0], p.Milestones[0]
 	return []Promised{

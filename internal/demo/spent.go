@@ -7,7 +7,6 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/capacity"
-	"jantrel/core/hours"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -56,13 +55,13 @@ func timesheets(p program.Program, today program.Date) []timesheet {
 	var sheets []timesheet
 	pl := plan.Of(p)
 	rest := map[string]float64{} // hours that each item still takes
-	span := calendar.Span{Start: hours.MondayOf(today).Add(-7 * timesheetWeeks), End: today.Add(-1)}
+	span := calendar.Span{Start: calendar.MondayOf(today).Add(-7 * timesheetWeeks), End: today.Add(-1)}
 	capacity.Hours(pl, span, func(team int, person *program.Person, day program.Date, whole float64) {
 		if person.OpenSeat || !slices.Contains(timesheetTeams, p.Teams[team].Key) {
 			return
 		}
 		n := len(sheets)
-		if n == 0 || sheets[n-1].person.Key != person.Key || hours.MondayOf(sheets[n-1].day) != hours.MondayOf(day) {
+		if n == 0 || sheets[n-1].person.Key != person.Key || calendar.MondayOf(sheets[n-1].day) != calendar.MondayOf(day) {
 			sheets = append(sheets, timesheet{minute: 4 * slices.IndexFunc(p.People, func(x program.Person) bool { return x.Key == person.Key }), person: person})
 			n++
 		}
@@ -149,7 +148,7 @@ func worked(p *plan.Plan, team *program.Team, person string, day program.Date) (
 func timeSteps(p program.Program, today program.Date) []step {
 	var steps []step
 	for _, s := range timesheets(p, today) {
-		monday := hours.MondayOf(s.day)
+		monday := calendar.MondayOf(s.day)
 		steps = append(steps, step{day: s.day, hour: 16, minute: s.minute, by: s.person.Name, label: "Hours of the week from " + monday.Short(), back: s.back()})
 	}
 	return steps

@@ -30,8 +30,8 @@ func (l *Line) DatedAt(ctx context.Context, s *State, odds []int) ([]Dated, erro
 		return nil, err
 	}
 	o.Odds = odds
-	for _, m := range s.Milestones {
-		o.Sets = append(o.Sets, forecast.Set{Key: m.Key, Items: m.Needs, Due: m.Date})
+	for i := range s.Milestones {
+		o.Sets = append(o.Sets, forecast.SetOf(&s.Milestones[i]))
 	}
 	f := l.Play(s.Plan, o)
 	all := make([]Dated, 0, len(f.Releases)+len(f.Sets))
@@ -116,14 +116,11 @@ func (l *Line) reckon(ctx context.Context, day program.Date) (string, error) {
 
 // forecastOn is what the forecast said at the end of a day that is over.
 func (l *Line) forecastOn(ctx context.Context, day program.Date) (told []Dated, err error) {
-	kept, err := l.hub.store.ForecastDays(ctx, l.id, day, forecast.Rules)
-	if err != nil {
-		return nil, err
+	body, known, err := l.hub.store.ForecastDay(ctx, l.id, day, forecast.Rules)
+	if err == nil && !known {
+		body, err = l.reckon(ctx, day)
 	}
-	var body string
-	if len(kept) > 0 && kept[0].Day == day {
-		body = kept[0].Body
-	} else if body, err = l.reckon(ctx, day); err != nil {
+	if err != nil {
 		return nil, err
 	}
 	return told, json.Unmarshal([]byte(body), &told)

@@ -45,14 +45,13 @@ func (l *Line) Promise(ctx context.Context, promise program.Promise) (act.GivePr
 	state := l.State()
 	promise.Chance = nil
 	if made := promise.Made; !made.IsZero() && made < state.Today {
-		past, there, err := l.EndOf(ctx, made)
-		if err != nil || !there || !past.Has(promise.Of()) {
-			return act.GivePromise{Promise: promise}, err
+		var err error
+		if state, _, err = l.EndOf(ctx, made); err != nil {
+			return act.GivePromise{}, err
 		}
-		state = past
 	}
-	if !state.Has(promise.Of()) {
-		return act.GivePromise{Promise: promise}, nil // which says so
+	if state == nil || !state.Has(promise.Of()) { // the odds are not known; where it never was, the intent says so
+		return act.GivePromise{Promise: promise}, nil
 	}
 	chance, err := Answer(ctx, l, state, fmt.Sprintf("odds %v %d", promise.Of(), promise.Date), func(ctx context.Context) (float64, error) {
 		o, err := l.Playing(ctx, state)

@@ -61,7 +61,7 @@ type OwedAsked struct {
 func (a *OwedAsked) of(state *live.State) (all []needs.Owed) {
 	week, _ := calendar.Parse(a.Week) // checked on the way in
 	if a.Week != "" {
-		week = needs.Monday(week)
+		week = calendar.MondayOf(week)
 	}
 	for _, o := range needs.OwedOf(state.Plan) {
 		if a.Week != "" && (o.By.IsZero() || o.WeekOf(state.Today) != week) {

@@ -621,7 +621,6 @@ var fields = map[string]map[string]string{
 		"Over":             "iterations over capacity",
 	},
 	"needs.Cell": {
-		"Open": "nobody has agreed to them",
 		"Soon": "wanted within three weeks",
 	},
 	"needs.Owed": {

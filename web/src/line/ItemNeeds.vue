@@ -45,6 +45,8 @@ const may = (op: 'set' | 'add' | 'remove', need: Need, value?: string) =>
   })
 
 const agreements = ['asked', 'agreed', 'declined']
+/** Whether a need may come to be agreed on so, which it is not. */
+const maySay = (need: Need, value: string) => value !== (need.agreement ?? 'asked') && may('set', need, value)
 
 function agree(need: Need, value: string): void {
   void store.apply(`${need.item} needs ${need.needs}: ${value}`, [
@@ -82,13 +84,13 @@ defineExpose({ focusAdd })
         <select
           :value="r.need.agreement ?? 'asked'"
           :aria-label="`Agreement on ${r.other}`"
-          :disabled="!agreements.some((a) => a !== (r.need.agreement ?? 'asked') && may('set', r.need, a))"
+          :disabled="!agreements.some((a) => maySay(r.need, a))"
           @change="agree(r.need, ($event.target as HTMLSelectElement).value)"
         >
           <option
             v-for="a in agreements"
             :key="a"
-            :disabled="a !== (r.need.agreement ?? 'asked') && !may('set', r.need, a)"
+            :disabled="a !== (r.need.agreement ?? 'asked') && !maySay(r.need, a)"
           >
             {{ a }}
           </option>

@@ -4,6 +4,7 @@ import type { WatchedPromise } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { promisedName } from '@/line/promised'
 import { useProposals } from '@/line/proposals'
 import PromiseForm from './PromiseForm.vue'
 import SafetyMark from './SafetyMark.vue'
@@ -34,10 +35,7 @@ const rows = computed(() =>
   props.watched
     .map((w) => ({
       ...w,
-      name:
-        store.program.milestones?.find((m) => m.key === w.promise.milestone)?.name ??
-        store.program.releases?.find((r) => r.key === w.promise.release)?.name ??
-        '',
+      name: promisedName(store.program, w.promise),
       stands: w.word === 'stands',
       says: says(w),
     }))

@@ -125,31 +125,15 @@ function move(event: KeyboardEvent): void {
   </p>
 </template>
 
+<style scoped src="./table.css"></style>
 <style scoped>
 .scroll {
-  overflow: auto;
   max-height: calc(100vh - 270px);
-}
-
-table {
-  border-collapse: separate;
-  border-spacing: 0;
 }
 
 thead th,
 thead td {
-  position: sticky;
-  top: 0;
-  z-index: 1;
-  background: var(--paper);
   vertical-align: bottom;
-}
-
-tbody th {
-  position: sticky;
-  left: 0;
-  background: var(--paper);
-  text-align: left;
 }
 
 .head {
@@ -234,15 +218,7 @@ tbody td {
   background: var(--needs);
 }
 
-.legend {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 14px;
-  margin: 8px 0 0;
-}
-
 .swatch {
-  display: inline-block;
   width: 18px;
   height: 8px;
   border-radius: 3px;

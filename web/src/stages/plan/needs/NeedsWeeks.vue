@@ -99,36 +99,23 @@ const chosen = (team: string, start: string, side: 'gives' | 'waits') =>
   </p>
 </template>
 
+<style scoped src="./table.css"></style>
 <style scoped>
 .scroll {
-  overflow: auto;
   max-height: 46vh;
-}
-
-table {
-  border-collapse: separate;
-  border-spacing: 0;
 }
 
 thead th,
 thead td {
-  position: sticky;
-  top: 0;
-  z-index: 1;
   padding: 4px 6px;
-  background: var(--paper);
   font-size: 12px;
   text-align: left;
   white-space: nowrap;
 }
 
 tbody th {
-  position: sticky;
-  left: 0;
   padding: 4px 8px 4px 0;
-  background: var(--paper);
   font-size: 13px;
-  text-align: left;
   white-space: nowrap;
 }
 
@@ -189,18 +176,9 @@ tbody td.soon {
   border-color: var(--needs);
 }
 
-.legend {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 14px;
-  margin: 8px 0 0;
-}
-
 .swatch {
-  display: inline-block;
   width: 5px;
   height: 12px;
-  border-radius: 2px;
 }
 
 .swatch.holds {

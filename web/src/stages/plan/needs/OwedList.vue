@@ -9,7 +9,7 @@ import { useLevers } from '../levers'
 import { usePlan } from '../plan'
 
 /** What is owed, each need a sentence with both ends in true time; it is agreed to, mended and led to from here. */
-defineProps<{
+const props = defineProps<{
   owed: OwedNeed[]
   name: (key: string) => string
   chance: (o: OwedNeed) => number | undefined
@@ -46,6 +46,20 @@ const when = (o: OwedNeed) =>
     .join('; ')
     .replace(/^\w/, (c) => c.toUpperCase())
 
+/** What may be said to a need, which it is not yet. */
+const answers = (o: OwedNeed) =>
+  (
+    [
+      { value: 'agreed', name: 'Agree', says: `Agree that ${o.needs} is given to ${o.item}` },
+      { value: 'declined', name: 'Decline', says: `Decline that ${o.needs} is given to ${o.item}` },
+      { value: 'asked', name: 'Ask again', says: `Ask again for ${o.needs}, which ${o.item} needs` },
+    ] as const
+  ).filter(
+    (a) =>
+      props.mayAgree(o, a.value) &&
+      (a.value === 'asked' ? o.agreement === 'declined' : o.agreement !== a.value),
+  )
+
 /** To an item on the plan. */
 async function show(key: string): Promise<void> {
   await router.push({ name: 'plan', params: { id: store.id } })
@@ -54,10 +68,7 @@ async function show(key: string): Promise<void> {
   plan.reveal(key)
 }
 async function mend(o: OwedNeed): Promise<void> {
-  await router.push({ name: 'plan', params: { id: store.id } })
-  await nextTick()
-  plan.select(o.item)
-  plan.reveal(o.item)
+  await show(o.item)
   levers.open({ need: { item: o.item, needs: o.needs } })
 }
 </script>
@@ -86,31 +97,14 @@ async function mend(o: OwedNeed): Promise<void> {
       <p class="does">
         <span class="agreement">{{ o.agreement === 'asked' ? 'Asked, not agreed' : o.agreement }}</span>
         <button
-          v-if="mayAgree(o, 'agreed') && o.agreement !== 'agreed'"
+          v-for="a in answers(o)"
+          :key="a.value"
           class="plain-button"
           :disabled="!store.connected"
-          :aria-label="`Agree that ${o.needs} is given to ${o.item}`"
-          @click="emit('agree', o, 'agreed')"
+          :aria-label="a.says"
+          @click="emit('agree', o, a.value)"
         >
-          Agree
-        </button>
-        <button
-          v-if="mayAgree(o, 'declined') && o.agreement !== 'declined'"
-          class="plain-button"
-          :disabled="!store.connected"
-          :aria-label="`Decline that ${o.needs} is given to ${o.item}`"
-          @click="emit('agree', o, 'declined')"
-        >
-          Decline
-        </button>
-        <button
-          v-if="mayAgree(o, 'asked') && o.agreement === 'declined'"
-          class="plain-button"
-          :disabled="!store.connected"
-          :aria-label="`Ask again for ${o.needs}, which ${o.item} needs`"
-          @click="emit('agree', o, 'asked')"
-        >
-          Ask again
+          {{ a.name }}
         </button>
         <button
           v-if="o.status === 'broken'"

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { AttentionEntry } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { promisedName } from '@/line/promised'
 import { shortDate } from '@/ui/dates'
 import { amount } from '@/ui/format'
 import AttentionRules from './AttentionRules.vue'
@@ -44,9 +45,7 @@ function name(e: AttentionEntry): string {
 /** What was promised to whom. */
 function promiseName(key: string): string {
   const p = store.program.promises?.find((x) => x.key === key)
-  if (!p) return key
-  const of = store.program.milestones?.find((m) => m.key === p.milestone)?.name ?? release(p.release)
-  return `${of}, promised to ${p.to}`
+  return p ? `${promisedName(store.program, p)}, promised to ${p.to}` : key
 }
 const release = (key?: string) => store.program.releases?.find((r) => r.key === key)?.name
 function costs(e: AttentionEntry): string {
