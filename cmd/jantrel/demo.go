@@ -30,7 +30,7 @@ func demoCommand() *cobra.Command {
 	var pace time.Duration
 	cmd := &cobra.Command{
 		Use: "demo", Short: "Serve a fresh demo program", Args: cobra.NoArgs,
-		Long: "Serve a fresh demo program, Beacon Renewal, laid around today. A click signs in as one of its made-up\naccounts, one of each role; so it listens on addresses of this machine alone.\n\nWithout --data it lives in a temporary folder that goes when the server stops. With --data the\ndemo is made once and kept: edits are still there the next time.\n\nIts teams work while it is up: a stand-in simulates them, as jantrel standin delivery does. With --today they\nkeep still unless --pace says otherwise.",
+		Long: "Serve a fresh demo program, Beacon Renewal, laid around today. A click signs in as one of its made-up\naccounts, one of each role and a second team lead; so it listens on addresses of this machine alone.\n\nWithout --data it lives in a temporary folder that goes when the server stops. With --data the\ndemo is made once and kept: edits are still there the next time.\n\nIts teams work while it is up: a stand-in simulates them, as jantrel standin delivery does. With --today they\nkeep still unless --pace says otherwise.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if f.data == "" {
 				folder, err := os.MkdirTemp("", "jantrel-demo-")

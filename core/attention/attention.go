@@ -76,6 +76,7 @@ func Of(p *plan.Plan, today program.Date, costs Costs) []Entry {
 	g.iterations()
 	g.items()
 	g.needs()
+	g.missed()
 	g.tests()
 	g.builds()
 	g.risks()
@@ -233,6 +234,7 @@ func (g *gathering) items() {
 // due soon: within twice the days ahead, as there are two teams to talk.
 func (g *gathering) needs() {
 	tree, states := g.p.Tree(), needs.Check(g.p)
+	agree := needs.Agree(&g.p.Program)
 	soon := g.today.Add(2 * g.rule.Ahead())
 	for n := range g.p.Needs {
 		need := &g.p.Needs[n]
@@ -251,14 +253,31 @@ func (g *gathering) needs() {
 			g.add(e, g.releasesOf(i))
 			continue
 		}
-		if placed && by.Team != of.Team && need.Agreement != program.Agreed && e.By <= soon && !by.State.UnderWay() {
+		if agree && placed && by.Team != of.Team && need.Agreement != program.Agreed && e.By <= soon && !by.State.UnderWay() {
 			said := "is not agreed"
-			if need.Agreement == program.Declined {
+			switch need.Agreement {
+			case program.Declined:
 				said = "was declined"
+			case program.Offered:
+				said = "is offered for " + need.Given.Short()
 			}
 			e.Kind, e.Days, e.Text = program.CallAgreement, 1, fmt.Sprintf("needs %s: that %s", need.Needs, said)
 			g.add(e, g.releasesOf(i))
 		}
+	}
+}
+
+// missed finds what the plan has done after the day that two teams agreed on.
+func (g *gathering) missed() {
+	tree := g.p.Tree()
+	for _, o := range needs.Missed(g.p) {
+		e := Entry{Kind: program.CallAgreement, Item: o.Item, Needs: o.Needs, Team: o.Waits, Another: o.Gives, By: o.Given, Days: 1}
+		e.Text = fmt.Sprintf("was to have %s by %s, as agreed, and the plan has it done nowhere", o.Needs, o.Given.Short())
+		if !o.Until.IsZero() {
+			e.Days = float64(max(1, o.Until-o.Given))
+			e.Text = fmt.Sprintf("was to have %s by %s, as agreed, and the plan has it done on %s", o.Needs, o.Given.Short(), o.Until.Short())
+		}
+		g.add(e, g.releasesOf(tree.Index[o.Item]))
 	}
 }
 

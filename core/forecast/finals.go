@@ -3,8 +3,8 @@ package forecast
 import (
 	"slices"
 
+	"jantrel/core/needs"
 	"jantrel/core/plan"
-	"jantrel/core/program"
 )
 
 // final is what finishes: with the last of its nodes.
@@ -19,7 +19,7 @@ type final struct {
 	release                string   // whose growth is of it
 }
 
-// addFinals lists what finishes: releases, what has a due date of its own, and on demand
+// addFinals lists what finishes: releases, what is to be done by a day of its own, and on demand
 // each item.
 func (g *game) addFinals(nodeOf []int, o Options) {
 	byKey := map[string]int{}
@@ -35,18 +35,14 @@ func (g *game) addFinals(nodeOf []int, o Options) {
 			g.finals[f].take(g, nodeOf, i)
 		}
 	}
-	for i := range g.p.Items {
-		item := &g.p.Items[i]
-		if item.Due.IsZero() || item.State == program.Done || item.KeptOut || len(o.Releases) > 0 {
-			continue
-		}
-		f := final{key: item.Key, due: item.Due}
-		for _, leaf := range g.tree.Leaves(i) {
-			if g.tree.ToSchedule(leaf) {
+	if len(o.Releases) == 0 {
+		for _, d := range needs.DatesToMeet(g.p, o.LeaveAgreed) {
+			f := final{key: g.p.Items[d.Item].Key, due: d.Due}
+			for _, leaf := range d.Leaves {
 				f.take(g, nodeOf, leaf)
 			}
+			g.finals = append(g.finals, f)
 		}
-		g.finals = append(g.finals, f)
 	}
 	g.dated = len(g.finals) - g.releases
 	for i := range g.p.Items {

@@ -29,11 +29,13 @@ type Options struct {
 	Seed     uint64   // the same seed gives the same answer
 	Releases []string // only these; empty: all
 	Items    bool     // give the dates of items too
-	Sets     []Set    // and of these
-	Past     Past     // what the journal taught
-	If       If       // what is otherwise than the plan and its past say
-	Odds     []int    // the chances, in percent and rising, at which dates are given; empty: Odds
-	Workers  int      // how many goroutines play; below 2, one. The answer does not depend on it
+
+	LeaveAgreed bool  // days that teams agreed on for their needs are no dates to meet: they add no late days
+	Sets        []Set // and of these
+	Past        Past  // what the journal taught
+	If          If    // what is otherwise than the plan and its past say
+	Odds        []int // the chances, in percent and rising, at which dates are given; empty: Odds
+	Workers     int   // how many goroutines play; below 2, one. The answer does not depend on it
 
 	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never
 

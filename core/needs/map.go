@@ -17,15 +17,37 @@ type Owed struct {
 	Gives     string            `json:"gives"` // the team of what is needed; empty: nobody's
 	Waits     string            `json:"waits"`
 	Agreement program.Agreement `json:"agreement"`
+	Given     program.Date      `json:"given,omitzero"` // the day that was offered last, or agreed to
+	Why       string            `json:"why,omitempty"`  // what was said with the last step
+	Turn      Side              `json:"turn,omitempty"` // whose it is to say the next word; empty: nobody's
+	Missed    bool              `json:"missed"`         // the plan has it done after the day that was agreed to, or nowhere
 	Status    Status            `json:"status"`
 	Spare     *int              `json:"spare,omitempty"` // days; nil: an end has no place
-	By        program.Date      `json:"by,omitzero"`     // the last day by which it is wanted; none: what waits has no place
+	By        program.Date      `json:"by,omitzero"`     // the last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place
 	Until     program.Date      `json:"until,omitzero"`  // the last day of the iteration in which it is done; none: it has no place
 	From      program.Date      `json:"from,omitzero"`   // the first day of that, of the earliest of it
 	Starts    program.Date      `json:"starts,omitzero"` // the first day of the iteration of what waits
 	Ends      program.Date      `json:"ends,omitzero"`   // the last day of the iteration of what waits
 	Leaves    int               `json:"leaves"`          // how many needs between leaves it stands for
+
+	placed  bool         // all that is needed has a place
+	planned program.Date // the last day by which the plan wants it
 }
+
+// Side is one side of a need.
+type Side string
+
+// The sides.
+const (
+	Gives Side = "gives" // the team of what is needed
+	Waits Side = "waits" // the team of what needs it
+)
+
+// turns are whose it is to say the next word.
+var turns = map[program.Agreement]Side{program.Asked: Gives, program.Offered: Waits, program.Declined: Waits}
+
+// Agree reports whether teams of a program agree on the needs between them.
+func Agree(p *program.Program) bool { return p.Settings.Agreements == nil || *p.Settings.Agreements }
 
 // Soon reports whether it is wanted within the next three weeks, or was before.
 func (o *Owed) Soon(today program.Date) bool { return !o.By.IsZero() && o.By <= today.Add(soonDays) }
@@ -87,6 +109,9 @@ var owed = plan.Once(func(p *plan.Plan) []Owed {
 		}
 		all[i].take(p, e)
 	}
+	for key, i := range at {
+		all[i].agree(p, &p.Needs[key.need])
+	}
 	slices.SortStableFunc(all, func(a, b Owed) int {
 		if a.By.IsZero() || b.By.IsZero() {
 			return boolean(a.By.IsZero()) - boolean(b.By.IsZero())
@@ -111,6 +136,7 @@ func (o *Owed) take(p *plan.Plan, e Edge) {
 	s := State{o.Status, o.Spare}
 	s.take(p, e, needed, neededPlaced, item, placed)
 	o.Status, o.Spare = s.Status, s.Spare
+	o.placed = neededPlaced && (o.placed || o.Leaves == 1)
 	if neededPlaced {
 		o.Until = max(o.Until, needed.End)
 		if o.From.IsZero() || needed.Start < o.From {
@@ -121,8 +147,46 @@ func (o *Owed) take(p *plan.Plan, e Edge) {
 		return
 	}
 	if by := item.Start.Add(-1 - e.LagDays); o.By.IsZero() || by < o.By {
-		o.By, o.Starts, o.Ends = by, item.Start, item.End
+		o.By, o.planned, o.Starts, o.Ends = by, by, item.Start, item.End
 	}
+}
+
+// agree notes how far the two teams have come, once all of it is counted in.
+func (o *Owed) agree(p *plan.Plan, need *program.Need) {
+	if !Agree(&p.Program) {
+		o.Agreement = program.Agreed // there is nothing to say
+		return
+	}
+	o.Given, o.Why, o.Turn = need.Given, need.Why, turns[o.Agreement]
+	switch agreed := o.Agreement == program.Agreed && !o.Given.IsZero(); {
+	case agreed:
+		o.By = o.Given
+		o.Missed = !o.placed || o.Until > o.Given
+	case !need.Wanted.IsZero():
+		o.By = need.Wanted
+	}
+}
+
+// Missed are the needs that the plan has done after the day that was agreed on, or nowhere.
+func Missed(p *plan.Plan) []Owed {
+	missed := []Owed{}
+	for _, o := range OwedOf(p) {
+		if o.Missed {
+			missed = append(missed, o)
+		}
+	}
+	return missed
+}
+
+// WantedBy is the last day by which the plan wants what an item needs, the earliest of all teams that need it; none where
+// what waits has no place.
+func WantedBy(p *plan.Plan, item, needed string) (by program.Date) {
+	for _, o := range OwedOf(p) {
+		if o.Item == item && o.Needs == needed && !o.planned.IsZero() && (by.IsZero() || o.planned < by) {
+			by = o.planned
+		}
+	}
+	return by
 }
 
 // MapOf counts what each team owes each other on a day: the cells in which there is something, in the order of the

@@ -93,6 +93,7 @@ var Kinds = []KindInfo{
 		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
 		{Name: "pullAhead", Title: "Pull ahead", Sort: Flag},
 		{Name: "othersAccept", Title: "Accepted by others", Sort: Flag},
+		{Name: "agreements", Title: "Needs between teams are agreed on", Sort: Flag},
 		{Name: "askWhy", Title: "Asks why scope changes", Sort: Flag},
 		{Name: "steps", Title: "Steps", Sort: Parts, Parts: []Field{
 			{Name: "name", Title: "Name", Sort: Text}, {Name: "state", Title: "State", Sort: Choice, Values: words(itemStates)}, {Name: "most", Title: "At most", Sort: Number}}},
@@ -236,6 +237,9 @@ var Kinds = []KindInfo{
 		{Name: "needs", Title: "Needs", Sort: Choice, Names: KindItem, Gone: Dropped, Fixed: true, By: Leads},
 		{Name: "lagDays", Title: "Days between", Sort: Number, By: Leads},
 		{Name: "agreement", Title: "Agreement", Sort: Choice, Values: words(agreements), By: Leads},
+		{Name: "wanted", Title: "Wanted by", Sort: Day, By: Leads},
+		{Name: "given", Title: "Date given", Sort: Day, By: Leads},
+		{Name: "why", Title: "Said with it", Sort: Text, By: Leads},
 	}},
 	{Kind: KindComment, Title: "comment", List: "comments", In: KindItem, Fields: []Field{
 		{Name: "key", Title: "Key", Sort: Text, Fixed: true, By: Doers},
@@ -313,7 +317,7 @@ var (
 	leafKinds       = []ItemKind{Story, Defect, Upkeep, Enabler, Spike}
 	itemKinds       = append([]ItemKind{Initiative, Feature}, leafKinds...)
 	itemStates      = []ItemState{Todo, Doing, Review, Done}
-	agreements      = []Agreement{Asked, Agreed, Declined}
+	agreements      = []Agreement{Asked, Offered, Agreed, Declined}
 	riskStates      = []RiskState{RiskOpen, RiskHappened, RiskOver}
 	buildStates     = []BuildState{Green, Red}
 	responses       = []Response{Avoid, Reduce, PassOn, Accept}

@@ -85,6 +85,8 @@ type Settings struct {
 	// OthersAccept has an item called done by somebody other than who does it, its assignee.
 	OthersAccept bool `json:"othersAccept,omitempty"`
 
+	Agreements *bool `json:"agreements,omitempty"` // teams agree on the needs between them; nil: they do
+
 	// AskWhy has who changes the scope of what has begun asked for a reason; see track.Rescoped.
 	AskWhy bool `json:"askWhy,omitempty"`
 
@@ -442,12 +444,13 @@ type RoughPlace struct {
 	Size      float64 `json:"size"` // in the team's unit
 }
 
-// Agreement is how far two teams have come about a need.
+// Agreement is how far two teams have come about a need: see act.Answer for who takes which step.
 type Agreement string
 
 // The agreements; empty is the same as Asked.
 const (
 	Asked    Agreement = "asked"
+	Offered  Agreement = "offered" // the team that gives offers another date than was asked for
 	Agreed   Agreement = "agreed"
 	Declined Agreement = "declined"
 )
@@ -458,6 +461,9 @@ type Need struct {
 	Needs     string    `json:"needs"`
 	LagDays   int       `json:"lagDays,omitempty"`
 	Agreement Agreement `json:"agreement,omitempty"`
+	Wanted    Date      `json:"wanted,omitzero"` // the day by which it is asked for; none: as the plan has it
+	Given     Date      `json:"given,omitzero"`  // the day that the team that gives offered last, or agreed to; none: it named none
+	Why       string    `json:"why,omitempty"`   // what was said with the last step
 }
 
 // Normal fills in what a document may leave out, so that two programs that mean

@@ -107,8 +107,14 @@ var rules = map[Kind]func(v *validator, at path, thing any){
 	KindMilestone: func(v *validator, at path, x any) { v.dated(at, "date", x.(*Milestone).Date) },
 	KindItem:      func(v *validator, at path, x any) { v.item(at, x.(*Item)) },
 	KindNeed: func(v *validator, at path, x any) {
-		if lag := x.(*Need).LagDays; lag < 0 || lag > maxLag {
-			v.report(at("lagDays"), "%d is not between 0 and %d", lag, maxLag)
+		n := x.(*Need)
+		if n.LagDays < 0 || n.LagDays > maxLag {
+			v.report(at("lagDays"), "%d is not between 0 and %d", n.LagDays, maxLag)
+		}
+		v.possible(at, "wanted", n.Wanted)
+		v.possible(at, "given", n.Given)
+		if n.Agreement == Offered && n.Given.IsZero() {
+			v.report(at("given"), "an offer names a day")
 		}
 	},
 	KindComment: func(v *validator, at path, x any) { v.filled(at, "text", x.(*Comment).Text) },

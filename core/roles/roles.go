@@ -54,8 +54,9 @@ const Attachments = "attachments"
 // and managers alone.
 //
 // Own is, of a team lead: a team in which they have a share, its iterations, its
-// items, the needs of these, the people of the team and their hours, and risks that name it; what is agreed on a need
-// where the needed item is their team's, as it is theirs to give: whose item needs it asks. Of a
+// items, the needs of these, the people of the team and their hours, and risks that name it; what is agreed on a need,
+// and the day given for it, where the needed item is their team's, as it is theirs to give: whose item needs it asks,
+// and accepts what was offered. Of a
 // member: items assigned to them, tasks that they own, themselves, and their hours. Of both: what they said,
 // and risks that they own.
 var Table = append(fieldRules(), []Rule{
@@ -264,10 +265,11 @@ type owner struct {
 
 	entries []program.TimeEntry // everybody's
 	risks   []program.Risk      // everybody's
+	needs   []program.Need      // everybody's
 }
 
 func newOwner(p program.Program, who Who) *owner {
-	o := &owner{who, map[string]bool{}, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}, p.TimeEntries, p.Risks}
+	o := &owner{who, map[string]bool{}, map[string]bool{}, map[string]bool{}, make(map[string]*program.Item, len(p.Items)), map[program.Ref]bool{}, p.TimeEntries, p.Risks, p.Needs}
 	for _, c := range p.Comments {
 		o.said[program.Ref{Kind: program.KindComment, In: c.Item, Key: c.Key}] = c.Author == who.Author && c.Author != ""
 	}
@@ -329,27 +331,38 @@ func (o *owner) owns(c *program.Change) bool {
 	case program.KindRisk:
 		return o.ownsRisk(c)
 	case program.KindNeed:
-		gives := o.ownsTeamOf(c.Key)
-		if answers(c) {
-			return gives && (c.Op == program.Set || o.ownsTeamOf(c.In))
-		}
-		return o.ownsTeamOf(c.In) || gives && c.Op == program.Set && c.Field == "agreement"
+		return o.ownsNeed(c, o.ownsTeamOf(c.Key), o.ownsTeamOf(c.In))
 	}
 	return false
 }
 
-// answers reports whether a change says what a team gives to a need, beyond that it is asked for.
-func answers(c *program.Change) bool {
+// ownsNeed reports whether a change of a need is theirs to make, who lead the team that gives, or the one that waits.
+// The first says what it gives, and by when; the other asks, and may accept the day that it was offered.
+func (o *owner) ownsNeed(c *program.Change, gives, waits bool) bool {
 	var said program.Agreement
 	switch {
-	case c.Op == program.Set && c.Field == "agreement":
-		_ = json.Unmarshal(c.Value, &said) // what cannot be read is refused when it is applied
 	case c.Op == program.Add:
 		var need program.Need
-		_ = json.Unmarshal(c.Value, &need)
-		said = need.Agreement
+		_ = json.Unmarshal(c.Value, &need) // what cannot be read is refused when it is applied
+		return waits && (gives || !answers(need.Agreement) && need.Given.IsZero())
+	case c.Op == program.Set && c.Field == "agreement":
+		_ = json.Unmarshal(c.Value, &said)
+		return gives || waits && (!answers(said) || said == program.Agreed && o.offered(c))
+	case c.Op == program.Set && c.Field == "given":
+		return gives
+	case c.Op == program.Set && c.Field == "why":
+		return gives || waits
 	}
-	return said != "" && said != program.Asked
+	return waits
+}
+
+// answers reports whether it is what a team gives that says so of a need: all but that it is asked for.
+func answers(said program.Agreement) bool { return said != "" && said != program.Asked }
+
+// offered reports whether a day was offered for the need that a change is of.
+func (o *owner) offered(c *program.Change) bool {
+	at := slices.IndexFunc(o.needs, func(n program.Need) bool { return n.Item == c.In && n.Needs == c.Key })
+	return at >= 0 && o.needs[at].Agreement == program.Offered
 }
 
 // entry is the time entry that a change is about: the one to add, or the one there is; else none.

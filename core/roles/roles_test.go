@@ -71,12 +71,13 @@ var (
 		"set iteration *", "add iteration", "remove iteration", "move iteration",
 		"set person daysOff", "set person calendar",
 		"set item *", "add item", "remove item", "move item",
-		"set need *", "add need", "remove need", "move need",
+		"set need item", "set need needs", "set need lagDays", "set need agreement", "set need wanted", "set need why", "add need", "remove need", "move need",
 		"add comment", "set comment *", "remove comment",
 		"add timeEntry", "set timeEntry key", "set timeEntry date", "set timeEntry hours", "set timeEntry item", "set timeEntry task", "set timeEntry activity", "set timeEntry note", "remove timeEntry",
 	}
 	leadRisks  = []string{"add risk", "set risk *", "remove risk"}
-	leadOthers = []string{"set need agreement", "add comment", "add snooze", "set snooze *", "remove snooze"} // the needed item is theirs
+	leadAny    = []string{"add comment", "add snooze", "set snooze *", "remove snooze"}
+	leadOthers = []string{"set need agreement", "set need given", "set need why"} // the needed item is theirs
 	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item step", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
 		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item tests", "set item hinders", "set item attachments",
 		"add comment", "set comment *", "remove comment",
@@ -88,7 +89,7 @@ var (
 
 func TestEveryChangeAndRole(t *testing.T) {
 	p := harbour()
-	allowed := map[roles.Role][2][]string{roles.Lead: {append(append(leadOwn, leadRisks...), leadOthers...), leadOthers}, roles.Member: {append(memberOwn, memberRisks...), memberOthers}}
+	allowed := map[roles.Role][2][]string{roles.Lead: {append(append(leadOwn, leadRisks...), leadAny...), append(leadOthers, leadAny...)}, roles.Member: {append(memberOwn, memberRisks...), memberOthers}}
 	checked := 0
 	for kind, thing := range things {
 		for _, op := range []program.Op{program.Set, program.Add, program.Remove, program.Move} {
@@ -270,6 +271,10 @@ func TestWhoAgreesToANeed(t *testing.T) {
 		return program.AddOf(program.Ref{Kind: program.KindNeed, In: item, Key: needs}, program.Need{Item: item, Needs: needs, Agreement: said})
 	}
 	p.Items = append(p.Items, program.Item{Key: "A-2", Team: "A"})
+	p.Needs = append(p.Needs, program.Need{Item: "A-2", Needs: "B-1", Agreement: program.Offered, Given: p.Today.Add(9)})
+	set := func(item, needs, field string) program.Change {
+		return program.SetTo(program.Ref{Kind: program.KindNeed, In: item, Key: needs}, field, p.Today.Add(9))
+	}
 	for _, c := range []struct {
 		change program.Change
 		may    bool
@@ -280,6 +285,14 @@ func TestWhoAgreesToANeed(t *testing.T) {
 		{agreement("A-1", "B-1", "agreed"), false, "her team waits for it"},
 		{agreement("A-1", "B-1", "declined"), false, "her team waits for it"},
 		{agreement("A-1", "B-1", "asked"), true, "asking again"},
+		{agreement("A-2", "B-1", "agreed"), true, "accepting what was offered"},
+		{agreement("A-2", "B-1", "declined"), false, "her team waits for it"},
+		{agreement("A-2", "B-1", "offered"), false, "offering is the other team's"},
+		{agreement("B-1", "A-1", "offered"), true, "her team gives it"},
+		{set("B-1", "A-1", "given"), true, "her team names the day"},
+		{set("B-1", "A-1", "wanted"), false, "the other team asks"},
+		{set("A-2", "B-1", "given"), false, "the other team names the day"},
+		{set("A-2", "B-1", "wanted"), true, "her team asks"},
 		{agreement("A-1", "A-2", "agreed"), true, "within her team"},
 		{add("A-2", "B-1", program.Asked), true, "asking"},
 		{add("A-2", "B-1", ""), true, "asking"},

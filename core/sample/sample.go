@@ -20,6 +20,7 @@ type Shape struct {
 	Cycles                          bool // needs may close cycles
 	Wild                            bool // every oddity that the document allows
 	Rough                           bool // features, and an item or two, have rough sizes
+	Dated                           bool // about half of the needs that are agreed on have a date
 }
 
 // Program returns a random program of a shape.
@@ -261,6 +262,9 @@ func (m *maker) needs() {
 		}
 		seen[[2]int{a, b}] = true
 		need := program.Need{Item: m.p.Items[a].Key, Needs: m.p.Items[b].Key, Agreement: pick(m.r, program.Asked, program.Agreed)}
+		if m.s.Dated && need.Agreement == program.Agreed && m.chance(0.5) {
+			need.Given = Today.Add(m.r.IntN(90))
+		}
 		if m.chance(0.15) {
 			need.LagDays = 7
 		}

@@ -20,22 +20,24 @@ const nowhere = -1
 // among them, as nodes,
 // the iterations as slots, the needs as arcs between nodes.
 type model struct {
-	p        *plan.Plan
-	tree     program.Tree
-	today    Date
-	share    program.SameIteration
-	fillTo   []float64 // share of capacity to use, by team
-	lean     float64   // share of that which the schedule fills on purpose; 0: all of it
-	keep     bool
-	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
-	freeze   int          // how many of each team's next iterations stay as they are
-	nodes    []node
-	order    []int    // the nodes, each after what it needs; see sorted
-	slots    [][]slot // by team
-	usable   [][]int  // by team: the slots a draft may use, earliest end first
-	finals   []final  // what late days are counted of
-	parts    [][]part // by team: roles and people, where these are limits too; nil: they are not
-	lastEnd  Date     // last end of all iterations
+	p      *plan.Plan
+	tree   program.Tree
+	today  Date
+	share  program.SameIteration
+	fillTo []float64 // share of capacity to use, by team
+	lean   float64   // share of that which the schedule fills on purpose; 0: all of it
+	keep   bool
+
+	leaveAgreed bool
+	selected    map[int]bool // leaves that may move, by position in Program.Items; nil: all
+	freeze      int          // how many of each team's next iterations stay as they are
+	nodes       []node
+	order       []int    // the nodes, each after what it needs; see sorted
+	slots       [][]slot // by team
+	usable      [][]int  // by team: the slots a draft may use, earliest end first
+	finals      []final  // what late days are counted of
+	parts       [][]part // by team: roles and people, where these are limits too; nil: they are not
+	lastEnd     Date     // last end of all iterations
 }
 
 // node is one leaf to be scheduled; nodes are in rank order.
@@ -86,7 +88,7 @@ type final struct {
 
 func newModel(p *plan.Plan, o Options) *model {
 	p = p.Whole()
-	m := &model{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose, freeze: o.Freeze}
+	m := &model{p: p, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, keep: o.KeepClose, freeze: o.Freeze, leaveAgreed: o.LeaveAgreed}
 	m.fillTo = make([]float64, len(p.Teams))
 	for t := range p.Teams {
 		m.fillTo[t] = cmp.Or(o.FillTo, capacity.FillTo(p, t))
@@ -257,12 +259,9 @@ func (m *model) addReleases() {
 }
 
 func (m *model) addDated(nodeOf []int) {
-	for i, item := range m.p.Items {
-		if item.Due.IsZero() || item.State == program.Done || item.KeptOut {
-			continue
-		}
-		f := final{release: -1, due: item.Due}
-		for _, leaf := range m.tree.Leaves(i) {
+	for _, d := range needs.DatesToMeet(m.p, m.leaveAgreed) {
+		f := final{release: -1, due: d.Due}
+		for _, leaf := range d.Leaves {
 			if n := nodeOf[leaf]; n >= 0 {
 				f.nodes = append(f.nodes, n)
 			}

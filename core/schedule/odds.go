@@ -255,7 +255,7 @@ func (s *odds) judge(pl sketch, lean float64, urgency []float64) (candidate, boo
 
 // late is the expected late days of a schedule.
 func (s *odds) late(slot []int, plays int, seed uint64) float64 {
-	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Past: s.o.Past}).ExpectedLateDays
+	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Past: s.o.Past, LeaveAgreed: s.o.LeaveAgreed}).ExpectedLateDays
 }
 
 // compare orders candidates, the better first: expected late days of which two within 1 % or
@@ -321,10 +321,10 @@ func (m *model) placed(slot []int) *plan.Plan {
 func Foresee(p *plan.Plan, r *Schedule, o Options) {
 	plays := max(50, min(2000, 200_000/max(1, len(p.Items))))
 	play := func(p *plan.Plan) forecast.Forecast {
-		return forecast.Play(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers, Past: o.Past})
+		return forecast.Play(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers, Past: o.Past, LeaveAgreed: o.LeaveAgreed})
 	}
 	before, after := play(p), play(Place(p, *r))
-	bound := forecast.Hindsight(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers})
+	bound := forecast.Hindsight(p, forecast.Options{Today: o.Today, Plays: plays, Seed: reportSeed, Workers: o.Workers, LeaveAgreed: o.LeaveAgreed})
 	r.Score.ExpectedLateDaysBound = &bound
 	r.Score.ExpectedLateDays, r.Score.ExpectedLateDaysToday = &after.ExpectedLateDays, &before.ExpectedLateDays
 	for i := range r.Releases {

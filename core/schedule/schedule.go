@@ -33,6 +33,7 @@ type Options struct {
 	// AssumeSizes gives items without a size the usual one of their team and kind
 	// (plan.UsualSize), in all that a draft counts; the items themselves stay without.
 	AssumeSizes bool
+	LeaveAgreed bool        // days that teams agreed on for their needs are no dates to meet
 	Tries       int         // how much is tried beyond the first orders: so many more, as many neighbourhoods; 0 chooses
 	Quick       bool        // by odds: the first good draft, of few orders; nothing is made better
 	Stop        func() bool // asked between tries; true ends the search early. Nil never does

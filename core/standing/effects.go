@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"jantrel/core/calendar"
+	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -15,6 +16,7 @@ type Effects struct {
 	Capacity   []CapacityChange `json:"capacity"`   // coming iterations whose capacity changes
 	Over       OverChange       `json:"over"`       // iterations over capacity
 	Broken     BrokenChange     `json:"broken"`     // broken needs
+	Missed     BrokenChange     `json:"missed"`     // needs that are done after the day that was agreed on
 	Unplaced   KeysChange       `json:"unplaced"`   // items that lose their place, or gain one
 	Releases   []ReleaseChange  `json:"releases"`   // releases whose plan finishes on another day, or that are due on another
 	Milestones []Missed         `json:"milestones"` // milestones for which an item now comes too late, or comes in time again
@@ -83,6 +85,7 @@ func EffectsOf(before, after *plan.Plan, today program.Date) Effects {
 	e.capacity(a, b)
 	e.Over.New, e.Over.Gone = joined(a.Counts.Over, b.Counts.Over)
 	e.Broken.New, e.Broken.Gone = joined(a.Counts.Broken, b.Counts.Broken)
+	e.Missed.New, e.Missed.Gone = joined(missed(before), missed(after))
 	e.Unplaced.New, e.Unplaced.Gone = joined(a.Counts.Unplaced, b.Counts.Unplaced)
 	e.releases(before, after)
 	e.milestones(before, after)
@@ -197,6 +200,16 @@ func (e *Effects) capacity(before, after Facts) {
 			e.Capacity = append(e.Capacity, CapacityChange{it.Team, it.Key, capacity, it.Capacity})
 		}
 	}
+}
+
+// missed are the needs that a plan has done after the day that was agreed on.
+func missed(p *plan.Plan) (refs []NeedRef) {
+	for _, o := range needs.Missed(p) {
+		if ref := (NeedRef{o.Item, o.Needs}); !slices.Contains(refs, ref) {
+			refs = append(refs, ref)
+		}
+	}
+	return refs
 }
 
 // finishes returns the last end among each release's placed items still to do.

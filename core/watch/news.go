@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -252,6 +253,16 @@ func (r *Reader) need(c program.Change, tell func(key, title string, about About
 		verb, of = "agreed to it for", "agreed to what it needs:"
 	case c.Field == "agreement" && text(c.Value) == string(program.Declined):
 		verb, of = "declined it for", "declined what it needs:"
+	case c.Field == "agreement" && text(c.Value) == string(program.Offered):
+		verb, of = "offers another day than was asked for, for", "offers another day than was asked for, for what it needs:"
+	case c.Field == "given" && text(c.Value) != "":
+		verb, of = "names "+r.day(c.Value)+" for", "names "+r.day(c.Value)+" for what it needs:"
+	case c.Field == "wanted" && text(c.Value) != "":
+		verb, of = "wants it by "+r.day(c.Value)+" for", "wants by "+r.day(c.Value)+" what it needs:"
+	case c.Field == "why" && text(c.Value) != "":
+		verb, of = fmt.Sprintf("says “%s” of it for", text(c.Value)), fmt.Sprintf("says “%s” of what it needs:", text(c.Value))
+	case c.Field == "given" || c.Field == "why":
+		return // what was said before is said no more
 	case c.Field == "agreement":
 		verb, of = "asks for it anew for", "asks anew for what it needs:"
 	default:
@@ -268,6 +279,15 @@ func (r *Reader) need(c program.Change, tell func(key, title string, about About
 		}
 		tell(c.In, wants.title, Agreement, fmt.Sprintf("%s %s %s", of, c.Key, wanted.title))
 	}
+}
+
+// day is a day as people read it.
+func (r *Reader) day(raw json.RawMessage) string {
+	d, err := calendar.Parse(text(raw))
+	if err != nil {
+		return text(raw)
+	}
+	return d.Short()
 }
 
 // change says what a field was set to, as people read it.

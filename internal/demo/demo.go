@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"jantrel/core/calendar"
+	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/schedule"
@@ -293,8 +294,10 @@ func (d *demo) roughen() {
 	archive.RoughPlaces = []program.RoughPlace{{Team: "CD", Iteration: "CD-i16", Size: 6}}
 }
 
-// agree leaves a few needs across teams open between them.
+// agree leaves a few needs across teams open between them; of every other that is agreed on, and of one that is
+// offered, a day is named.
 func (d *demo) agree() {
+	now := plan.Of(d.p)
 	across := 0
 	for i := range d.p.Needs {
 		n := &d.p.Needs[i]
@@ -304,9 +307,19 @@ func (d *demo) agree() {
 		across++
 		switch {
 		case across%7 == 0:
-			n.Agreement = program.Declined
+			n.Agreement, n.Why = program.Declined, "No room before the harbour trial"
 		case across%3 == 0:
 			n.Agreement = program.Asked
+		}
+		by := needs.WantedBy(now, n.Item, n.Needs)
+		if by < d.today {
+			continue // it has no place, or is wanted no more
+		}
+		switch {
+		case n.Agreement == program.Agreed && across%2 == 0:
+			n.Given = by
+		case n.Agreement == program.Asked && across%9 == 0:
+			n.Agreement, n.Given, n.Why = program.Offered, by.Add(14), "Two of us are away before"
 		}
 	}
 }

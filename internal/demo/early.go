@@ -131,11 +131,18 @@ func (e *early) agreements() {
 	at := 0
 	for _, n := range e.p.Needs {
 		by, of := e.p.Items[e.tree.Index[n.Item]].Team, e.p.Items[e.tree.Index[n.Needs]].Team
-		if by == of || n.Agreement != program.Agreed && n.Agreement != program.Declined {
+		if by == of || n.Agreement == program.Asked {
 			continue
 		}
 		ref := program.Ref{Kind: program.KindNeed, In: n.Item, Key: n.Needs}
-		e.step(planned+1+at/5, 1+at%5, 13, e.lead(of), fmt.Sprintf("%s needs %s: %s", n.Item, n.Needs, n.Agreement), program.SetTo(ref, "agreement", program.Asked))
+		back := []program.Change{program.SetTo(ref, "agreement", program.Asked)}
+		if !n.Given.IsZero() {
+			back = append(back, program.SetTo(ref, "given", nil))
+		}
+		if n.Why != "" {
+			back = append(back, program.SetTo(ref, "why", nil))
+		}
+		e.step(planned+1+at/5, 1+at%5, 13, e.lead(of), fmt.Sprintf("%s needs %s: %s", n.Item, n.Needs, n.Agreement), back...)
 		at++
 	}
 }

@@ -172,6 +172,11 @@ func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (stor
 	return l.hub.store.LastSet(ctx, l.id, ref, field)
 }
 
+// LastWords returns who said the last word on each need up to a state.
+func (l *Line) LastWords(ctx context.Context, s *State) ([]store.Word, error) {
+	return l.hub.store.LastWords(ctx, l.id, s.Revision)
+}
+
 // HistoryOf returns the edits that changed a thing, of an item also its needs and what was said
 // about it, newest first, each with these changes alone.
 func (l *Line) HistoryOf(ctx context.Context, of program.Ref, limit int) ([]store.Edit, error) {

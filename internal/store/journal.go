@@ -336,6 +336,36 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 	return last, nil
 }
 
+// Word is the last step of two teams towards an agreement on a need: who took it, and when.
+type Word struct {
+	Item  string    `db:"owner"`
+	Needs string    `db:"key"`
+	By    string    `db:"actor"`
+	At    time.Time `db:"-"`
+}
+
+// LastWords returns who said the last word on each need up to a revision: asked for it, or answered. Of what came with
+// the program nothing is said.
+func (s *Store) LastWords(ctx context.Context, line, to int64) ([]Word, error) {
+	var rows []struct {
+		Word
+		When string `db:"at"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT j.owner, j.key, e.actor, e.at FROM (
+			SELECT owner, key, max(revision) AS revision FROM journal
+			WHERE line_id = ? AND revision <= ? AND kind = 'need' AND (op = 'add' OR field IN ('agreement', 'given', 'wanted')) GROUP BY owner, key) j
+		JOIN edits e ON e.line_id = ? AND e.revision = j.revision`, line, to, line)
+	words := make([]Word, len(rows))
+	for i, r := range rows {
+		if err == nil {
+			words[i] = r.Word
+			words[i].At, err = time.Parse(time.RFC3339Nano, r.When)
+		}
+	}
+	return words, err
+}
+
 // TrackedEdits returns the edits since a time, after one revision and up to another, the oldest first,
 // by whom they are and with those of their changes that say what stands in iterations and how it goes:
 // of some fields of items, of items that come and go, of iterations that

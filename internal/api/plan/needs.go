@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -14,6 +15,7 @@ import (
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
+	"jantrel/internal/store"
 )
 
 // needsMap is who owes whom.
@@ -25,9 +27,32 @@ type needsMap struct {
 
 // owed is what teams owe one another.
 type owed struct {
-	Revision int64        `json:"revision"`
-	Owed     []needs.Owed `json:"owed" doc:"What is wanted first first"`
-	LeftOut  int          `json:"leftOut" doc:"How many more there are"`
+	Revision int64     `json:"revision"`
+	Owed     []owedRow `json:"owed" doc:"What is wanted first first"`
+	LeftOut  int       `json:"leftOut" doc:"How many more there are"`
+}
+
+// owedRow is what is owed, with who said the last word on it, and when, as the journal has it.
+type owedRow struct {
+	needs.Owed
+	SaidBy string     `json:"saidBy,omitempty" doc:"Missing: it came with the program"`
+	SaidAt *time.Time `json:"saidAt,omitempty"`
+}
+
+// withWords adds to what is owed who said the last word on it.
+func withWords(owed []needs.Owed, words []store.Word) []owedRow {
+	last := make(map[[2]string]*store.Word, len(words))
+	for i := range words {
+		last[[2]string{words[i].Item, words[i].Needs}] = &words[i]
+	}
+	rows := make([]owedRow, len(owed))
+	for i, o := range owed {
+		rows[i].Owed = o
+		if w := last[[2]string{o.Item, o.Needs}]; w != nil {
+			rows[i].SaidBy, rows[i].SaidAt = w.By, &w.At
+		}
+	}
+	return rows
 }
 
 // owedOdds is how likely what is owed comes in time.
@@ -90,13 +115,17 @@ func (s stage) needs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/owed", Summary: "What teams owe one another, what is wanted first first",
 	}, func(ctx context.Context, in *OwedAsked) (*struct{ Body owed }, error) {
-		_, state, err := s.Read(ctx, in.Reading)
+		l, state, err := s.Read(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
 		all := in.of(state)
 		n := min(len(all), mostOwed)
-		return &struct{ Body owed }{owed{state.Revision, append([]needs.Owed{}, all[:n]...), len(all) - n}}, nil
+		words, err := l.LastWords(ctx, state)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return &struct{ Body owed }{owed{state.Revision, withWords(all[:n], words), len(all) - n}}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed-odds", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/odds", Summary: "How likely what teams owe one another comes in time",

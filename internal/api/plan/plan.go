@@ -14,6 +14,7 @@ import (
 	"jantrel/core/act"
 	"jantrel/core/forecast"
 	"jantrel/core/gate"
+	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/schedule"
 	"jantrel/core/standing"
@@ -40,12 +41,13 @@ type DraftOptions struct {
 	Freeze      int      `json:"freeze,omitempty" minimum:"0" maximum:"100" doc:"So many of each team's next iterations stay as they are"`
 	Roles       bool     `json:"roles,omitempty" doc:"What a role, or who is assigned, can carry of an iteration is a limit too"`
 	AssumeSizes bool     `json:"assumeSizes,omitempty" doc:"Items without a size are drafted with the usual size of their team and kind"`
+	LeaveAgreed bool     `json:"leaveAgreed,omitempty" doc:"Days that teams agreed on for their needs are no dates to meet; missing: they are"`
 }
 
 func (d DraftOptions) on(state *live.State) schedule.Options {
 	return schedule.Options{
 		Today: state.Today, Items: d.Items, Releases: d.Releases, Teams: d.Teams,
-		FillTo: d.FillTo, Freeze: d.Freeze, Roles: d.Roles, AssumeSizes: d.AssumeSizes,
+		FillTo: d.FillTo, Freeze: d.Freeze, Roles: d.Roles, AssumeSizes: d.AssumeSizes, LeaveAgreed: d.LeaveAgreed,
 	}
 }
 
@@ -65,15 +67,18 @@ type Figures struct {
 	Over     int                `json:"over" doc:"Iterations over capacity"`
 	Broken   int                `json:"broken" doc:"Broken needs"`
 	Unplaced int                `json:"unplaced" doc:"Items to be scheduled without a place"`
+	Missed   []needs.Owed       `json:"missed" doc:"Needs that the plan has done after the day that was agreed on"`
 	Landings []forecast.Landing `json:"landings"`
 
 	ExpectedLateDays float64 `json:"expectedLateDays" doc:"Over the same plays as the landings: the strip reads them too"`
 }
 
 func figures(l *live.Line, state *live.State, p *plan.Plan, o schedule.Options, playing forecast.Options) Figures {
+	playing.LeaveAgreed = o.LeaveAgreed
 	counts, played := standing.Of(p, state.Today).Counts, l.Play(p, playing)
 	return Figures{
-		Score: schedule.Rate(p, o), Over: len(counts.Over), Broken: len(counts.Broken), Unplaced: len(counts.Unplaced),
+		Missed: needs.Missed(p),
+		Score:  schedule.Rate(p, o), Over: len(counts.Over), Broken: len(counts.Broken), Unplaced: len(counts.Unplaced),
 		Landings: played.Releases, ExpectedLateDays: played.ExpectedLateDays,
 	}
 }
@@ -132,6 +137,7 @@ func Register(api huma.API, d *door.Door) {
 	s.needs(api)
 	door.Intent[act.Place](api, d, "place", "Put items into iterations, or take their places away")
 	door.Intent[act.MoveRough](api, d, "move-rough", "Move what is rough of an item between iterations, place it, or take its place away")
+	door.Intent[act.AnswerNeed](api, d, "answer-need", "Ask, agree, offer another day, accept or decline: the next word on a need between two teams")
 	door.Intent[act.Shift](api, d, "shift", "Move a feature, an initiative or an item by dates, with what is placed of it")
 }
 
@@ -192,6 +198,7 @@ func (s stage) draft(ctx context.Context, in *draftRequest) (*door.Answered[draf
 		o.Stop = func() bool { return ctx.Err() != nil || time.Now().After(end) }
 		out := drafted{Revision: state.Revision, Draft: schedule.Draft(state.Plan, o), Before: figures(l, state, state.Plan, o, playing)}
 		out.After = figures(l, state, schedule.Place(state.Plan, out.Draft), o, playing)
+		playing.LeaveAgreed = o.LeaveAgreed
 		out.ExpectedLateDaysBound = forecast.Hindsight(state.Plan, playing)
 		return out, nil
 	})

@@ -25,6 +25,10 @@ var fields = map[string]map[string]string{
 		"Text":  "in words",
 		"Value": "of the intent's field",
 	},
+	"act.AnswerNeed": {
+		"Date": "ask: by when, none: as the plan has it; agree: none: what is asked for; offer: the day; accept: the one that was seen, none: whichever",
+		"Why":  "decline needs it",
+	},
 	"act.BreakDown": {
 		"Key":     "the feature",
 		"Pattern": "the pattern's key",
@@ -624,15 +628,19 @@ var fields = map[string]map[string]string{
 		"Soon": "wanted within three weeks",
 	},
 	"needs.Owed": {
-		"By":     "the last day by which it is wanted; none: what waits has no place",
+		"By":     "the last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place",
 		"Ends":   "the last day of the iteration of what waits",
 		"From":   "the first day of that, of the earliest of it",
+		"Given":  "the day that was offered last, or agreed to",
 		"Gives":  "the team of what is needed; empty: nobody's",
 		"Item":   "as the program has the need",
 		"Leaves": "how many needs between leaves it stands for",
+		"Missed": "the plan has it done after the day that was agreed to, or nowhere",
 		"Spare":  "days; nil: an end has no place",
 		"Starts": "the first day of the iteration of what waits",
+		"Turn":   "whose it is to say the next word; empty: nobody's",
 		"Until":  "the last day of the iteration in which it is done; none: it has no place",
+		"Why":    "what was said with the last step",
 	},
 	"needs.Wanted": {
 		"Open": "nobody has agreed to them",
@@ -739,6 +747,11 @@ var fields = map[string]map[string]string{
 		"Share": "0..1 of the person's time",
 		"To":    "last day; none: for good",
 	},
+	"program.Need": {
+		"Given":  "the day that the team that gives offered last, or agreed to; none: it named none",
+		"Wanted": "the day by which it is asked for; none: as the plan has it",
+		"Why":    "what was said with the last step",
+	},
 	"program.PatternPart": {
 		"Needs": "the parts that it needs, from 0",
 		"Size":  "in the team's unit",
@@ -843,6 +856,7 @@ var fields = map[string]map[string]string{
 	},
 	"program.Settings": {
 		"Activities":      "what time is spent on, to choose from",
+		"Agreements":      "teams agree on the needs between them; nil: they do",
 		"Attention":       "what needs somebody; nil: all, a week ahead",
 		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
 		"Growth":          "share by which releases are taken to grow each iteration, 0..1",
@@ -960,6 +974,7 @@ var fields = map[string]map[string]string{
 		"Items":      "placed items, and what is rough of them for a team, whose dates change, or that lose or gain their place",
 		"Iterations": "iterations with other dates or names, new ones and removed ones",
 		"Milestones": "milestones for which an item now comes too late, or comes in time again",
+		"Missed":     "needs that are done after the day that was agreed on",
 		"Over":       "iterations over capacity",
 		"Releases":   "releases whose plan finishes on another day, or that are due on another",
 		"Unplaced":   "items that lose their place, or gain one",
@@ -1147,6 +1162,7 @@ var fields = map[string]map[string]string{
 var choices = map[string][]string{
 	"act.Along":              {"along", "stay"},
 	"act.Joining":            {"adds", "included"},
+	"act.Word":               {"ask", "agree", "offer", "accept", "decline"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
 	"cadence.Goes":           {"on", "back", "split"},
 	"cadence.Next":           {"", "open", "wait"},
@@ -1164,8 +1180,9 @@ var choices = map[string][]string{
 	"hours.By":               {"person", "team", "item", "activity"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
 	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "split", "shrink", "drop", "relax"},
+	"needs.Side":             {"gives", "waits"},
 	"needs.Status":           {"holds", "tight", "broken"},
-	"program.Agreement":      {"asked", "agreed", "declined"},
+	"program.Agreement":      {"asked", "offered", "agreed", "declined"},
 	"program.BlockPart":      {"key", "title", "size", "assignee", "priority", "state", "tags", "checks"},
 	"program.BuildState":     {"green", "red"},
 	"program.Call":           {"overdue", "blocked", "broken", "ended", "over", "not-ready", "agreement", "unowned", "tests", "build", "risk", "promise"},

@@ -572,6 +572,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/answer-need": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask, agree, offer another day, accept or decline: the next word on a need between two teams */
+        post: operations["do-answer-need"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/break-down": {
         parameters: {
             query?: never;
@@ -2362,6 +2379,8 @@ export interface components {
             items?: string[];
             /** @description Fewest moves come first */
             keepClose?: boolean;
+            /** @description Days that teams agreed on for their needs are no dates to meet; missing: they are */
+            leaveAgreed?: boolean;
             /** @description By odds: the first good draft, in a fraction of the time */
             quick?: boolean;
             /** @description Only what is of these releases may move */
@@ -2543,6 +2562,22 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.AgreeVelocity"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestAnswerNeedBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.AnswerNeed"];
             /** @description Dry: say when releases would land, too */
             landings?: boolean;
             /**
@@ -3166,6 +3201,8 @@ export interface components {
             freeze?: number;
             /** @description Only these may move; groups stand for their items */
             items?: string[];
+            /** @description Days that teams agreed on for their needs are no dates to meet; missing: they are */
+            leaveAgreed?: boolean;
             placements: components["schemas"]["act.Placement"][];
             /** @description Only what is of these releases may move */
             releases?: string[];
@@ -3270,6 +3307,16 @@ export interface components {
             text: string;
             /** @description Of the intent's field */
             value: string;
+        };
+        "act.AnswerNeed": {
+            /** @description Ask: by when, none: as the plan has it; agree: none: what is asked for; offer: the day; accept: the one that was seen, none: whichever */
+            date?: string;
+            item: string;
+            needs: string;
+            /** @description Decline needs it */
+            why?: string;
+            /** @enum {string} */
+            word: "ask" | "agree" | "offer" | "accept" | "decline";
         };
         "act.BreakDown": {
             /** @description The feature */
@@ -5455,13 +5502,15 @@ export interface components {
         };
         "needs.Owed": {
             /** @enum {string} */
-            agreement: "asked" | "agreed" | "declined";
-            /** @description The last day by which it is wanted; none: what waits has no place */
+            agreement: "asked" | "offered" | "agreed" | "declined";
+            /** @description The last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place */
             by?: string;
             /** @description The last day of the iteration of what waits */
             ends?: string;
             /** @description The first day of that, of the earliest of it */
             from?: string;
+            /** @description The day that was offered last, or agreed to */
+            given?: string;
             /** @description The team of what is needed; empty: nobody's */
             gives: string;
             /** @description As the program has the need */
@@ -5471,6 +5520,8 @@ export interface components {
              * @description How many needs between leaves it stands for
              */
             leaves: number;
+            /** @description The plan has it done after the day that was agreed to, or nowhere */
+            missed: boolean;
             needs: string;
             /**
              * Format: int64
@@ -5481,9 +5532,16 @@ export interface components {
             starts?: string;
             /** @enum {string} */
             status: "holds" | "tight" | "broken";
+            /**
+             * @description Whose it is to say the next word; empty: nobody's
+             * @enum {string}
+             */
+            turn?: "gives" | "waits";
             /** @description The last day of the iteration in which it is done; none: it has no place */
             until?: string;
             waits: string;
+            /** @description What was said with the last step */
+            why?: string;
         };
         "needs.Wanted": {
             /** Format: int64 */
@@ -5602,6 +5660,8 @@ export interface components {
              */
             expectedLateDays: number;
             landings: components["schemas"]["forecast.Landing"][];
+            /** @description Needs that the plan has done after the day that was agreed on */
+            missed: components["schemas"]["needs.Owed"][];
             /**
              * Format: int64
              * @description Iterations over capacity
@@ -5663,7 +5723,7 @@ export interface components {
              */
             leftOut: number;
             /** @description What is wanted first first */
-            owed: components["schemas"]["needs.Owed"][];
+            owed: components["schemas"]["plan.OwedRow"][];
             /** Format: int64 */
             revision: number;
         };
@@ -5674,6 +5734,53 @@ export interface components {
             plays: number;
             /** Format: int64 */
             revision: number;
+        };
+        "plan.OwedRow": {
+            /** @enum {string} */
+            agreement: "asked" | "offered" | "agreed" | "declined";
+            /** @description The last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place */
+            by?: string;
+            /** @description The last day of the iteration of what waits */
+            ends?: string;
+            /** @description The first day of that, of the earliest of it */
+            from?: string;
+            /** @description The day that was offered last, or agreed to */
+            given?: string;
+            /** @description The team of what is needed; empty: nobody's */
+            gives: string;
+            /** @description As the program has the need */
+            item: string;
+            /**
+             * Format: int64
+             * @description How many needs between leaves it stands for
+             */
+            leaves: number;
+            /** @description The plan has it done after the day that was agreed to, or nowhere */
+            missed: boolean;
+            needs: string;
+            /** Format: date-time */
+            saidAt?: string;
+            /** @description Missing: it came with the program */
+            saidBy?: string;
+            /**
+             * Format: int64
+             * @description Days; nil: an end has no place
+             */
+            spare?: number;
+            /** @description The first day of the iteration of what waits */
+            starts?: string;
+            /** @enum {string} */
+            status: "holds" | "tight" | "broken";
+            /**
+             * @description Whose it is to say the next word; empty: nobody's
+             * @enum {string}
+             */
+            turn?: "gives" | "waits";
+            /** @description The last day of the iteration in which it is done; none: it has no place */
+            until?: string;
+            waits: string;
+            /** @description What was said with the last step */
+            why?: string;
         };
         "program.Action": {
             done?: boolean;
@@ -5925,11 +6032,17 @@ export interface components {
         };
         "program.Need": {
             /** @enum {string} */
-            agreement?: "asked" | "agreed" | "declined";
+            agreement?: "asked" | "offered" | "agreed" | "declined";
+            /** @description The day that the team that gives offered last, or agreed to; none: it named none */
+            given?: string;
             item: string;
             /** Format: int64 */
             lagDays?: number;
             needs: string;
+            /** @description The day by which it is asked for; none: as the plan has it */
+            wanted?: string;
+            /** @description What was said with the last step */
+            why?: string;
         };
         "program.Pattern": {
             key: string;
@@ -6242,6 +6355,8 @@ export interface components {
         "program.Settings": {
             /** @description What time is spent on, to choose from */
             activities?: string[];
+            /** @description Teams agree on the needs between them; nil: they do */
+            agreements?: boolean;
             askWhy?: boolean;
             /** @description What needs somebody; nil: all, a week ahead */
             attention?: components["schemas"]["program.AttentionRule"];
@@ -6924,6 +7039,8 @@ export interface components {
             iterations: components["schemas"]["standing.Redated"][];
             /** @description Milestones for which an item now comes too late, or comes in time again */
             milestones: components["schemas"]["standing.Missed"][];
+            /** @description Needs that are done after the day that was agreed on */
+            missed: components["schemas"]["standing.BrokenChange"];
             /** @description Iterations over capacity */
             over: components["schemas"]["standing.OverChange"];
             /** @description Releases whose plan finishes on another day, or that are due on another */
@@ -9517,6 +9634,81 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestAgreeVelocityBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-answer-need": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestAnswerNeedBody"];
             };
         };
         responses: {

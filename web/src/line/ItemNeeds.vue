@@ -2,8 +2,11 @@
 import { computed, nextTick, ref } from 'vue'
 import type { Item, Need } from '@/api/types'
 import { pair } from './pair'
+import { shortDate } from '@/ui/dates'
 import { spareText } from '@/ui/format'
+import AnswerForm from './AnswerForm.vue'
 import ItemPicker from './ItemPicker.vue'
+import { useWords, type NeedWord } from './needWords'
 import { useProgram } from './program'
 
 const props = defineProps<{ item: Item; mendable?: boolean }>()
@@ -20,6 +23,7 @@ const row = (need: Need, other: string) => {
     need,
     other,
     title: item?.title ?? '',
+    within: store.items.get(need.item)?.team === store.items.get(need.needs)?.team,
     team: store.teams.get(item?.team ?? '')?.name ?? '',
     status: facts?.status ?? 'holds',
     spare:
@@ -34,24 +38,32 @@ const groups = computed(() => [
   { title: 'Needed by', rows: neededBy.value.map((n) => row(n, n.item)), removable: false },
 ])
 
-const may = (op: 'set' | 'add' | 'remove', need: Need, value?: string) =>
-  store.may({
-    value,
-    op,
-    kind: 'need',
-    in: need.item,
-    key: need.needs,
-    field: op === 'set' ? 'agreement' : undefined,
-  })
+const may = (op: 'add' | 'remove', need: Need) =>
+  store.may({ op, kind: 'need', in: need.item, key: need.needs })
 
-const agreements = ['asked', 'agreed', 'declined']
-/** Whether a need may come to be agreed on so, which it is not. */
-const maySay = (need: Need, value: string) => value !== (need.agreement ?? 'asked') && may('set', need, value)
-
-function agree(need: Need, value: string): void {
-  void store.apply(`${need.item} needs ${need.needs}: ${value}`, [
-    { op: 'set', kind: 'need', in: need.item, key: need.needs, field: 'agreement', value },
-  ])
+const { words, say } = useWords()
+/** What may be said to a need between two teams; nothing within one. */
+const saying = (need: Need) => {
+  const [a, b] = [store.items.get(need.item)?.team, store.items.get(need.needs)?.team]
+  if (a && a === b) return []
+  const { yes, others } = words(need)
+  return yes ? [yes, ...others] : others
+}
+/** How far the two teams have come: with the day, if there is one. */
+const agreed = (need: Need) =>
+  [
+    need.agreement ?? 'asked',
+    need.given &&
+      (need.agreement === 'agreed' || need.agreement === 'offered') &&
+      shortDate(need.given, store.todayDay),
+  ]
+    .filter(Boolean)
+    .join(' ')
+/** The need that is being answered. */
+const answering = ref('')
+const answer = async (need: Need, word: NeedWord, said: { date?: string; why?: string }) => {
+  answering.value = ''
+  await say(need, word, said)
 }
 
 function remove(need: Need): void {
@@ -81,20 +93,19 @@ defineExpose({ focusAdd })
           <b>{{ r.other }}</b> {{ r.title }}
         </button>
         <span class="quiet team">{{ r.team }}</span>
-        <select
-          :value="r.need.agreement ?? 'asked'"
-          :aria-label="`Agreement on ${r.other}`"
-          :disabled="!agreements.some((a) => maySay(r.need, a))"
-          @change="agree(r.need, ($event.target as HTMLSelectElement).value)"
+        <button
+          v-if="saying(r.need).length"
+          class="link says"
+          :title="r.need.why"
+          :aria-label="`Agreement on ${r.other}: ${agreed(r.need)}. Answer…`"
+          :aria-expanded="answering === r.other"
+          @click="answering = answering === r.other ? '' : r.other"
         >
-          <option
-            v-for="a in agreements"
-            :key="a"
-            :disabled="a !== (r.need.agreement ?? 'asked') && !maySay(r.need, a)"
-          >
-            {{ a }}
-          </option>
-        </select>
+          {{ agreed(r.need) }}
+        </button>
+        <span v-else class="says quiet" :title="r.need.why">{{
+          r.within || store.program.settings.agreements === false ? '' : agreed(r.need)
+        }}</span>
         <span
           ><b :class="['spare', r.status]">{{ r.spare }}</b>
           <button
@@ -116,6 +127,14 @@ defineExpose({ focusAdd })
           <i class="pi pi-times" aria-hidden="true" />
         </button>
         <span v-else />
+        <AnswerForm
+          v-if="answering === r.other && saying(r.need).length"
+          class="form"
+          :need="r.need"
+          :words="saying(r.need)"
+          @leave="answering = ''"
+          @say="(word, said) => answer(r.need, word, said)"
+        />
       </div>
       <ItemPicker
         v-if="group.removable && may('add', { item: item.key, needs: '' })"
@@ -205,14 +224,18 @@ defineExpose({ focusAdd })
   font-size: 10px;
 }
 
-select {
-  height: 22px;
-  border: 1px solid var(--edge);
-  border-radius: 5px;
-  background: var(--panel);
-  color: inherit;
-  font: inherit;
+.says {
   font-size: 12px;
+  white-space: nowrap;
+}
+
+button.says {
+  text-decoration: underline;
+}
+
+.form {
+  grid-column: 1 / -1;
+  margin-bottom: 6px;
 }
 
 .add {

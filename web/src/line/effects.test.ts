@@ -10,6 +10,7 @@ const none: Effects = {
   capacity: [],
   over: {},
   broken: {},
+  missed: {},
   unplaced: {},
   releases: [],
   milestones: [],

@@ -48,6 +48,7 @@ export function effectGroups(e: Effects, program: Program, today: Day): EffectGr
       effects: [
         ...each(e.over.new, (k) => `${over(k)} goes over capacity`, true),
         ...each(e.broken.new, (k) => `${need(k)}: the need breaks`, true),
+        ...each(e.missed.new, (k) => `${need(k)}: done after the day that the two teams agreed on`, true),
         ...e.milestones
           .filter((m) => m.missed)
           .map((m) => ({ text: `${m.item} comes too late for ${m.name}`, bad: true })),
@@ -64,6 +65,7 @@ export function effectGroups(e: Effects, program: Program, today: Day): EffectGr
       effects: [
         ...each(e.over.gone, (k) => `${over(k)} is within capacity again`),
         ...each(e.broken.gone, (k) => `${need(k)}: the need holds again`),
+        ...each(e.missed.gone, (k) => `${need(k)}: done by the day that the two teams agreed on`),
         ...e.milestones
           .filter((m) => !m.missed)
           .map((m) => ({ text: `${m.item} comes in time for ${m.name}` })),

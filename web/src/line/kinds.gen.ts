@@ -342,9 +342,14 @@ export const kinds = {
         "sort": "choice",
         "values": [
           "asked",
+          "offered",
           "agreed",
           "declined"
         ]
+      },
+      "given": {
+        "title": "Date given",
+        "sort": "day"
       },
       "item": {
         "title": "Item",
@@ -359,6 +364,14 @@ export const kinds = {
         "title": "Needs",
         "sort": "choice",
         "names": "item"
+      },
+      "wanted": {
+        "title": "Wanted by",
+        "sort": "day"
+      },
+      "why": {
+        "title": "Said with it",
+        "sort": "text"
       }
     }
   },
@@ -406,6 +419,10 @@ export const kinds = {
       "activities": {
         "title": "Activities",
         "sort": "many"
+      },
+      "agreements": {
+        "title": "Needs between teams are agreed on",
+        "sort": "flag"
       },
       "askWhy": {
         "title": "Asks why scope changes",
@@ -834,4 +851,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","spread","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","agreements","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","spread","growth","holidayCalendar","ready","mix"]

@@ -64,9 +64,12 @@ function owns(mine: Mine, program: Program, asked: Asked): boolean {
     case 'need': {
       if (!lead) return false
       const waits = team(item(asked.in)?.team)
-      if (asked.op !== 'set' || asked.field !== 'agreement') return waits
-      // Who leads the team that gives agrees or declines; the one that waits asks.
-      return team(item(asked.key)?.team) || (waits && asked.value !== 'agreed' && asked.value !== 'declined')
+      const gives = team(item(asked.key)?.team)
+      if (asked.op !== 'set') return waits
+      // Who leads the team that gives answers, and names the day; the one that waits asks.
+      if (asked.field === 'given') return gives
+      if (asked.field === 'why') return gives || waits
+      return asked.field === 'agreement' ? gives || (waits && (asked.value ?? 'asked') === 'asked') : waits
     }
     case 'risk': {
       // Of a new one nothing is known yet but that it may be one's own.

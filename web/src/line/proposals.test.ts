@@ -153,6 +153,7 @@ describe('the session', () => {
       capacity: [],
       over: {},
       broken: {},
+      missed: {},
       unplaced: {},
       releases: [],
       milestones: [],

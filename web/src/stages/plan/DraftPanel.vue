@@ -51,6 +51,9 @@ const effects = computed(() =>
   }),
 )
 
+/** A need that is done after the day that its teams agreed on. */
+const breaks = (o: Drafted['before']['missed'][number]) =>
+  `${o.needs} of ${store.teams.get(o.gives)?.name ?? o.gives} for ${store.teams.get(o.waits)?.name ?? o.waits}, agreed for ${shortDate(o.given, store.todayDay)}`
 /** The same to the plan as a whole. */
 const counts = computed(() => {
   const [now, after] = [draft.drafted?.before, draft.after]
@@ -73,6 +76,15 @@ const counts = computed(() => {
     },
     { name: 'Over capacity', text: `${now.over} → ${after.over}`, note: '' },
     { name: 'Broken needs', text: `${now.broken} → ${after.broken}`, note: '' },
+    ...(now.missed.length || after.missed.length
+      ? [
+          {
+            name: 'Agreed days missed',
+            text: `${now.missed.length} → ${after.missed.length}`,
+            note: after.missed.map(breaks).join('; '),
+          },
+        ]
+      : []),
     { name: 'Left unplaced', text: String(after.unplaced), note: '' },
   ]
 })
@@ -188,6 +200,11 @@ function look(p: { item: string }): void {
         >
         <label title="The days of members with an item's role, and of who is assigned to it, are limits too"
           ><input v-model="draft.roles" type="checkbox" /> Respect roles</label
+        >
+        <label
+          v-if="store.program.settings.agreements !== false"
+          title="Days on which teams agreed for what they need of each other are dates to meet"
+          ><input v-model="draft.keepAgreed" type="checkbox" /> Keep agreed days</label
         >
       </div>
       <div class="fill">

@@ -23,6 +23,7 @@ const figures = (lateDays: number): Figures => ({
   expectedLateDays: lateDays,
   over: 0,
   broken: 0,
+  missed: [],
   unplaced: 1,
   landings: [],
 })

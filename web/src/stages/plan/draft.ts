@@ -52,6 +52,8 @@ export const useDraft = defineStore('draft', () => {
   /** So many of each team's next iterations stay as they are. */
   const freeze = ref(0)
   const assumeSizes = ref(true)
+  /** Days that teams agreed on are dates to meet. */
+  const keepAgreed = ref(true)
   /** What a role, or who is assigned, can carry is a limit too. */
   const roles = ref(false)
   const drafted = shallowRef<Drafted>()
@@ -177,6 +179,7 @@ export const useDraft = defineStore('draft', () => {
         ...(freeze.value ? { freeze: freeze.value } : {}),
         ...(assumeSizes.value ? { assumeSizes: true } : {}),
         ...(roles.value ? { roles: true } : {}),
+        ...(keepAgreed.value ? {} : { leaveAgreed: true }),
       }
       const params = { path: { id: program.id } }
       const asked = { keepClose: keepClose.value, aim: aim.value, ...body }
@@ -279,6 +282,7 @@ export const useDraft = defineStore('draft', () => {
     team,
     freeze,
     assumeSizes,
+    keepAgreed,
     roles,
     drafted,
     accepted,

@@ -6,6 +6,7 @@ import type { OwedNeed } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { caughtUp } from '@/line/useAnswer'
+import type { NeedWord } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import NeedsMap from './NeedsMap.vue'
 import NeedsWeeks from './NeedsWeeks.vue'
@@ -15,7 +16,7 @@ import { useOwed } from './useOwed'
 /** The map of needs: who owes whom, and beside it what. */
 const store = useProgram()
 const router = useRouter()
-const { gives, waits, week, byWeek, look, map, owed, chance, teams, cell, name, mayAgree, agree } = useOwed()
+const { gives, waits, week, byWeek, look, map, owed, chance, teams, cell, name, words, say } = useOwed()
 const sum = computed(() => (map.answer.value?.cells ?? []).reduce((n, c) => n + c.needs, 0))
 const list = computed(() => owed.answer.value?.owed ?? [])
 const title = computed(() => {
@@ -56,10 +57,10 @@ const fileOf = (format: string) => {
   return `/api/v1/programs/${store.id}/reports/needs?${query.toString()}`
 }
 /** The focus stays with the need that was agreed to: its button goes. */
-async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
+async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: string }): Promise<void> {
   const at = document.activeElement?.closest('li')
   const index = at ? [...at.parentElement!.children].indexOf(at) : -1
-  if (!(await agree(o, value))) return
+  if (!(await say(o, word, with_))) return
   await caughtUp(owed.answer, () => store.revision)
   document
     .querySelectorAll<HTMLElement>('.owed li')
@@ -136,7 +137,7 @@ async function said(o: OwedNeed, value: OwedNeed['agreement']): Promise<void> {
         <h2>{{ title }}</h2>
         <p class="quiet small" role="status">{{ counts }}</p>
         <p v-if="owed.failure.value" role="alert" class="failure">{{ owed.failure.value }}</p>
-        <OwedList :owed="list" :name="name" :chance="chance" :may-agree="mayAgree" @agree="said" />
+        <OwedList :owed="list" :name="name" :chance="chance" :words="words" @say="said" />
         <p v-if="owed.answer.value?.leftOut" class="quiet">
           {{ count(owed.answer.value.leftOut, 'need') }} more: choose a cell.
         </p>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { nextTick } from 'vue'
+import { nextTick, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { OwedNeed } from '@/api/types'
-import { shortDate, toDay } from '@/ui/dates'
+import { asDate, shortDate, timeText, toDay } from '@/ui/dates'
 import { count, percent, spareText } from '@/ui/format'
+import AnswerForm from '@/line/AnswerForm.vue'
+import type { NeedWord } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import { useLevers } from '../levers'
 import { usePlan } from '../plan'
@@ -13,9 +15,9 @@ const props = defineProps<{
   owed: OwedNeed[]
   name: (key: string) => string
   chance: (o: OwedNeed) => number | undefined
-  mayAgree: (o: OwedNeed, value: OwedNeed['agreement']) => boolean
+  words: (o: OwedNeed) => { yes?: NeedWord; others: NeedWord[] }
 }>()
-const emit = defineEmits<{ agree: [o: OwedNeed, value: OwedNeed['agreement']] }>()
+const emit = defineEmits<{ say: [o: OwedNeed, word: NeedWord, said: { date?: string; why?: string }] }>()
 const store = useProgram()
 const plan = usePlan()
 const levers = useLevers()
@@ -46,19 +48,43 @@ const when = (o: OwedNeed) =>
     .join('; ')
     .replace(/^\w/, (c) => c.toUpperCase())
 
-/** What may be said to a need, which it is not yet. */
-const answers = (o: OwedNeed) =>
-  (
-    [
-      { value: 'agreed', name: 'Agree', says: `Agree that ${o.needs} is given to ${o.item}` },
-      { value: 'declined', name: 'Decline', says: `Decline that ${o.needs} is given to ${o.item}` },
-      { value: 'asked', name: 'Ask again', says: `Ask again for ${o.needs}, which ${o.item} needs` },
-    ] as const
-  ).filter(
-    (a) =>
-      props.mayAgree(o, a.value) &&
-      (a.value === 'asked' ? o.agreement === 'declined' : o.agreement !== a.value),
-  )
+const key = (o: OwedNeed) => `${o.item} ${o.needs} ${o.gives} ${o.waits}`
+/** The need that is being answered. */
+const answering = ref('')
+function toggle(o: OwedNeed): void {
+  answering.value = answering.value === key(o) ? '' : key(o)
+}
+function say(o: OwedNeed, word: NeedWord, said: { date?: string; why?: string }): void {
+  answering.value = ''
+  emit('say', o, word, said)
+}
+/** How far the two teams have come, in a sentence. */
+function agreed(o: OwedNeed): string {
+  const said = {
+    asked: 'Asked for, not agreed',
+    offered: `${props.name(o.gives)} offers ${day(o.given)}`,
+    agreed: o.given ? `Agreed for ${day(o.given)}` : 'Agreed',
+    declined: 'Declined',
+  }[o.agreement]
+  return o.why ? `${said}: “${o.why}”` : `${said}.`
+}
+const yes = (o: OwedNeed, word: NeedWord) =>
+  word === 'accept'
+    ? { name: `Accept ${day(o.given)}`, says: `Accept ${o.needs} for ${o.item} by ${day(o.given)}` }
+    : {
+        name: o.by ? `Agree to ${day(o.by)}` : 'Agree',
+        says: `Agree that ${o.needs} is given to ${o.item}${o.by ? ` by ${day(o.by)}` : ''}`,
+      }
+/** What else there is to say, where that is but one thing. */
+const other = (o: OwedNeed) => {
+  const { others } = props.words(o)
+  if (others.length > 1 || others[0] !== 'ask') return 'Answer…'
+  return o.agreement === 'asked' ? 'Ask for another day…' : 'Ask again…'
+}
+const missed = (o: OwedNeed) =>
+  o.until && o.given
+    ? `The plan has it done on ${day(o.until)}, ${count(toDay(o.until) - toDay(o.given), 'day')} after the day that was agreed on.`
+    : 'It was agreed on, and the plan has no place for it.'
 
 /** To an item on the plan. */
 async function show(key: string): Promise<void> {
@@ -75,7 +101,7 @@ async function mend(o: OwedNeed): Promise<void> {
 
 <template>
   <ul>
-    <li v-for="o in owed" :key="`${o.item} ${o.needs} ${o.gives} ${o.waits}`" :class="o.status">
+    <li v-for="o in owed" :key="key(o)" :class="o.status">
       <p class="top">
         <span>
           <button class="link" @click="show(o.item)">{{ o.item }}</button> {{ title(o.item) }}
@@ -94,17 +120,33 @@ async function mend(o: OwedNeed): Promise<void> {
         >
         <template v-if="o.leaves > 1">It stands for {{ count(o.leaves, 'need') }} between items.</template>
       </p>
+      <p v-if="o.missed" class="missed">{{ missed(o) }}</p>
       <p class="does">
-        <span class="agreement">{{ o.agreement === 'asked' ? 'Asked, not agreed' : o.agreement }}</span>
+        <span class="agreement"
+          ><template v-if="store.program.settings.agreements !== false"
+            >{{ agreed(o)
+            }}<span v-if="o.saidBy" class="quiet small">
+              · {{ o.saidBy }}, {{ timeText(o.saidAt!, asDate(store.todayDay)) }}</span
+            ></template
+          ></span
+        >
         <button
-          v-for="a in answers(o)"
-          :key="a.value"
+          v-if="words(o).yes"
           class="plain-button"
           :disabled="!store.connected"
-          :aria-label="a.says"
-          @click="emit('agree', o, a.value)"
+          :aria-label="yes(o, words(o).yes!).says"
+          @click="say(o, words(o).yes!, {})"
         >
-          {{ a.name }}
+          {{ yes(o, words(o).yes!).name }}
+        </button>
+        <button
+          v-if="words(o).others.length"
+          class="plain-button"
+          :aria-expanded="answering === key(o)"
+          :aria-label="`Answer ${o.needs} for ${o.item}`"
+          @click="toggle(o)"
+        >
+          {{ other(o) }}
         </button>
         <button
           v-if="o.status === 'broken'"
@@ -115,6 +157,13 @@ async function mend(o: OwedNeed): Promise<void> {
           Mend…
         </button>
       </p>
+      <AnswerForm
+        v-if="answering === key(o)"
+        :need="o"
+        :words="words(o).others"
+        @leave="toggle(o)"
+        @say="(word, said) => say(o, word, said)"
+      />
     </li>
   </ul>
 </template>
@@ -202,7 +251,9 @@ p {
   margin-right: auto;
 }
 
-.agreement::first-letter {
-  text-transform: uppercase;
+.missed {
+  margin-top: 4px;
+  color: var(--needs);
+  font-weight: 600;
 }
 </style>

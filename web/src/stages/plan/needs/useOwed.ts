@@ -4,6 +4,7 @@ import { answer, client } from '@/api/client'
 import type { OwedNeed } from '@/api/types'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
+import { useWords } from '@/line/needWords'
 
 /** Who owes whom, and what is owed of what is looked at: the address says, so that a link opens the same. */
 export function useOwed() {
@@ -85,13 +86,6 @@ export function useOwed() {
   })
   const name = (key: string) => (key ? (store.teams.get(key)?.name ?? key) : 'Nobody')
 
-  /** Who leads the team that gives answers; the one that waits asks again. */
-  const mayAgree = (o: OwedNeed, value: OwedNeed['agreement']) =>
-    store.may({ op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement', value })
-  const agree = (o: OwedNeed, value: OwedNeed['agreement']) =>
-    store.apply(`${o.item} needs ${o.needs}: ${value}`, [
-      { op: 'set', kind: 'need', in: o.item, key: o.needs, field: 'agreement', value },
-    ])
-
-  return { gives, waits, week, byWeek, look, map, owed, chance, cells, cell, teams, name, mayAgree, agree }
+  const { words, say } = useWords()
+  return { gives, waits, week, byWeek, look, map, owed, chance, cells, cell, teams, name, words, say }
 }

@@ -64,6 +64,12 @@ const flags = [
     text: 'An item is called done by somebody other than its assignee',
   },
   {
+    field: 'agreements',
+    usual: true,
+    label: 'Needs between teams',
+    text: 'Teams agree on what they need of each other, and by when',
+  },
+  {
     field: 'askWhy',
     usual: false,
     label: 'Asking why scope changes',
