@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { NeedsCell } from '@/api/types'
 import { count } from '@/ui/format'
+import { useProgram } from '@/line/program'
 
 /** Who owes whom: teams that give down, teams that wait across. Arrow keys lead from cell to cell. */
 const props = defineProps<{
@@ -11,6 +12,7 @@ const props = defineProps<{
   gives: string
   waits: string
 }>()
+const store = useProgram()
 const emit = defineEmits<{ look: [at: { gives?: string; waits?: string }] }>()
 /** Many teams go by their keys. */
 const small = computed(() => props.teams.length > 9)
@@ -121,7 +123,7 @@ function move(event: KeyboardEvent): void {
     <span><i class="swatch holds" /> holds</span>
     <span><i class="swatch tight" /> no day to spare</span>
     <span><i class="swatch broken" /> broken</span>
-    <span>? not agreed yet</span>
+    <span v-if="store.program.settings.agreements !== false">? not agreed yet</span>
   </p>
 </template>
 
