@@ -121,6 +121,7 @@ func draftCommand() *cobra.Command {
 	cmd.Flags().BoolVar(&o.Roles, "roles", false, "take what a role, or who is assigned, can carry of an iteration as a limit too")
 	cmd.Flags().IntVar(&o.Freeze, "freeze", 0, "leave so many of each team's next iterations as they are")
 	cmd.Flags().BoolVar(&o.AssumeSizes, "assume-sizes", false, "draft items without a size with the usual size of their team and kind")
+	cmd.Flags().BoolVar(&o.LeaveAgreed, "leave-agreed", false, "days that teams agreed on for what they need of each other are no dates to meet")
 	cmd.Flags().DurationVar(&limit, "time-limit", 2*time.Second, "how long to search at the most")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
 	return cmd

@@ -197,7 +197,7 @@ func TestDraftAndForecastAFile(t *testing.T) {
 		assert.NotNil(t, r.Chance)
 		assert.NotNil(t, r.ChanceToday)
 	}
-	for _, flags := range [][]string{{"--assume-sizes"}, {"--releases", "R1"}, {"--teams", "LC,TW", "--freeze", "1"}, {"--roles"}} {
+	for _, flags := range [][]string{{"--assume-sizes"}, {"--releases", "R1"}, {"--teams", "LC,TW", "--freeze", "1"}, {"--roles"}, {"--leave-agreed"}} {
 		out, errs, code := run(t, text, append([]string{"draft", "-", "--today", "2027-03-02", "--aim", "dates", "--time-limit", "100ms"}, flags...)...)
 		require.Zero(t, code, errs)
 		assert.Equal(t, flags[0] == "--assume-sizes", strings.Contains(out, `"assumed"`), flags)

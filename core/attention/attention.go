@@ -253,6 +253,9 @@ func (g *gathering) needs() {
 			g.add(e, g.releasesOf(i))
 			continue
 		}
+		if by.Team != of.Team {
+			e.By, _ = needs.Due(&g.p.Program, need, e.By)
+		}
 		if agree && placed && by.Team != of.Team && need.Agreement != program.Agreed && e.By <= soon && !by.State.UnderWay() {
 			said := "is not agreed"
 			switch need.Agreement {

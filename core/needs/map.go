@@ -158,13 +158,22 @@ func (o *Owed) agree(p *plan.Plan, need *program.Need) {
 		return
 	}
 	o.Given, o.Why, o.Turn = need.Given, need.Why, turns[o.Agreement]
-	switch agreed := o.Agreement == program.Agreed && !o.Given.IsZero(); {
-	case agreed:
-		o.By = o.Given
-		o.Missed = !o.placed || o.Until > o.Given
-	case !need.Wanted.IsZero():
-		o.By = need.Wanted
+	var agreed bool
+	o.By, agreed = Due(&p.Program, need, o.planned)
+	o.Missed = agreed && (!o.placed || o.Until > o.By)
+}
+
+// Due is the last day by which a need between two teams is due, and whether they agreed on it: as agreed; else as asked
+// for; else planned, as the plan wants it.
+func Due(p *program.Program, need *program.Need, planned program.Date) (by program.Date, agreed bool) {
+	switch {
+	case !Agree(p):
+	case need.Agreement == program.Agreed && !need.Given.IsZero():
+		return need.Given, true
+	case need.Agreement != program.Agreed && !need.Wanted.IsZero():
+		return need.Wanted, false
 	}
+	return planned, false
 }
 
 // Missed are the needs that the plan has done after the day that was agreed on, or nowhere.

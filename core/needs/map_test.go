@@ -177,3 +177,94 @@ func BenchmarkOwedOf6000Needs(b *testing.B) {
 		needs.MapOf(plan.Of(p), sample.Today)
 	}
 }
+
+// What somebody owes and waits for, recounted need by need on random programs: they lead two of the teams, or do a
+// third of the items. What they have to answer comes first, and within that what is due first.
+func TestWhatConcernsSomebody(t *testing.T) {
+	answered := 0
+	for seed := range uint64(40) {
+		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 6, Items: 50, Needs: 80, Dated: true, Rough: seed%2 == 1})
+		said := []program.Agreement{program.Asked, program.Offered, program.Agreed, program.Declined}
+		for i := range p.Needs {
+			if p.Needs[i].Agreement = said[i%4]; said[i%4] == program.Offered {
+				p.Needs[i].Given = sample.Today.Add(i)
+			}
+		}
+		for i := range p.Items {
+			if i%3 == 0 && len(p.People) > 0 {
+				p.Items[i].Assignee = p.People[0].Key
+			}
+		}
+		who := needs.Concern{Teams: []string{p.Teams[0].Key, p.Teams[1].Key}}
+		if seed%3 == 0 && len(p.People) > 0 {
+			who = needs.Concern{Person: p.People[0].Key}
+		}
+		pl := plan.Of(p)
+		list := needs.ConcernedOf(pl, sample.Today, who)
+		theirs := func(key, team string) bool {
+			tree := p.TeamIndex() // only the teams' own keys
+			if _, known := tree[team]; known && len(who.Teams) > 0 {
+				return team == who.Teams[0] || team == who.Teams[1]
+			}
+			of := program.TreeOf(p)
+			for _, leaf := range of.Leaves(of.Index[key]) {
+				if who.Person != "" && p.Items[leaf].Team == team && p.Items[leaf].Assignee == who.Person {
+					return true
+				}
+			}
+			return false
+		}
+		want := 0
+		for _, o := range needs.OwedOf(pl) {
+			if theirs(o.Needs, o.Gives) || theirs(o.Item, o.Waits) {
+				want++
+			}
+		}
+		require.Len(t, list, want, "seed %d", seed)
+		for i, c := range list {
+			assert.Equal(t, theirs(c.Needs, c.Gives), c.Owes)
+			assert.Equal(t, theirs(c.Item, c.Waits), c.Awaits)
+			asked := c.Agreement == program.Asked
+			assert.Equal(t, c.Agreement != program.Agreed && (asked && c.Owes || !asked && c.Awaits), c.Ours, "%+v", c)
+			assert.Equal(t, !c.By.IsZero() && c.By < sample.Today, c.Overdue)
+			if c.Ours {
+				answered++
+			}
+			if i > 0 && list[i-1].Ours == c.Ours && !c.By.IsZero() {
+				assert.LessOrEqual(t, list[i-1].By, c.By)
+			} else if i > 0 {
+				assert.True(t, list[i-1].Ours || !c.Ours)
+			}
+		}
+	}
+	assert.Greater(t, answered, 100)
+}
+
+// A day that was agreed on comes before the day that is asked for, and that before the one that the plan wants; the plan
+// misses it where what is needed is done after it, or nowhere.
+func TestTheDayByWhichItIsDue(t *testing.T) {
+	day := calendar.MustParse
+	p := harbour()
+	at := func(set func(n *program.Need)) needs.Owed {
+		set(&p.Needs[0])
+		for _, o := range needs.OwedOf(plan.Of(p)) {
+			if o.Item == "mooring" && o.Needs == "crane" {
+				return o
+			}
+		}
+		t.Fatal("it is owed")
+		return needs.Owed{}
+	}
+	assert.Equal(t, day("2027-03-14"), at(func(*program.Need) {}).By)
+	assert.Equal(t, day("2027-03-10"), at(func(n *program.Need) { n.Wanted = day("2027-03-10") }).By)
+	offered := at(func(n *program.Need) { n.Agreement, n.Given = program.Offered, day("2027-03-12") })
+	assert.Equal(t, []any{day("2027-03-10"), day("2027-03-12"), needs.Waits, false}, []any{offered.By, offered.Given, offered.Turn, offered.Missed}, "an offer binds nobody")
+	agreed := at(func(n *program.Need) { n.Agreement = program.Agreed })
+	assert.Equal(t, []any{day("2027-03-12"), needs.Side(""), true}, []any{agreed.By, agreed.Turn, agreed.Missed}, "done by 14 March")
+	assert.Equal(t, day("2027-03-14"), needs.WantedBy(plan.Of(p), "mooring", "crane"), "the plan's day is still known")
+	assert.False(t, at(func(n *program.Need) { n.Given = day("2027-03-14") }).Missed)
+	assert.Len(t, needs.Missed(plan.Of(p)), 0)
+	p.Items[1].Iteration = ""
+	assert.True(t, at(func(*program.Need) {}).Missed, "it has no place")
+	assert.Len(t, needs.Missed(plan.Of(p)), 1)
+}

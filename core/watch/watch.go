@@ -60,7 +60,7 @@ type Owed struct {
 	For      string       `json:"for"` // the item that needs it
 	ForTitle string       `json:"forTitle"`
 	Team     string       `json:"team"`            // the name of the team of that
-	Wanted   program.Date `json:"wanted,omitzero"` // the last day on which it has to be done; none: the other is unplaced
+	Wanted   program.Date `json:"wanted,omitzero"` // the last day on which it has to be done, see needs.Due; none: the other is unplaced
 	Status   needs.Status `json:"status"`
 }
 
@@ -217,6 +217,9 @@ func (g *gathering) owed() []Owed {
 		}
 		if at, ok := g.p.Place(tree.Index[n.Item]); ok {
 			o.Wanted = at.Start.Add(-1 - n.LagDays)
+		}
+		if by.Team != needed.Team {
+			o.Wanted, _ = needs.Due(&g.p.Program, &g.p.Needs[i], o.Wanted)
 		}
 		list = append(list, o)
 	}

@@ -9,20 +9,24 @@ import (
 	"strconv"
 	"strings"
 
+	ics "github.com/arran4/golang-ical"
+
 	"jantrel/core/needs"
 	"jantrel/core/program"
 )
 
 // NeedsFormats are the formats that needs are written in.
-var NeedsFormats = []string{"csv", "dot", "mermaid", "graphml"}
+var NeedsFormats = []string{"csv", "ics", "dot", "mermaid", "graphml"}
 
-// WriteNeeds writes needs across teams in one of NeedsFormats: as a table, or as a graph of items by team, each arrow
-// from what is needed to what waits for it.
-func WriteNeeds(w io.Writer, format string, p program.Program, owed []needs.Owed) error {
+// WriteNeeds writes needs across teams in one of NeedsFormats: as a table; as a calendar of the days by which they are due,
+// seen on a day; or as a graph of items by team, each arrow from what is needed to what waits for it.
+func WriteNeeds(w io.Writer, format string, p program.Program, today program.Date, owed []needs.Concerned) error {
 	g := graphOf(p, owed)
 	switch format {
 	case "csv":
 		return g.csv(w)
+	case "ics":
+		return g.calendar(w, today)
 	case "dot":
 		return g.dot(w)
 	case "mermaid":
@@ -35,7 +39,7 @@ func WriteNeeds(w io.Writer, format string, p program.Program, owed []needs.Owed
 
 // needsGraph is needs as a graph of items.
 type needsGraph struct {
-	owed  []needs.Owed
+	owed  []needs.Concerned
 	items map[string]*program.Item
 	teams map[string]string // their names
 	nodes []needsNode       // by team, in the order in which they come up
@@ -44,7 +48,7 @@ type needsGraph struct {
 // needsNode is an item of a graph, with the name of its team.
 type needsNode struct{ key, title, team string }
 
-func graphOf(p program.Program, owed []needs.Owed) *needsGraph {
+func graphOf(p program.Program, owed []needs.Concerned) *needsGraph {
 	g := &needsGraph{owed, map[string]*program.Item{}, map[string]string{"": "Nobody"}, nil}
 	for i := range p.Items {
 		g.items[p.Items[i].Key] = &p.Items[i]
@@ -82,16 +86,11 @@ func (g *needsGraph) label(o *needs.Owed) string {
 }
 
 var needsColumns = []column{{"Item", 12, false}, {"Title", 28, false}, {"Team", 20, false}, {"Needs", 12, false}, {"Its title", 28, false}, {"Of team", 20, false},
-	{"Wanted by", 12, false}, {"Done by", 12, false}, {"Status", 10, false}, {"Spare days", 10, false}, {"Agreement", 12, false}}
+	{"Wanted by", 12, false}, {"Done by", 12, false}, {"Status", 10, false}, {"Spare days", 10, false}, {"Agreement", 12, false},
+	{"Day given", 12, false}, {"Said with it", 28, false}, {"Overdue", 10, false}}
 
 func (g *needsGraph) csv(w io.Writer) error {
 	rows := make([][]cell, len(g.owed))
-	title := func(key string) string {
-		if item := g.items[key]; item != nil {
-			return item.Title
-		}
-		return ""
-	}
 	date := func(d program.Date) cell {
 		if d.IsZero() {
 			return ""
@@ -103,9 +102,43 @@ func (g *needsGraph) csv(w io.Writer) error {
 		if o.Spare != nil {
 			spare = float64(*o.Spare)
 		}
-		rows[i] = []cell{o.Item, title(o.Item), g.teams[o.Waits], o.Needs, title(o.Needs), g.teams[o.Gives], date(o.By), date(o.Until), string(o.Status), spare, string(o.Agreement)}
+		overdue := ""
+		if o.Overdue {
+			overdue = "yes"
+		}
+		rows[i] = []cell{o.Item, g.title(o.Item), g.teams[o.Waits], o.Needs, g.title(o.Needs), g.teams[o.Gives], date(o.By), date(o.Until), string(o.Status), spare, string(o.Agreement),
+			date(o.Given), o.Why, overdue}
 	}
 	return writeRows(w, needsColumns, rows)
+}
+
+func (g *needsGraph) title(key string) string {
+	if item := g.items[key]; item != nil {
+		return item.Title
+	}
+	return ""
+}
+
+// calendar writes an all-day event for each need that has a day by which it is due (RFC 5545).
+func (g *needsGraph) calendar(w io.Writer, today program.Date) error {
+	c := ics.NewCalendar()
+	c.SetProductId("-//Jantrel//needs//EN")
+	for _, o := range g.owed {
+		if o.By.IsZero() {
+			continue
+		}
+		e := c.AddEvent(fmt.Sprintf("%s-needs-%s-%s-%s@jantrel", o.Item, o.Needs, o.Waits, o.Gives))
+		e.SetDtStampTime(today.Time())
+		e.SetAllDayStartAt(o.By.Time())
+		e.SetAllDayEndAt(o.By.Add(1).Time())
+		e.SetSummary(fmt.Sprintf("%s %s, for %s", o.Needs, g.title(o.Needs), o.Item))
+		said := string(o.Agreement)
+		if !o.Given.IsZero() {
+			said += " for " + o.Given.Short()
+		}
+		e.SetDescription(fmt.Sprintf("%s gives it to %s: %s %s needs it. %s.", g.teams[o.Gives], g.teams[o.Waits], o.Item, g.title(o.Item), said))
+	}
+	return c.SerializeTo(w)
 }
 
 // dot writes a directed graph of DOT, a cluster for each team; what is broken is drawn as a bold dashed line.
@@ -125,7 +158,7 @@ func (g *needsGraph) dot(w io.Writer) error {
 		if o.Status == needs.StatusBroken {
 			style = `, style="bold,dashed"`
 		}
-		fmt.Fprintf(out, "\t%s -> %s [label=%s%s];\n", dotText(o.Needs), dotText(o.Item), dotText(g.label(o)), style)
+		fmt.Fprintf(out, "\t%s -> %s [label=%s%s];\n", dotText(o.Needs), dotText(o.Item), dotText(g.label(&o.Owed)), style)
 	}
 	fmt.Fprintln(out, "}")
 	return out.Flush()
@@ -166,7 +199,7 @@ func (g *needsGraph) mermaid(w io.Writer) error {
 		if o.Status == needs.StatusBroken {
 			line = "-.->"
 		}
-		fmt.Fprintf(out, "  %s %s|%s| %s\n", id[o.Needs], line, mermaidText(g.label(o)), id[o.Item])
+		fmt.Fprintf(out, "  %s %s|%s| %s\n", id[o.Needs], line, mermaidText(g.label(&o.Owed)), id[o.Item])
 	}
 	return out.Flush()
 }

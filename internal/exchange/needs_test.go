@@ -14,6 +14,7 @@ import (
 	"gonum.org/v1/gonum/graph/encoding/dot"
 	"gonum.org/v1/gonum/graph/multi"
 
+	"jantrel/core/calendar"
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -27,7 +28,7 @@ func TestNeedsAreReadBack(t *testing.T) {
 	for i := range p.Items {
 		p.Items[i].Title = fmt.Sprintf(`Lamp "%d" <#1> \ & more`, i)
 	}
-	owed := needs.OwedOf(plan.Of(p))
+	owed := needs.OfAll(needs.OwedOf(plan.Of(p)), sample.Today)
 	require.Greater(t, len(owed), 10)
 	nodes := map[string]bool{}
 	for _, o := range owed {
@@ -35,7 +36,7 @@ func TestNeedsAreReadBack(t *testing.T) {
 	}
 	write := func(format string) string {
 		var out bytes.Buffer
-		require.NoError(t, exchange.WriteNeeds(&out, format, p, owed))
+		require.NoError(t, exchange.WriteNeeds(&out, format, p, sample.Today, owed))
 		return out.String()
 	}
 
@@ -45,6 +46,22 @@ func TestNeedsAreReadBack(t *testing.T) {
 	for i, o := range owed {
 		assert.Equal(t, []string{o.Item, o.Needs, string(o.Status), string(o.Agreement)}, []string{rows[i+1][0], rows[i+1][3], rows[i+1][8], rows[i+1][10]})
 	}
+
+	window := calendar.Span{Start: sample.Today.Add(-400), End: sample.Today.Add(400)}
+	events, err := exchange.ReadCalendar(t.Context(), strings.NewReader(write("ics")), window)
+	require.NoError(t, err)
+	at := 0 // both are by day
+	for _, o := range owed {
+		if o.By.IsZero() {
+			continue
+		}
+		require.Less(t, at, len(events))
+		assert.Equal(t, []program.Date{o.By, o.By}, []program.Date{events[at].From, events[at].To})
+		assert.Contains(t, events[at].Name, o.Needs+" Lamp \"")
+		at++
+	}
+	assert.Len(t, events, at)
+	assert.Greater(t, at, 5)
 
 	graph := multi.NewDirectedGraph()
 	text := write("dot")
@@ -95,6 +112,6 @@ func TestNeedsAreReadBack(t *testing.T) {
 	}
 	assert.Equal(t, len(owed), count)
 	assert.Len(t, named, len(nodes))
-	assert.EqualError(t, exchange.WriteNeeds(&bytes.Buffer{}, "pdf", p, owed), `needs are not written as "pdf"`)
-	assert.NoError(t, exchange.WriteNeeds(&bytes.Buffer{}, "mermaid", program.Program{}, nil))
+	assert.EqualError(t, exchange.WriteNeeds(&bytes.Buffer{}, "pdf", p, sample.Today, owed), `needs are not written as "pdf"`)
+	assert.NoError(t, exchange.WriteNeeds(&bytes.Buffer{}, "mermaid", program.Program{}, sample.Today, nil))
 }

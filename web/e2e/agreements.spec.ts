@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
 import { noViolations } from './axe'
 import { enter, expect, test } from './server'
@@ -108,4 +109,58 @@ test('a program whose teams agree on nothing asks nobody', async ({ page, server
   await expect(main.getByText(/\d+ not agreed/)).toHaveCount(0)
   await expect(main.getByRole('button', { name: /^(Answer|Agree that|Accept)/ })).toHaveCount(0)
   await noViolations(page)
+})
+
+test('what a lead owes and waits for: what is to be answered first, as files too', async ({
+  page,
+  server,
+}) => {
+  await enter(page, server, 'ingrid')
+  await page.goto(`${server.url}/programs/1/plan?as=needs`)
+  const main = page.getByRole('main', { name: 'Needs' })
+  await main.getByRole('button', { name: 'Owed and waited for' }).press('Enter')
+  const owed = main.getByRole('region', { name: 'Owed', exact: true })
+  const awaited = main.getByRole('region', { name: 'Waited for' })
+  await expect(owed.getByRole('listitem').first()).toContainText('To answer')
+  await expect(owed.getByText(/In time with \d+\s%/).first()).toBeVisible()
+  await noViolations(page)
+
+  // It is what the map counts for her team, on either side.
+  const many = {
+    owes: await owed.getByRole('listitem').count(),
+    waits: await awaited.getByRole('listitem').count(),
+  }
+  const counted = (await (await page.request.get(`${server.url}/api/v1/programs/1/needs/map`)).json()) as {
+    cells: { gives: string; waits: string; needs: number }[]
+  }
+  const sum = (of: 'gives' | 'waits') =>
+    counted.cells.filter((c) => c[of] === 'LC').reduce((n, c) => n + c.needs, 0)
+  expect(many).toEqual({ owes: sum('gives'), waits: sum('waits') })
+
+  // Agreed to, it is no longer to be answered, and moves down to its day.
+  const left = await owed.getByText('To answer', { exact: true }).count()
+  await owed
+    .getByRole('button', { name: /^Agree that/ })
+    .first()
+    .press('Enter')
+  await expect(owed.getByText('To answer', { exact: true })).toHaveCount(left - 1)
+
+  // As a calendar: a day for each that has one.
+  await main.getByRole('button', { name: 'Export…' }).press('Enter')
+  const saving = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'iCalendar' }).press('Enter')
+  const text = readFileSync(await (await saving).path(), 'utf8')
+  await page.keyboard.press('Escape')
+  const dayless = await main.getByText('What waits has no place').count()
+  expect(text.match(/BEGIN:VEVENT/g)!.length).toBe(many.owes + many.waits - dayless)
+
+  // Of somebody else's: a team, or a person to whom items are assigned.
+  await main.getByLabel('by').selectOption('Field Works')
+  await expect(page).toHaveURL(/show=owed&team=FW/)
+  await expect(owed.getByRole('listitem')).toHaveCount(
+    counted.cells.filter((c) => c.gives === 'FW').reduce((n, c) => n + c.needs, 0),
+  )
+  await main.getByLabel('by').selectOption('Hana Kobayagi')
+  await expect(page).toHaveURL(/show=owed&person=p05/)
+  await expect(awaited).toContainText('It waits for nobody.')
 })

@@ -12,6 +12,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
 	"jantrel/core/needs"
+	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
@@ -34,20 +35,20 @@ type owed struct {
 
 // owedRow is what is owed, with who said the last word on it, and when, as the journal has it.
 type owedRow struct {
-	needs.Owed
+	needs.Concerned
 	SaidBy string     `json:"saidBy,omitempty" doc:"Missing: it came with the program"`
 	SaidAt *time.Time `json:"saidAt,omitempty"`
 }
 
 // withWords adds to what is owed who said the last word on it.
-func withWords(owed []needs.Owed, words []store.Word) []owedRow {
+func withWords(owed []needs.Concerned, words []store.Word) []owedRow {
 	last := make(map[[2]string]*store.Word, len(words))
 	for i := range words {
 		last[[2]string{words[i].Item, words[i].Needs}] = &words[i]
 	}
 	rows := make([]owedRow, len(owed))
 	for i, o := range owed {
-		rows[i].Owed = o
+		rows[i].Concerned = o
 		if w := last[[2]string{o.Item, o.Needs}]; w != nil {
 			rows[i].SaidBy, rows[i].SaidAt = w.By, &w.At
 		}
@@ -77,18 +78,21 @@ const mostOdds = 300
 // OwedAsked asks what is owed.
 type OwedAsked struct {
 	door.Reading
-	Gives string `query:"gives" maxLength:"200" doc:"Only what this team gives; missing: any"`
-	Waits string `query:"waits" maxLength:"200" doc:"Only what this team waits for; missing: any"`
-	Week  string `query:"week" format:"date" doc:"Only what is wanted in the week of this day, with what was before where it is this week; missing: any"`
+	Gives  string `query:"gives" maxLength:"200" doc:"Only what this team gives; missing: any"`
+	Waits  string `query:"waits" maxLength:"200" doc:"Only what this team waits for; missing: any"`
+	Team   string `query:"team" maxLength:"200" doc:"Only what this team gives or waits for: what it has to answer first"`
+	Person string `query:"person" maxLength:"200" doc:"Only needs of items assigned to this person, on either side: what they have to answer first"`
+	Mine   bool   `query:"mine" doc:"Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them"`
+	Week   string `query:"week" format:"date" doc:"Only what is wanted in the week of this day, with what was before where it is this week; missing: any"`
 }
 
 // of are the needs that are asked about.
-func (a *OwedAsked) of(state *live.State) (all []needs.Owed) {
+func (a *OwedAsked) of(who roles.Who, state *live.State) (all []needs.Concerned) {
 	week, _ := calendar.Parse(a.Week) // checked on the way in
 	if a.Week != "" {
 		week = calendar.MondayOf(week)
 	}
-	for _, o := range needs.OwedOf(state.Plan) {
+	for _, o := range a.concerning(who, state) {
 		if a.Week != "" && (o.By.IsZero() || o.WeekOf(state.Today) != week) {
 			continue
 		}
@@ -97,6 +101,33 @@ func (a *OwedAsked) of(state *live.State) (all []needs.Owed) {
 		}
 	}
 	return all
+}
+
+// concerning are the needs of whom it is asked about, or all.
+func (a *OwedAsked) concerning(who roles.Who, state *live.State) []needs.Concerned {
+	c := needs.Concern{Person: a.Person}
+	if a.Team != "" {
+		c.Teams = []string{a.Team}
+	}
+	if a.Mine {
+		c.Person = who.Person
+		if who.Role == roles.Lead && who.Person != "" {
+			c.Teams = append(c.Teams, roles.TeamsOf(state.Program, who.Person)...)
+		}
+	}
+	if a.Team == "" && a.Person == "" && !a.Mine {
+		return needs.OfAll(needs.OwedOf(state.Plan), state.Today)
+	}
+	return needs.ConcernedOf(state.Plan, state.Today, c)
+}
+
+// named tells whose needs are asked about, for an answer that is remembered.
+func (a *OwedAsked) named(who roles.Who) string {
+	mine := ""
+	if a.Mine {
+		mine = string(who.Role) + " " + who.Person
+	}
+	return fmt.Sprintf("%q %q %q %q %q %q", a.Gives, a.Waits, a.Week, a.Team, a.Person, mine)
 }
 
 // mostOwed is how many needs are listed at the most.
@@ -115,11 +146,11 @@ func (s stage) needs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/owed", Summary: "What teams owe one another, what is wanted first first",
 	}, func(ctx context.Context, in *OwedAsked) (*struct{ Body owed }, error) {
-		l, state, err := s.Read(ctx, in.Reading)
+		l, who, state, err := s.ReadAs(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
-		all := in.of(state)
+		all := in.of(who, state)
 		n := min(len(all), mostOwed)
 		words, err := l.LastWords(ctx, state)
 		if err != nil {
@@ -134,33 +165,36 @@ func (s stage) needs(api huma.API) {
 		OperationID: "export-needs", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/needs", Summary: "What teams owe one another, as a file",
 	}, func(ctx context.Context, in *struct {
 		OwedAsked
-		Format string `query:"format" enum:"csv,dot,mermaid,graphml" default:"csv" doc:"A table, or a graph of items by team"`
+		Format string `query:"format" enum:"csv,ics,dot,mermaid,graphml" default:"csv" doc:"A table; a calendar of the days by which they are due; or a graph of items by team"`
 	}) (*door.File, error) {
-		_, state, err := s.Read(ctx, in.Reading)
+		_, who, state, err := s.ReadAs(ctx, in.Reading)
 		if err != nil {
 			return nil, err
 		}
 		var out bytes.Buffer
-		if err := exchange.WriteNeeds(&out, in.Format, state.Program, in.of(state)); err != nil {
+		if err := exchange.WriteNeeds(&out, in.Format, state.Program, state.Today, in.of(who, state)); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		name := map[string]string{"csv": "needs.csv", "dot": "needs.dot", "mermaid": "needs.mmd", "graphml": "needs.graphml"}[in.Format]
+		name := map[string]string{"csv": "needs.csv", "ics": "needs.ics", "dot": "needs.dot", "mermaid": "needs.mmd", "graphml": "needs.graphml"}[in.Format]
 		return door.Attached(name, door.MediaTypes[in.Format], out.Bytes()), nil
 	})
 }
 
 func (s stage) owedOdds(ctx context.Context, in *OwedAsked) (*door.Answered[owedOdds], error) {
-	l, state, err := s.Read(ctx, in.Reading)
+	l, who, state, err := s.ReadAs(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("owed odds %q %q %q", in.Gives, in.Waits, in.Week), func(ctx context.Context) (owedOdds, error) {
+	return door.Answer(ctx, s.Door, l, state, "owed odds "+in.named(who), func(ctx context.Context) (owedOdds, error) {
 		o, err := l.Playing(ctx, state)
 		if err != nil {
 			return owedOdds{}, err
 		}
-		all := in.of(state)
-		all = all[:min(len(all), mostOdds)]
+		asked := in.of(who, state)
+		all := make([]needs.Owed, min(len(asked), mostOdds))
+		for i := range all {
+			all[i] = asked[i].Owed
+		}
 		found := owedOdds{state.Revision, o.Plays, []inTime{}}
 		for i, chance := range forecast.InTime(state.Plan, o, all) {
 			if chance != nil {

@@ -627,6 +627,12 @@ var fields = map[string]map[string]string{
 	"needs.Cell": {
 		"Soon": "wanted within three weeks",
 	},
+	"needs.Concerned": {
+		"Awaits":  "they wait for it",
+		"Ours":    "the next word on it is theirs",
+		"Overdue": "the day by which it is due is over",
+		"Owes":    "they owe it",
+	},
 	"needs.Owed": {
 		"By":     "the last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place",
 		"Ends":   "the last day of the iteration of what waits",
@@ -1140,7 +1146,7 @@ var fields = map[string]map[string]string{
 	"watch.Owed": {
 		"For":    "the item that needs it",
 		"Team":   "the name of the team of that",
-		"Wanted": "the last day on which it has to be done; none: the other is unplaced",
+		"Wanted": "the last day on which it has to be done, see needs.Due; none: the other is unplaced",
 	},
 	"watch.Task": {
 		"At":    "among the item's",

@@ -5738,6 +5738,8 @@ export interface components {
         "plan.OwedRow": {
             /** @enum {string} */
             agreement: "asked" | "offered" | "agreed" | "declined";
+            /** @description They wait for it */
+            awaits: boolean;
             /** @description The last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place */
             by?: string;
             /** @description The last day of the iteration of what waits */
@@ -5758,6 +5760,12 @@ export interface components {
             /** @description The plan has it done after the day that was agreed to, or nowhere */
             missed: boolean;
             needs: string;
+            /** @description The next word on it is theirs */
+            ours: boolean;
+            /** @description The day by which it is due is over */
+            overdue: boolean;
+            /** @description They owe it */
+            owes: boolean;
             /** Format: date-time */
             saidAt?: string;
             /** @description Missing: it came with the program */
@@ -7929,7 +7937,7 @@ export interface components {
             /** @description The name of the team of that */
             team: string;
             title: string;
-            /** @description The last day on which it has to be done; none: the other is unplaced */
+            /** @description The last day on which it has to be done, see needs.Due; none: the other is unplaced */
             wanted?: string;
         };
         "watch.Program": {
@@ -13725,6 +13733,12 @@ export interface operations {
                 gives?: string;
                 /** @description Only what this team waits for; missing: any */
                 waits?: string;
+                /** @description Only what this team gives or waits for: what it has to answer first */
+                team?: string;
+                /** @description Only needs of items assigned to this person, on either side: what they have to answer first */
+                person?: string;
+                /** @description Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them */
+                mine?: boolean;
                 /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
                 week?: string;
             };
@@ -13766,6 +13780,12 @@ export interface operations {
                 gives?: string;
                 /** @description Only what this team waits for; missing: any */
                 waits?: string;
+                /** @description Only what this team gives or waits for: what it has to answer first */
+                team?: string;
+                /** @description Only needs of items assigned to this person, on either side: what they have to answer first */
+                person?: string;
+                /** @description Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them */
+                mine?: boolean;
                 /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
                 week?: string;
             };
@@ -14286,10 +14306,16 @@ export interface operations {
                 gives?: string;
                 /** @description Only what this team waits for; missing: any */
                 waits?: string;
+                /** @description Only what this team gives or waits for: what it has to answer first */
+                team?: string;
+                /** @description Only needs of items assigned to this person, on either side: what they have to answer first */
+                person?: string;
+                /** @description Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them */
+                mine?: boolean;
                 /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
                 week?: string;
-                /** @description A table, or a graph of items by team */
-                format?: "csv" | "dot" | "mermaid" | "graphml";
+                /** @description A table; a calendar of the days by which they are due; or a graph of items by team */
+                format?: "csv" | "ics" | "dot" | "mermaid" | "graphml";
             };
             header?: never;
             path: {

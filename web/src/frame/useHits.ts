@@ -88,6 +88,10 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
         'Who owes whom: the map of needs',
         () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'needs' } }),
       ],
+      [
+        'What is owed, and waited for',
+        () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'needs', show: 'owed' } }),
+      ],
       ['Show broken needs', () => inPlan(() => plan.show('broken'))],
       [
         'Draft a schedule',

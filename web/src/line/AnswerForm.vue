@@ -14,7 +14,7 @@ const names: Record<NeedWord, string> = {
   accept: 'Accept',
   offer: 'Offer another day',
   decline: 'Decline',
-  ask: (props.need.agreement ?? 'asked') === 'asked' ? 'Ask for another day' : 'Ask again',
+  ask: ['asked', 'agreed'].includes(props.need.agreement ?? 'asked') ? 'Ask for another day' : 'Ask again',
 }
 const sends: Record<NeedWord, string> = {
   agree: 'Agree',

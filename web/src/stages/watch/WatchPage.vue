@@ -180,6 +180,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             </li>
           </ul>
           <p v-else class="quiet">Nobody else's work waits for yours.</p>
+          <p v-for="program in watch.programs" :key="program.id" class="small">
+            <RouterLink
+              :to="{ name: 'plan', params: { id: program.id }, query: { as: 'needs', show: 'owed' } }"
+              >All that is owed, and waited for<template v-if="watch.programs.length > 1">
+                in {{ program.name }}</template
+              ></RouterLink
+            >
+          </p>
         </section>
         <section aria-label="Days off">
           <h2>Days off</h2>

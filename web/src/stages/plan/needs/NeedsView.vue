@@ -11,12 +11,14 @@ import { useProgram } from '@/line/program'
 import NeedsMap from './NeedsMap.vue'
 import NeedsWeeks from './NeedsWeeks.vue'
 import OwedList from './OwedList.vue'
+import OwedSides from './OwedSides.vue'
 import { useOwed } from './useOwed'
 
 /** The map of needs: who owes whom, and beside it what. */
 const store = useProgram()
 const router = useRouter()
-const { gives, waits, week, byWeek, look, map, owed, chance, teams, cell, name, words, say } = useOwed()
+const { gives, waits, week, show, of, looked, look, map, owed, chance, teams, cell, name, words, say } =
+  useOwed()
 const sum = computed(() => (map.answer.value?.cells ?? []).reduce((n, c) => n + c.needs, 0))
 const list = computed(() => owed.answer.value?.owed ?? [])
 const title = computed(() => {
@@ -46,26 +48,25 @@ const counts = computed(() => {
 /** The needs that are listed, as files. */
 const files = [
   { format: 'csv', name: 'CSV', what: 'a table, for a spreadsheet' },
+  { format: 'ics', name: 'iCalendar', what: 'the days by which they are due' },
   { format: 'dot', name: 'DOT', what: 'a graph of items by team' },
   { format: 'mermaid', name: 'Mermaid', what: 'the same, as text for documents' },
   { format: 'graphml', name: 'GraphML', what: 'the same, for graph editors' },
 ]
 const menu = ref<InstanceType<typeof Popover>>()
 const fileOf = (format: string) => {
-  const query = new URLSearchParams({ format, gives: gives.value, waits: waits.value })
-  if (week.value) query.set('week', week.value)
+  const query = new URLSearchParams({ format })
+  for (const [name, value] of Object.entries(looked().query)) if (value) query.set(name, String(value))
   return `/api/v1/programs/${store.id}/reports/needs?${query.toString()}`
 }
 /** The focus stays with the need that was agreed to: its button goes. */
 async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: string }): Promise<void> {
+  const list = document.activeElement?.closest('section')
   const at = document.activeElement?.closest('li')
   const index = at ? [...at.parentElement!.children].indexOf(at) : -1
   if (!(await say(o, word, with_))) return
   await caughtUp(owed.answer, () => store.revision)
-  document
-    .querySelectorAll<HTMLElement>('.owed li')
-    [index]?.querySelector<HTMLElement>('.does button, .link')
-    ?.focus()
+  list?.querySelectorAll<HTMLElement>('li')[index]?.querySelector<HTMLElement>('.does button, .link')?.focus()
 }
 </script>
 
@@ -82,10 +83,13 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
       </button>
       <button class="chip" aria-pressed="true">Needs</button>
       <span class="quiet">show</span>
-      <button class="chip" :aria-pressed="!byWeek" @click="look({ gives, waits }, false)">
+      <button class="chip" :aria-pressed="show === 'map'" @click="look({ gives, waits }, 'map')">
         Who owes whom
       </button>
-      <button class="chip" :aria-pressed="byWeek" @click="look({}, true)">When</button>
+      <button class="chip" :aria-pressed="show === 'when'" @click="look({}, 'when')">When</button>
+      <button class="chip" :aria-pressed="show === 'owed'" @click="look({}, 'owed')">
+        Owed and waited for
+      </button>
       <span class="gap" />
       <button v-if="gives || waits" class="chip" @click="look({})">All needs</button>
       <button v-if="teams.length" class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">
@@ -101,8 +105,21 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
       </Popover>
     </div>
     <p v-if="map.failure.value" role="alert" class="failure">{{ map.failure.value }}</p>
-    <div v-if="map.answer.value" :class="byWeek ? 'above' : 'both'">
-      <section v-if="byWeek && teams.length" aria-label="When">
+    <div v-if="map.answer.value" :class="{ map: 'both', when: 'above', owed: 'lists' }[show]">
+      <template v-if="show === 'owed'">
+        <p v-if="owed.failure.value" role="alert" class="failure">{{ owed.failure.value }}</p>
+        <OwedSides
+          v-if="owed.answer.value"
+          :owed="list"
+          :of="of"
+          :name="name"
+          :chance="chance"
+          :words="words"
+          @say="said"
+          @of="(chosen) => look(chosen)"
+        />
+      </template>
+      <section v-else-if="show === 'when' && teams.length" aria-label="When">
         <h2>When</h2>
         <p class="quiet small">
           What each team gives others, and what it waits for, by the week in which it is wanted.
@@ -133,7 +150,7 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
         />
         <p v-else>No team waits for another.</p>
       </section>
-      <section v-if="teams.length" class="owed" tabindex="0" :aria-label="title">
+      <section v-if="show !== 'owed' && teams.length" class="owed" tabindex="0" :aria-label="title">
         <h2>{{ title }}</h2>
         <p class="quiet small" role="status">{{ counts }}</p>
         <p v-if="owed.failure.value" role="alert" class="failure">{{ owed.failure.value }}</p>
@@ -182,6 +199,13 @@ section {
   min-width: 0;
   padding: 10px 16px;
   overflow: auto;
+}
+
+.lists {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  min-height: 0;
 }
 
 .above {

@@ -79,7 +79,7 @@ const yes = (o: OwedNeed, word: NeedWord) =>
 const other = (o: OwedNeed) => {
   const { others } = props.words(o)
   if (others.length > 1 || others[0] !== 'ask') return 'Answer…'
-  return o.agreement === 'asked' ? 'Ask for another day…' : 'Ask again…'
+  return o.agreement === 'asked' || o.agreement === 'agreed' ? 'Ask for another day…' : 'Ask again…'
 }
 const missed = (o: OwedNeed) =>
   o.until && o.given
@@ -108,7 +108,11 @@ async function mend(o: OwedNeed): Promise<void> {
           <span class="quiet">needs</span>{{ ' ' }}
           <button class="link" @click="show(o.needs)">{{ o.needs }}</button> {{ title(o.needs) }}
         </span>
-        <b class="spare">{{ says(o) }}</b>
+        <span class="marks">
+          <b v-if="o.ours" class="ours">To answer</b>
+          <b v-if="o.overdue" class="overdue">Overdue</b>
+          <b class="spare">{{ says(o) }}</b>
+        </span>
       </p>
       <div v-if="bars(o)" class="bars" aria-hidden="true">
         <span class="needed" :style="bars(o)!.needed" /><span class="waits" :style="bars(o)!.waits" />
@@ -198,6 +202,26 @@ p {
 
 .link {
   font-weight: 650;
+}
+
+.marks {
+  display: flex;
+  flex: none;
+  gap: 8px;
+  align-items: baseline;
+}
+
+.ours,
+.overdue {
+  padding: 0 6px;
+  border-radius: 4px;
+  background: var(--ink);
+  color: var(--panel);
+  font-size: 12px;
+}
+
+.overdue {
+  background: var(--over);
 }
 
 .spare {

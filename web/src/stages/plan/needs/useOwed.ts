@@ -6,6 +6,9 @@ import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { useWords } from '@/line/needWords'
 
+/** What the map of needs shows. */
+export type NeedsShown = 'map' | 'when' | 'owed'
+
 /** Who owes whom, and what is owed of what is looked at: the address says, so that a link opens the same. */
 export function useOwed() {
   const store = useProgram()
@@ -17,13 +20,23 @@ export function useOwed() {
   const waits = computed(() => text('waits'))
   /** The week in which it is wanted, by its Monday; empty: any. */
   const week = computed(() => text('week'))
-  /** Whether weeks are shown in place of who owes whom. */
-  const byWeek = computed(() => text('show') === 'when')
-  const look = (at: { gives?: string; waits?: string; week?: string }, when = byWeek.value) =>
+  /** What is shown: who owes whom, the same by week, or what somebody owes and waits for. */
+  const show = computed<NeedsShown>(() => {
+    const asked = text('show')
+    return asked === 'when' || asked === 'owed' ? asked : 'map'
+  })
+  /** Whose needs are shown, of `owed`: a team's, a person's; neither: one's own. */
+  const of = computed(() => ({ team: text('team'), person: text('person') }))
+  const look = (
+    at: { gives?: string; waits?: string; week?: string; team?: string; person?: string },
+    shown: NeedsShown = show.value,
+  ) =>
     void router.replace({
       query: {
         as: 'needs',
-        show: when ? 'when' : undefined,
+        show: shown === 'map' ? undefined : shown,
+        team: at.team || undefined,
+        person: at.person || undefined,
         gives: at.gives || undefined,
         waits: at.waits || undefined,
         week: at.week || undefined,
@@ -37,8 +50,12 @@ export function useOwed() {
       gives: gives.value || undefined,
       waits: waits.value || undefined,
       week: week.value || undefined,
+      team: of.value.team || undefined,
+      person: of.value.person || undefined,
+      mine: show.value === 'owed' && !of.value.team && !of.value.person ? true : undefined,
     },
   })
+  const looks = [gives, waits, week, show, () => of.value.team, () => of.value.person]
   const at = [() => store.id, () => store.revision, () => store.today]
   const map = useAnswer(
     () =>
@@ -53,7 +70,7 @@ export function useOwed() {
       store.id
         ? answer(client.GET('/api/v1/programs/{id}/needs/owed', { params: looked(), signal }))
         : undefined,
-    [...at, gives, waits, week],
+    [...at, ...looks],
     {
       wait: 20,
       forget: ([id, , , ...at], [was, , , ...before]) => id !== was || String(at) !== String(before),
@@ -65,7 +82,7 @@ export function useOwed() {
       store.id
         ? answer(client.GET('/api/v1/programs/{id}/needs/odds', { params: looked(), signal }))
         : undefined,
-    [...at, gives, waits, week],
+    [...at, ...looks],
     { wait: 100, forget: ([now], [before]) => now !== before },
   )
   const named = (o: { item: string; needs: string; gives: string; waits: string }) =>
@@ -87,5 +104,22 @@ export function useOwed() {
   const name = (key: string) => (key ? (store.teams.get(key)?.name ?? key) : 'Nobody')
 
   const { words, say } = useWords()
-  return { gives, waits, week, byWeek, look, map, owed, chance, cells, cell, teams, name, words, say }
+  return {
+    gives,
+    waits,
+    week,
+    show,
+    of,
+    looked,
+    look,
+    map,
+    owed,
+    chance,
+    cells,
+    cell,
+    teams,
+    name,
+    words,
+    say,
+  }
 }
