@@ -27,6 +27,7 @@ type board struct {
 	delayed []int   // the nodes that have one
 	notes   bool    // whether it is noted what grows
 	grown   []grown // that, in this play
+	began   []int32 // period in which work on each node began, -1 before; nil: nobody asks
 	idle    int     // nodes that have nothing to do in this play
 }
 
@@ -305,6 +306,9 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 		if s.open > 0 || spent && s.left > nothing || p.Start < s.from && (!s.shares || !g.free(b, n, at)) {
 			keep = append(keep, n)
 			continue
+		}
+		if b.began != nil && b.began[n] < 0 {
+			b.began[n] = int32(at)
 		}
 		use := min(s.left, budget-b.spent[at])
 		if use > 0 {

@@ -226,6 +226,7 @@ func attempts() map[string][]attempt {
 		"get-forecast-history":    one(in+"/forecast/history?release=R1", "", reads),
 		"ask-moves":               one(in+"/forecast/moves", `{"release":"R1","day":"2027-02-26"}`, reads),
 		"ask-drivers":             one(in+"/forecast/drivers", `{"item":"LC-8"}`, reads),
+		"ask-chains":              one(in+"/forecast/chains", `{"item":"LC-8"}`, reads),
 		"ask-pace":                one(in+"/forecast/pace", `{"item":"LC-8","by":"2027-06-01","odds":50}`, reads),
 		"find-people":             one(in+"/free?from=2027-03-01&to=2027-04-01", "", reads),
 		"get-here":                one(in+"/here?client=m", "", reads),

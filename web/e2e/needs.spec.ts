@@ -112,3 +112,46 @@ test.describe('in the dark', () => {
     await noViolations(page)
   })
 })
+
+test('the longest chain of a release is read, and leads to its items and back', async ({ page, server }) => {
+  await enter(page, server, 'petra')
+  await page.goto(`${server.url}/programs/1/plan?as=needs`)
+  const main = needs(page)
+  await main.getByRole('button', { name: 'Chains', exact: true }).press('Enter')
+  const chain = main.getByRole('region', { name: /^The longest chain: [\d.]+ days$/ })
+  await expect(chain).toBeVisible({ timeout: 20_000 })
+  await noViolations(page)
+
+  // Its days add up, and each waits for the one before it.
+  const rows = chain.locator('tbody tr')
+  const keys = await rows.getByRole('rowheader').getByRole('button').allInnerTexts()
+  const days = (await rows.locator('td:nth-of-type(2)').allInnerTexts()).map(Number)
+  const total = Number(/([\d.]+) days/.exec((await chain.getAttribute('aria-label'))!)![1])
+  const state = (await (await page.request.get(`${server.url}/api/v1/programs/1`)).json()) as {
+    program: { needs: { item: string; needs: string; lagDays?: number }[] }
+  }
+  const gaps = keys.slice(1).map((key, i) => {
+    const need = state.program.needs.find((n) => n.item === key && n.needs === keys[i])
+    expect(need, `${key} needs ${keys[i]}`).toBeDefined()
+    return need!.lagDays ?? 0
+  })
+  expect(Math.abs(total - [...days, ...gaps].reduce((a, b) => a + b, 0))).toBeLessThan(0.3)
+  await expect(rows.first()).toContainText(/\d+ of 100/)
+
+  // What is most often critical is told of the same plays.
+  const often = main.getByRole('region', { name: 'Most often critical' })
+  await expect(often.getByRole('listitem').first()).toContainText(/\d+\s%/)
+
+  // To an item, its own chain, and back.
+  await chain.getByRole('button', { name: keys.at(-1)!, exact: true }).press('Enter')
+  await expect(page.locator(`[data-block="${keys.at(-1)}"]`)).toHaveAttribute('aria-pressed', 'true')
+  await page
+    .getByRole('region', { name: 'Selected item' })
+    .getByRole('link', { name: 'Its longest chain' })
+    .press('Enter')
+  await expect(main.getByLabel('Of which work')).toHaveValue(`item:${keys.at(-1)}`)
+  await expect(main.getByRole('region', { name: /^The longest chain/ })).toBeVisible({ timeout: 20_000 })
+  await page.goBack()
+  await page.goBack()
+  await expect(chain).toBeVisible({ timeout: 20_000 })
+})

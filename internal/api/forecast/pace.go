@@ -87,6 +87,33 @@ type driversAsked struct {
 	Hasty
 }
 
+// chainsAsked asks on which needs the date of some work hangs.
+type chainsAsked struct {
+	About
+	By program.Date `json:"by,omitzero" doc:"The date; missing: the due date of the work, if it has one"`
+}
+
+// chainsFound are the chains that some work ends with.
+type chainsFound struct {
+	Revision int64        `json:"revision"`
+	Name     string       `json:"name"`
+	By       program.Date `json:"by,omitzero"`
+	forecast.Chains
+}
+
+func (s stage) chains(ctx context.Context, in *asking[chainsAsked]) (*door.Answered[chainsFound], error) {
+	return ask(ctx, s, &in.Reading, question{"chains", &in.Body.About, in.Body.By, false, in.Body, nil}, func(ctx context.Context, l *live.Line, state *live.State, w work) (chainsFound, error) {
+		o, err := l.Playing(ctx, state)
+		if err != nil {
+			return chainsFound{}, err
+		}
+		end := time.Now().Add(driversTime)
+		found := forecast.ChainsOf(state.Plan, forecast.ChainQuestion{Options: o, Set: w.set, Enough: func() bool { return ctx.Err() != nil || time.Now().After(end) }})
+		l.Played(found.Plays)
+		return chainsFound{state.Revision, w.name, w.set.Due, found}, ctx.Err()
+	})
+}
+
 // driversFound is what moves a date.
 type driversFound struct {
 	Revision int64 `json:"revision"`

@@ -140,6 +140,9 @@ func (s stage) registerQuestions(api huma.API) {
 		OperationID: "ask-pace", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/pace", Summary: "At which pace, or with how much less work, a date would be met",
 	}, s.pace)
 	huma.Register(api, huma.Operation{
+		OperationID: "ask-chains", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/chains", Summary: "The longest chains of needs that some work ends with, and how often it hangs on them",
+	}, s.chains)
+	huma.Register(api, huma.Operation{
 		OperationID: "ask-drivers", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/forecast/drivers", Summary: "What moves the date of some work, what moves it most first",
 	}, s.drivers)
 	huma.Register(api, huma.Operation{

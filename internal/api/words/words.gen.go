@@ -322,10 +322,22 @@ var fields = map[string]map[string]string{
 	"forecast.Causes": {
 		"Causes": "in the order in which they were made one after another; those that moved nothing and changed nothing left out",
 	},
+	"forecast.Chain": {
+		"Days": "of all its work, one after the other, and the days between",
+	},
+	"forecast.Chains": {
+		"Chains":   "the longest first; each shares no item with those before it",
+		"Critical": "what was on the last chain of plays, most often first; see CriticalOf",
+		"Ended":    "the time was up before all of the longest was tried",
+		"Plays":    "that Critical counts; what is gained is told by 200 at the most",
+	},
 	"forecast.Commitment": {
 		"Committed": "in all, in its unit",
 		"Mean":      "of completed ÷ committed",
 		"Spread":    "standard deviation of these",
+	},
+	"forecast.Critical": {
+		"Share": "of plays, 0 to 1",
 	},
 	"forecast.Dated": {
 		"Chance": "chance, 0 to 1, that the date really carries",
@@ -365,6 +377,10 @@ var fields = map[string]map[string]string{
 		"Even":   "the landing at even odds",
 		"Never":  "it never lands",
 		"Safe":   "at 85 %",
+	},
+	"forecast.Gained": {
+		"Chance": "of its due date, more; nil: there is none",
+		"Days":   "that the work lands earlier on average",
 	},
 	"forecast.Growth": {
 		"Share": "of its whole size; measured, the mean, which may be below 0",
@@ -423,6 +439,13 @@ var fields = map[string]map[string]string{
 	},
 	"forecast.Lines": {
 		"Items": "its items in the list",
+	},
+	"forecast.Link": {
+		"Critical": "share of plays, 0 to 1, in which it was on the last chain",
+		"Days":     "of its work: size ÷ velocity × days of an iteration of its team",
+		"Gap":      "days that have to lie between the one before and it",
+		"Sized":    "else it is counted at the mean size of its team",
+		"Spare":    "days that the plan has left between the two; nil: one has no place",
 	},
 	"forecast.Measure": {
 		"Team": "of this team alone; InSize needs one, as sizes of different teams are never added up",

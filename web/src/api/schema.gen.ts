@@ -1337,6 +1337,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/forecast/chains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The longest chains of needs that some work ends with, and how often it hangs on them */
+        post: operations["ask-chains"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/forecast/cut": {
         parameters: {
             query?: never;
@@ -4291,6 +4308,48 @@ export interface components {
             /** @description Missing: the journal does not reach back to it */
             since?: string;
         };
+        "forecast.Chain": {
+            /**
+             * Format: double
+             * @description Of all its work, one after the other, and the days between
+             */
+            days: number;
+            links: components["schemas"]["forecast.Link"][];
+        };
+        "forecast.ChainsAsked": {
+            /** @description The date; missing: the due date of the work, if it has one */
+            by?: string;
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
+        };
+        "forecast.ChainsFound": {
+            by?: string;
+            chains: components["schemas"]["forecast.Chain"][];
+            /** @description What was on the last chain of plays, most often first; see CriticalOf */
+            critical: components["schemas"]["forecast.Critical"][];
+            /** @description The time was up before all of the longest was tried */
+            ended: boolean;
+            name: string;
+            /**
+             * Format: int64
+             * @description That Critical counts; what is gained is told by 200 at the most
+             */
+            plays: number;
+            /** Format: int64 */
+            revision: number;
+        };
         "forecast.Commitment": {
             /**
              * Format: double
@@ -4312,6 +4371,14 @@ export interface components {
              */
             spread: number;
             team: string;
+        };
+        "forecast.Critical": {
+            item: string;
+            /**
+             * Format: double
+             * @description Of plays, 0 to 1
+             */
+            share: number;
         };
         "forecast.Cut": {
             by: string;
@@ -4518,6 +4585,18 @@ export interface components {
             seed: number;
             sets?: components["schemas"]["forecast.Landing"][];
             teams: components["schemas"]["forecast.Pace"][];
+        };
+        "forecast.Gained": {
+            /**
+             * Format: double
+             * @description Of its due date, more; nil: there is none
+             */
+            chance?: number;
+            /**
+             * Format: double
+             * @description That the work lands earlier on average
+             */
+            days: number;
         };
         "forecast.Growth": {
             /** @enum {string} */
@@ -4733,6 +4812,32 @@ export interface components {
             items: number;
             lines: components["schemas"]["forecast.Line"][];
             team: string;
+        };
+        "forecast.Link": {
+            /**
+             * Format: double
+             * @description Share of plays, 0 to 1, in which it was on the last chain
+             */
+            critical: number;
+            /**
+             * Format: double
+             * @description Of its work: size ÷ velocity × days of an iteration of its team
+             */
+            days: number;
+            gained?: components["schemas"]["forecast.Gained"];
+            /**
+             * Format: int64
+             * @description Days that have to lie between the one before and it
+             */
+            gap: number;
+            item: string;
+            /** @description Else it is counted at the mean size of its team */
+            sized: boolean;
+            /**
+             * Format: int64
+             * @description Days that the plan has left between the two; nil: one has no place
+             */
+            spare?: number;
         };
         "forecast.Measure": {
             /** @enum {string} */
@@ -12757,6 +12862,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["forecast.CausesFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-chains": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["forecast.ChainsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["forecast.ChainsFound"];
                 };
             };
             /** @description Error */

@@ -68,6 +68,7 @@ export type Risk = Schemas['program.Risk']
 export type RiskStanding = Schemas['risks.Standing']
 export type NeedsCell = Schemas['needs.Cell']
 export type NeedsWeek = Schemas['needs.Week']
+export type NeedsChain = Schemas['forecast.Chain']
 export type OwedNeed = Schemas['plan.OwedRow']
 export type WatchedPromise = Schemas['forecast.Watched']
 export type Safety = NonNullable<WatchedPromise['safety']>

@@ -88,6 +88,16 @@ defineExpose({ focusAdd })
     <section v-for="group in groups" :key="group.title">
       <h3 class="quiet small">{{ group.title }}</h3>
       <p v-if="!group.rows.length" class="quiet nothing">nothing</p>
+      <RouterLink
+        v-else-if="group.removable"
+        class="chain small"
+        :to="{
+          name: 'plan',
+          params: { id: store.id },
+          query: { as: 'needs', show: 'chains', of: `item:${item.key}` },
+        }"
+        >Its longest chain</RouterLink
+      >
       <div v-for="r in group.rows" :key="r.other" class="need">
         <button class="link" :title="`${r.other} ${r.title}`" @click="emit('jump', r.other)">
           <b>{{ r.other }}</b> {{ r.title }}

@@ -8,16 +8,18 @@ import { count } from '@/ui/format'
 import { caughtUp } from '@/line/useAnswer'
 import type { NeedWord } from '@/line/needWords'
 import { useProgram } from '@/line/program'
+import ChainsView from './ChainsView.vue'
 import NeedsMap from './NeedsMap.vue'
 import NeedsWeeks from './NeedsWeeks.vue'
 import OwedList from './OwedList.vue'
 import OwedSides from './OwedSides.vue'
 import { useOwed } from './useOwed'
+import { useShow } from './useShow'
 
 /** The map of needs: who owes whom, and beside it what. */
 const store = useProgram()
 const router = useRouter()
-const { gives, waits, week, show, of, looked, look, map, owed, chance, teams, cell, name, words, say } =
+const { gives, waits, week, show, of, work, looked, look, map, owed, chance, teams, cell, name, words, say } =
   useOwed()
 const sum = computed(() => (map.answer.value?.cells ?? []).reduce((n, c) => n + c.needs, 0))
 const list = computed(() => owed.answer.value?.owed ?? [])
@@ -53,6 +55,7 @@ const files = [
   { format: 'mermaid', name: 'Mermaid', what: 'the same, as text for documents' },
   { format: 'graphml', name: 'GraphML', what: 'the same, for graph editors' },
 ]
+const showItem = useShow()
 const menu = ref<InstanceType<typeof Popover>>()
 const fileOf = (format: string) => {
   const query = new URLSearchParams({ format })
@@ -87,12 +90,18 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
         Who owes whom
       </button>
       <button class="chip" :aria-pressed="show === 'when'" @click="look({}, 'when')">When</button>
+      <button class="chip" :aria-pressed="show === 'chains'" @click="look({}, 'chains')">Chains</button>
       <button class="chip" :aria-pressed="show === 'owed'" @click="look({}, 'owed')">
         Owed and waited for
       </button>
       <span class="gap" />
       <button v-if="gives || waits" class="chip" @click="look({})">All needs</button>
-      <button v-if="teams.length" class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">
+      <button
+        v-if="teams.length && show !== 'chains'"
+        class="chip"
+        aria-haspopup="dialog"
+        @click="menu?.toggle($event)"
+      >
         Export…
       </button>
       <Popover ref="menu" aria-label="Export the needs that are listed">
@@ -105,7 +114,8 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
       </Popover>
     </div>
     <p v-if="map.failure.value" role="alert" class="failure">{{ map.failure.value }}</p>
-    <div v-if="map.answer.value" :class="{ map: 'both', when: 'above', owed: 'lists' }[show]">
+    <ChainsView v-if="show === 'chains'" :of="work" @of="(chosen) => look({ of: chosen })" @show="showItem" />
+    <div v-else-if="map.answer.value" :class="{ map: 'both', when: 'above', owed: 'lists' }[show]">
       <template v-if="show === 'owed'">
         <p v-if="owed.failure.value" role="alert" class="failure">{{ owed.failure.value }}</p>
         <OwedSides

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { ref } from 'vue'
 import type { OwedNeed } from '@/api/types'
 import { asDate, shortDate, timeText, toDay } from '@/ui/dates'
 import { count, percent, spareText } from '@/ui/format'
@@ -8,7 +7,7 @@ import AnswerForm from '@/line/AnswerForm.vue'
 import type { NeedWord } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import { useLevers } from '../levers'
-import { usePlan } from '../plan'
+import { useShow } from './useShow'
 
 /** What is owed, each need a sentence with both ends in true time; it is agreed to, mended and led to from here. */
 const props = defineProps<{
@@ -19,9 +18,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ say: [o: OwedNeed, word: NeedWord, said: { date?: string; why?: string }] }>()
 const store = useProgram()
-const plan = usePlan()
+const show = useShow()
 const levers = useLevers()
-const router = useRouter()
 const day = (date?: string) => shortDate(date, store.todayDay)
 const title = (key: string) => store.items.get(key)?.title ?? ''
 
@@ -86,13 +84,6 @@ const missed = (o: OwedNeed) =>
     ? `The plan has it done on ${day(o.until)}, ${count(toDay(o.until) - toDay(o.given), 'day')} after the day that was agreed on.`
     : 'It was agreed on, and the plan has no place for it.'
 
-/** To an item on the plan. */
-async function show(key: string): Promise<void> {
-  await router.push({ name: 'plan', params: { id: store.id } })
-  await nextTick()
-  plan.select(key)
-  plan.reveal(key)
-}
 async function mend(o: OwedNeed): Promise<void> {
   await show(o.item)
   levers.open({ need: { item: o.item, needs: o.needs } })

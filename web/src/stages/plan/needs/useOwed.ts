@@ -7,7 +7,7 @@ import { useProgram } from '@/line/program'
 import { useWords } from '@/line/needWords'
 
 /** What the map of needs shows. */
-export type NeedsShown = 'map' | 'when' | 'owed'
+export type NeedsShown = 'map' | 'when' | 'owed' | 'chains'
 
 /** Who owes whom, and what is owed of what is looked at: the address says, so that a link opens the same. */
 export function useOwed() {
@@ -20,21 +20,24 @@ export function useOwed() {
   const waits = computed(() => text('waits'))
   /** The week in which it is wanted, by its Monday; empty: any. */
   const week = computed(() => text('week'))
-  /** What is shown: who owes whom, the same by week, or what somebody owes and waits for. */
+  /** What is shown: who owes whom, the same by week, what somebody owes and waits for, or the longest chains. */
   const show = computed<NeedsShown>(() => {
     const asked = text('show')
-    return asked === 'when' || asked === 'owed' ? asked : 'map'
+    return asked === 'when' || asked === 'owed' || asked === 'chains' ? asked : 'map'
   })
   /** Whose needs are shown, of `owed`: a team's, a person's; neither: one's own. */
   const of = computed(() => ({ team: text('team'), person: text('person') }))
+  /** Which work the chains end with, of `chains`. */
+  const work = computed(() => text('of'))
   const look = (
-    at: { gives?: string; waits?: string; week?: string; team?: string; person?: string },
+    at: { of?: string; gives?: string; waits?: string; week?: string; team?: string; person?: string },
     shown: NeedsShown = show.value,
   ) =>
     void router.replace({
       query: {
         as: 'needs',
         show: shown === 'map' ? undefined : shown,
+        of: at.of || undefined,
         team: at.team || undefined,
         person: at.person || undefined,
         gives: at.gives || undefined,
@@ -110,6 +113,7 @@ export function useOwed() {
     week,
     show,
     of,
+    work,
     looked,
     look,
     map,
