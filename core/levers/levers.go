@@ -9,6 +9,7 @@ import (
 
 	"jantrel/core/forecast"
 	"jantrel/core/gate"
+	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/standing"
@@ -82,6 +83,7 @@ type Stand struct {
 	ExpectedLateDays float64 `json:"expectedLateDays"` // of the whole plan
 	Over             int     `json:"over"`             // iterations over capacity
 	Broken           int     `json:"broken"`           // broken needs
+	Missed           int     `json:"missed"`           // needs that are done after the day that was agreed on
 }
 
 // Answer is how something stands and what mends it, the best first.
@@ -189,7 +191,7 @@ func (f *finder) stand(p *plan.Plan) Stand {
 	counts, l := standing.Of(p, f.o.Today).Counts, played.Sets[0]
 	return Stand{
 		Chance: l.Chance, Lands: l.At(50), Late: l.ExpectedLateDays,
-		ExpectedLateDays: played.ExpectedLateDays, Over: len(counts.Over), Broken: len(counts.Broken),
+		ExpectedLateDays: played.ExpectedLateDays, Over: len(counts.Over), Broken: len(counts.Broken), Missed: len(needs.Missed(p)),
 	}
 }
 

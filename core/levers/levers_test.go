@@ -125,6 +125,22 @@ func TestLeversOfABrokenNeed(t *testing.T) {
 	assert.ElementsMatch(t, []string{"Move A later: LC5", "Move both: LC4, TW3", "Let A go without T"}, texts)
 }
 
+// Where what is needed finds no room as a whole, the first half of it may, or another team that has the role.
+func TestABrokenNeedIsMendedByAHalfOrAnotherTeam(t *testing.T) {
+	fills, needed := story("B", "TW", 6, "TW3"), story("T", "TW", 8, "TW4")
+	fills.Pinned, needed.Role = true, "firmware"
+	p := lamp(story("A", "LC", 4, "LC4"), fills, needed)
+	p.Needs = []program.Need{{Item: "A", Needs: "T", Agreement: program.Agreed, Given: monday.Add(13)}}
+	a, by := find(t, p, levers.Question{Need: &standing.NeedRef{Item: "A", Needs: "T"}})
+	assert.Equal(t, []int{1, 1}, []int{a.Now.Broken, a.Now.Missed})
+	assert.Equal(t, "Split T into 4 and 4 points, each placed by itself; what needs it waits for the first half", by[levers.Split].Text)
+	assert.Equal(t, "Give T to Lamp Control, which has the role: LC3", by[levers.Team].Text)
+	for _, kind := range []levers.Kind{levers.Split, levers.Team} {
+		assert.Equal(t, 0, by[kind].Then.Broken)
+		assert.Equal(t, 0, by[kind].Then.Missed, "the half that is waited for is done by the day")
+	}
+}
+
 // W waits for A: A alone cannot go later without breaking that need in place of the other.
 func TestWhatWaitsForItGoesAlong(t *testing.T) {
 	p := lamp(story("A", "LC", 4, "LC3"), story("T", "TW", 4, "TW4"), story("W", "LC", 4, "LC4"))

@@ -380,7 +380,8 @@ func (f *finder) holds(p *plan.Plan) bool {
 	return true
 }
 
-// mendNeed moves what needs later, what is needed earlier, or both; or lets the need go.
+// mendNeed moves what needs later, what is needed earlier, or both; gives what is needed to another team that has the
+// role, or splits it, so that the first half is what is waited for; or lets the need go.
 func (f *finder) mendNeed() {
 	need := program.Need{Item: f.need.Item, Needs: f.need.Needs}
 	names := map[string]string{need.Item: "Move " + need.Item + " later", need.Needs: "Move " + need.Needs + " earlier"}
@@ -390,6 +391,13 @@ func (f *finder) mendNeed() {
 	f.redraft("Move both", need.Item, need.Needs)
 	if behind := f.behind(need.Item); len(behind) > 1 {
 		f.redraft(fmt.Sprintf("Move %s later, with %d that wait for it", need.Item, len(behind)-1), behind...)
+	}
+	tree := f.p.Tree()
+	for _, leaf := range tree.Leaves(tree.Index[need.Needs]) {
+		if item := &f.p.Items[leaf]; tree.ToSchedule(leaf) && item.Size != nil && !item.Pinned && !item.State.UnderWay() {
+			f.otherTeam(item)
+			f.split(item)
+		}
 	}
 	f.relax(need)
 }

@@ -182,6 +182,7 @@ func attempts() map[string][]attempt {
 		"do-reopen-iteration":  {do("reopen-iteration", `{"team":"LC","key":"LC-i9"}`, leads), do("reopen-iteration", `{"team":"TW","key":"TW-i9"}`, manages)},
 		"do-add-risk":          {do("add-risk", `{"risk":{"key":"","title":"Ice","owner":"p01"}}`, works), do("add-risk", `{"risk":{"key":"","title":"Ice","teams":["TW"]}}`, manages)},
 		"do-give-promise":      {do("give-promise", `{"release":"R1","date":"2027-06-25","to":"Harbour board"}`, manages)},
+		"do-add-needs":         {do("add-needs", `{"text":"LC-14 TW-9"}`, leads), do("add-needs", `{"text":"TW-14 LC-9"}`, manages)},
 		"do-answer-need":       {do("answer-need", `{"item":"MA-1","needs":"LC-6","word":"decline","why":"no room"}`, leads), do("answer-need", `{"item":"MA-9","needs":"TW-9","word":"decline","why":"no room"}`, manages)},
 		"get-needs-map":        one(in+"/needs/map", "", reads),
 		"get-owed":             one(in+"/needs/owed?gives=TW&waits=LC", "", reads),

@@ -137,6 +137,7 @@ func Register(api huma.API, d *door.Door) {
 	s.needs(api)
 	door.Intent[act.Place](api, d, "place", "Put items into iterations, or take their places away")
 	door.Intent[act.MoveRough](api, d, "move-rough", "Move what is rough of an item between iterations, place it, or take its place away")
+	door.Intent[act.AddNeeds](api, d, "add-needs", "Add needs written in lines: an item, what it needs, and perhaps the days between")
 	door.Intent[act.AnswerNeed](api, d, "answer-need", "Ask, agree, offer another day, accept or decline: the next word on a need between two teams")
 	door.Intent[act.Shift](api, d, "shift", "Move a feature, an initiative or an item by dates, with what is placed of it")
 }

@@ -645,6 +645,7 @@ var fields = map[string]map[string]string{
 		"ExpectedLateDays": "of the whole plan",
 		"Lands":            "at even odds",
 		"Late":             "expected late days of it alone",
+		"Missed":           "needs that are done after the day that was agreed on",
 		"Over":             "iterations over capacity",
 	},
 	"needs.Cell": {

@@ -28,6 +28,7 @@ function effects({ then }: Lever): string[] {
     list.push(`late days in all ${was.expectedLateDays.toFixed(1)} → ${then.expectedLateDays.toFixed(1)}`)
   if (was.over !== then.over) list.push(`over capacity ${was.over} → ${then.over}`)
   if (was.broken !== then.broken) list.push(`broken needs ${was.broken} → ${then.broken}`)
+  if (was.missed !== then.missed) list.push(`agreed days missed ${was.missed} → ${then.missed}`)
   return list
 }
 

@@ -7,7 +7,7 @@ import { useLevers } from './levers'
 import { useProgram } from '@/line/program'
 import { factsOf, smallProgram } from '@/line/testing'
 
-const stand = { late: 1, expectedLateDays: 2, over: 0, broken: 0 }
+const stand = { late: 1, expectedLateDays: 2, over: 0, broken: 0, missed: 0 }
 const lever: Lever = {
   kind: 'move',
   text: 'Move x to A·3',

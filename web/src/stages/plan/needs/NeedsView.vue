@@ -11,6 +11,7 @@ import { useProgram } from '@/line/program'
 import ChainsView from './ChainsView.vue'
 import NeedsMap from './NeedsMap.vue'
 import NeedsWeeks from './NeedsWeeks.vue'
+import NeedsTable from './NeedsTable.vue'
 import OwedList from './OwedList.vue'
 import OwedSides from './OwedSides.vue'
 import { useOwed } from './useOwed'
@@ -91,13 +92,14 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
       </button>
       <button class="chip" :aria-pressed="show === 'when'" @click="look({}, 'when')">When</button>
       <button class="chip" :aria-pressed="show === 'chains'" @click="look({}, 'chains')">Chains</button>
+      <button class="chip" :aria-pressed="show === 'table'" @click="look({}, 'table')">As a table</button>
       <button class="chip" :aria-pressed="show === 'owed'" @click="look({}, 'owed')">
         Owed and waited for
       </button>
       <span class="gap" />
       <button v-if="gives || waits" class="chip" @click="look({})">All needs</button>
       <button
-        v-if="teams.length && show !== 'chains'"
+        v-if="teams.length && show !== 'chains' && show !== 'table'"
         class="chip"
         aria-haspopup="dialog"
         @click="menu?.toggle($event)"
@@ -114,7 +116,13 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
       </Popover>
     </div>
     <p v-if="map.failure.value" role="alert" class="failure">{{ map.failure.value }}</p>
-    <ChainsView v-if="show === 'chains'" :of="work" @of="(chosen) => look({ of: chosen })" @show="showItem" />
+    <NeedsTable v-if="show === 'table'" @show="showItem" />
+    <ChainsView
+      v-else-if="show === 'chains'"
+      :of="work"
+      @of="(chosen) => look({ of: chosen })"
+      @show="showItem"
+    />
     <div v-else-if="map.answer.value" :class="{ map: 'both', when: 'above', owed: 'lists' }[show]">
       <template v-if="show === 'owed'">
         <p v-if="owed.failure.value" role="alert" class="failure">{{ owed.failure.value }}</p>

@@ -7,7 +7,7 @@ import { useProgram } from '@/line/program'
 import { useWords } from '@/line/needWords'
 
 /** What the map of needs shows. */
-export type NeedsShown = 'map' | 'when' | 'owed' | 'chains'
+export type NeedsShown = 'map' | 'when' | 'owed' | 'chains' | 'table'
 
 /** Who owes whom, and what is owed of what is looked at: the address says, so that a link opens the same. */
 export function useOwed() {
@@ -20,10 +20,10 @@ export function useOwed() {
   const waits = computed(() => text('waits'))
   /** The week in which it is wanted, by its Monday; empty: any. */
   const week = computed(() => text('week'))
-  /** What is shown: who owes whom, the same by week, what somebody owes and waits for, or the longest chains. */
+  /** What is shown: who owes whom, the same by week, what somebody owes and waits for, the longest chains, or all needs as a table. */
   const show = computed<NeedsShown>(() => {
     const asked = text('show')
-    return asked === 'when' || asked === 'owed' || asked === 'chains' ? asked : 'map'
+    return asked === 'when' || asked === 'owed' || asked === 'chains' || asked === 'table' ? asked : 'map'
   })
   /** Whose needs are shown, of `owed`: a team's, a person's; neither: one's own. */
   const of = computed(() => ({ team: text('team'), person: text('person') }))
