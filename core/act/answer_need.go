@@ -134,6 +134,8 @@ func (x AnswerNeed) fits(today program.Date, need program.Need, wanted program.D
 		return errors.New("an offer names a day")
 	case (x.Word == Offer || x.Word == Agree || x.Word == Ask) && !x.Date.IsZero() && x.Date < today:
 		return fmt.Errorf("%s is over: name a day to come", x.Date.Short())
+	case x.Word == Agree && !need.Given.IsZero() && need.Given < today:
+		return fmt.Errorf("%s, by which it is wanted, is over: offer a day to come", need.Given.Short())
 	case x.Word == Agree && !x.Date.IsZero() && !wanted.IsZero() && x.Date > wanted:
 		return fmt.Errorf("%s is after the day that is asked for, %s: offer it", x.Date.Short(), wanted.Short())
 	}

@@ -133,7 +133,9 @@ func TestWhatCannotBeSaidToANeed(t *testing.T) {
 		_, err := act.AnswerNeed{Item: "mooring", Needs: "crane", Word: c.word, Date: date, Why: c.why}.Plan(on)
 		assert.EqualError(t, err, c.err)
 	}
-	_, err := act.AnswerNeed{Item: "crane", Needs: "mooring", Word: act.Agree}.Plan(on)
+	_, err := act.AnswerNeed{Item: "mooring", Needs: "crane", Word: act.Agree}.Plan(act.State{Plan: on.Plan, Today: calendar.MustParse("2027-04-01")})
+	assert.EqualError(t, err, "31 Mar, by which it is wanted, is over: offer a day to come")
+	_, err = act.AnswerNeed{Item: "crane", Needs: "mooring", Word: act.Agree}.Plan(on)
 	assert.EqualError(t, err, "crane does not need mooring any more")
 
 	off := false

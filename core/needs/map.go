@@ -22,13 +22,14 @@ type Owed struct {
 	Turn      Side              `json:"turn,omitempty"` // whose it is to say the next word; empty: nobody's
 	Missed    bool              `json:"missed"`         // the plan has it done after the day that was agreed to, or nowhere
 	Status    Status            `json:"status"`
-	Spare     *int              `json:"spare,omitempty"` // days; nil: an end has no place
-	By        program.Date      `json:"by,omitzero"`     // the last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place
-	Until     program.Date      `json:"until,omitzero"`  // the last day of the iteration in which it is done; none: it has no place
-	From      program.Date      `json:"from,omitzero"`   // the first day of that, of the earliest of it
-	Starts    program.Date      `json:"starts,omitzero"` // the first day of the iteration of what waits
-	Ends      program.Date      `json:"ends,omitzero"`   // the last day of the iteration of what waits
-	Leaves    int               `json:"leaves"`          // how many needs between leaves it stands for
+	Spare     *int              `json:"spare,omitempty"`   // days; nil: an end has no place
+	By        program.Date      `json:"by,omitzero"`       // the last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place
+	Until     program.Date      `json:"until,omitzero"`    // the last day of the iteration in which it is done; none: it has no place
+	From      program.Date      `json:"from,omitzero"`     // the first day of that, of the earliest of it
+	Starts    program.Date      `json:"starts,omitzero"`   // the first day of the iteration of what waits
+	Ends      program.Date      `json:"ends,omitzero"`     // the last day of the iteration of what waits
+	Leaves    int               `json:"leaves"`            // how many needs between leaves it stands for
+	Between   []Between         `json:"between,omitempty"` // these, where they are not the need itself: the first 50
 
 	placed  bool         // all that is needed has a place
 	planned program.Date // the last day by which the plan wants it
@@ -48,6 +49,16 @@ var turns = map[program.Agreement]Side{program.Asked: Gives, program.Offered: Wa
 
 // Agree reports whether teams of a program agree on the needs between them.
 func Agree(p *program.Program) bool { return p.Settings.Agreements == nil || *p.Settings.Agreements }
+
+// Between is a need between two leaves.
+type Between struct {
+	Item  string `json:"item"`
+	Needs string `json:"needs"`
+	State
+}
+
+// mostBetween is how many of them are listed at the most.
+const mostBetween = 50
 
 // Soon reports whether it is wanted within the next three weeks, or was before.
 func (o *Owed) Soon(today program.Date) bool { return !o.By.IsZero() && o.By <= today.Add(soonDays) }
@@ -135,6 +146,11 @@ func (o *Owed) take(p *plan.Plan, e Edge) {
 	item, placed := p.Place(e.Item)
 	s := State{o.Status, o.Spare}
 	s.take(p, e, needed, neededPlaced, item, placed)
+	if b := (Between{Item: p.KeyOf(e.Item), Needs: p.KeyOf(e.Needs)}); (b.Item != o.Item || b.Needs != o.Needs) && len(o.Between) < mostBetween {
+		b.Status = StatusHolds
+		b.take(p, e, needed, neededPlaced, item, placed)
+		o.Between = append(o.Between, b)
+	}
 	o.Status, o.Spare = s.Status, s.Spare
 	o.placed = neededPlaced && (o.placed || o.Leaves == 1)
 	if neededPlaced {

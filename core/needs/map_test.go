@@ -64,6 +64,10 @@ func TestWhoOwesWhom(t *testing.T) {
 		"sail needs rope by , done by 2027-03-14: holds, declined, 1",
 	}, told)
 
+	assert.Empty(t, list[0].Between, "it is between leaves")
+	assert.Equal(t, []string{"trial crane", "trial pier"}, []string{list[2].Between[0].Item + " " + list[2].Between[0].Needs, list[2].Between[1].Item + " " + list[2].Between[1].Needs})
+	assert.Equal(t, []needs.Status{needs.StatusHolds, needs.StatusTight}, []needs.Status{list[2].Between[0].Status, list[2].Between[1].Status})
+
 	// What is done is owed no more.
 	p.Items[2].State = program.Done
 	list = needs.OwedOf(plan.Of(p))

@@ -88,8 +88,8 @@ const (
 
 // State is how one need of the program stands in the plan as it is.
 type State struct {
-	Status Status
-	Spare  *int // days; nil where nothing is at stake: an end is done, kept out or unplaced
+	Status Status `json:"status"`
+	Spare  *int   `json:"spare,omitempty"` // days; nil where nothing is at stake: an end is done, kept out or unplaced
 }
 
 // Check returns the state of every need, in the order of Program.Needs. A need

@@ -138,6 +138,19 @@ test('the longest chain of a release is read, and leads to its items and back', 
   expect(Math.abs(total - [...days, ...gaps].reduce((a, b) => a + b, 0))).toBeLessThan(0.3)
   await expect(rows.first()).toContainText(/\d+ of 100/)
 
+  // As a picture: each link is in it.
+  const saving = page.waitForEvent('download')
+  await main.getByRole('button', { name: 'Save the chains as SVG' }).press('Enter')
+  const drawn = readFileSync(await (await saving).path(), 'utf8')
+  for (const key of keys) expect(drawn).toContain(`>${key} `)
+  const png = page.waitForEvent('download')
+  await main.getByRole('button', { name: 'Save the chains as PNG' }).press('Enter')
+  expect(
+    readFileSync(await (await png).path())
+      .subarray(1, 4)
+      .toString(),
+  ).toBe('PNG')
+
   // What is most often critical is told of the same plays.
   const often = main.getByRole('region', { name: 'Most often critical' })
   await expect(often.getByRole('listitem').first()).toContainText(/\d+\s%/)
@@ -224,4 +237,35 @@ test('all needs as a table, by keyboard: found, pasted, changed and removed', as
   await expect(page.locator('[data-block="LC-17"]')).toHaveAttribute('aria-pressed', 'true')
   await page.goBack()
   await expect(table).toBeVisible()
+})
+
+test('a need between features tells the needs between their items, and the map is saved as a picture', async ({
+  page,
+  server,
+}) => {
+  await enter(page, server, 'matthias')
+  await page.goto(`${server.url}/programs/1/plan?as=needs&show=table`)
+  await page.getByRole('button', { name: 'Add needs…' }).press('Enter')
+  await page.keyboard.type('FE-16 FE-9')
+  await page.getByRole('button', { name: 'See what it does…' }).press('Enter')
+  await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).press('Enter')
+  const main = needs(page)
+  await main.getByRole('button', { name: 'Who owes whom' }).press('Enter')
+  const card = main
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('button', { name: 'FE-16', exact: true }) })
+    .first()
+  const stands = card.getByText(/^It stands for \d+ needs between items$/)
+  const many = parseInt(/\d+/.exec((await stands.textContent())!)![0])
+  expect(many).toBeGreaterThan(1)
+  await stands.press('Enter')
+  await expect(card.getByRole('listitem')).toHaveCount(many)
+  await noViolations(page)
+
+  await main.getByRole('button', { name: 'Export…' }).press('Enter')
+  const saving = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'SVG', exact: true }).press('Enter')
+  const drawn = readFileSync(await (await saving).path(), 'utf8')
+  const cells = await main.locator('.cell b').allInnerTexts()
+  expect(drawn.match(/font-weight="700">\d+</g)!.map((t) => /\d+(?=<)/.exec(t)![0])).toEqual(cells)
 })

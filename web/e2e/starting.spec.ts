@@ -5,6 +5,7 @@ import { expect, test, type Server } from './server'
 /** Makes the first account of an empty server, by keys. */
 async function makeAccount(page: Page, server: Server): Promise<void> {
   await page.goto(server.first)
+  await expect(page.getByLabel('Your name, as others see it')).toBeFocused()
   for (const text of ['Ann Berg', 'ann', 'seven lamps burn']) {
     await page.keyboard.type(text)
     await page.keyboard.press('Tab')

@@ -5626,6 +5626,17 @@ export interface components {
             /** @description Items by which it changed the scope of what has begun, the first 20: its author is to be asked for a reason */
             why?: string[];
         };
+        "needs.Between": {
+            item: string;
+            needs: string;
+            /**
+             * Format: int64
+             * @description Days; nil where nothing is at stake: an end is done, kept out or unplaced
+             */
+            spare?: number;
+            /** @enum {string} */
+            status: "holds" | "tight" | "broken";
+        };
         "needs.Cell": {
             /** Format: int64 */
             broken: number;
@@ -5649,6 +5660,8 @@ export interface components {
         "needs.Owed": {
             /** @enum {string} */
             agreement: "asked" | "offered" | "agreed" | "declined";
+            /** @description These, where they are not the need itself: the first 50 */
+            between?: components["schemas"]["needs.Between"][];
             /** @description The last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place */
             by?: string;
             /** @description The last day of the iteration of what waits */
@@ -5886,6 +5899,8 @@ export interface components {
             agreement: "asked" | "offered" | "agreed" | "declined";
             /** @description They wait for it */
             awaits: boolean;
+            /** @description These, where they are not the need itself: the first 50 */
+            between?: components["schemas"]["needs.Between"][];
             /** @description The last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place */
             by?: string;
             /** @description The last day of the iteration of what waits */

@@ -29,7 +29,8 @@ export function useWords() {
     if (gives && agreement !== 'declined') others.push('decline')
     if (waits) others.push('ask')
     const accepts = waits && agreement === 'offered'
-    const agrees = gives && agreement !== 'agreed' && agreement !== 'offered'
+    const over = !!o.by && o.by < store.today // what is wanted by a day that is over is offered anew
+    const agrees = gives && !over && agreement !== 'agreed' && agreement !== 'offered'
     return { yes: accepts ? 'accept' : agrees ? 'agree' : undefined, others }
   }
   const say = (o: Answered, word: NeedWord, said: { date?: string; why?: string } = {}) =>

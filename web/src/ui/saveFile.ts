@@ -31,8 +31,16 @@ export function svgOf(drawing: SVGSVGElement): string {
 /** A drawing as a picture, twice as fine as on the screen, on a ground of a colour. */
 export async function pngOf(drawing: SVGSVGElement, ground: string): Promise<Blob> {
   const { width, height } = drawing.getBoundingClientRect()
+  return pngOfText({ svg: svgOf(drawing), width, height }, ground)
+}
+
+/** The same of a drawing as text, of so many pixels. */
+export async function pngOfText(
+  { svg, width, height }: { svg: string; width: number; height: number },
+  ground: string,
+): Promise<Blob> {
   const picture = new Image()
-  picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svgOf(drawing))}`
+  picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`
   await picture.decode()
   const canvas = document.createElement('canvas')
   canvas.width = Math.round(width * 2)

@@ -8,6 +8,8 @@ import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import WorkPick from '@/views/WorkPick.vue'
 import { useWork } from '@/views/work'
+import { chainsPicture } from './picture'
+import { savePicture } from './savePicture'
 
 /** The longest chains of needs that some work ends with, drawn in their time, and how often the plays hang on each item. */
 const props = defineProps<{ of: string }>()
@@ -79,6 +81,8 @@ function gained({ gained }: NeedsChain['links'][number]): string {
 const heading = (chain: NeedsChain, n: number) =>
   `${['The longest chain', 'Next, sharing none of it', 'Then, sharing none of both'][n]}: ${days(chain.days)}`
 const spare = (n: number) => (n < 0 ? `broken by ${count(-n, 'day')}` : count(n, 'day'))
+const picture = (form: 'svg' | 'png') =>
+  void savePicture('chains', form, (ink) => chainsPicture(found.value!.chains, heading, title, ink))
 </script>
 
 <template>
@@ -86,6 +90,12 @@ const spare = (n: number) => (n < 0 ? `broken by ${count(-n, 'day')}` : count(n,
     <div class="head">
       <h2>Chains of needs</h2>
       <label>that end with <WorkPick v-model="chosen" :groups="groups" /></label>
+      <span class="gap" />
+      <template v-if="found?.chains.length">
+        <span class="quiet small">as a picture</span>
+        <button class="chip" aria-label="Save the chains as SVG" @click="picture('svg')">SVG</button>
+        <button class="chip" aria-label="Save the chains as PNG" @click="picture('png')">PNG</button>
+      </template>
     </div>
     <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
     <p v-else-if="!found" class="quiet" role="status">Playing…</p>
@@ -167,6 +177,10 @@ const spare = (n: number) => (n < 0 ? `broken by ${count(-n, 'day')}` : count(n,
   display: flex;
   gap: 12px;
   align-items: baseline;
+}
+
+.gap {
+  flex: 1;
 }
 
 label {

@@ -222,7 +222,7 @@ function add(): void {
               <th scope="col" class="team">Of team</th>
               <th scope="col" class="n">Days between</th>
               <th scope="col" class="said">Agreement</th>
-              <th scope="col" class="n">Spare</th>
+              <th scope="col" class="n spare">Spare</th>
             </tr>
           </thead>
           <tbody ref="body">
@@ -396,6 +396,10 @@ tr:focus-visible {
 }
 
 .spare {
+  width: 146px;
+}
+
+td.spare {
   font-weight: 600;
 }
 

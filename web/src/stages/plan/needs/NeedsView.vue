@@ -16,6 +16,8 @@ import OwedList from './OwedList.vue'
 import OwedSides from './OwedSides.vue'
 import { useOwed } from './useOwed'
 import { useShow } from './useShow'
+import { mapPicture } from './picture'
+import { savePicture } from './savePicture'
 
 /** The map of needs: who owes whom, and beside it what. */
 const store = useProgram()
@@ -57,6 +59,8 @@ const files = [
   { format: 'graphml', name: 'GraphML', what: 'the same, for graph editors' },
 ]
 const showItem = useShow()
+const picture = (form: 'svg' | 'png') =>
+  void savePicture('who-owes-whom', form, (ink) => mapPicture(teams.value, name, cell, ink))
 const menu = ref<InstanceType<typeof Popover>>()
 const fileOf = (format: string) => {
   const query = new URLSearchParams({ format })
@@ -111,6 +115,10 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
           <li v-for="f in files" :key="f.format">
             <a :href="fileOf(f.format)" download>{{ f.name }}</a>
             <span class="quiet small">{{ f.what }}</span>
+          </li>
+          <li v-for="form in show === 'map' ? (['svg', 'png'] as const) : []" :key="form">
+            <button class="link" @click="picture(form)">{{ form.toUpperCase() }}</button>
+            <span class="quiet small">the map, as it is on screen</span>
           </li>
         </ul>
       </Popover>
@@ -255,11 +263,13 @@ h2 {
   list-style: none;
 }
 
-.files a {
+.files a,
+.files button {
   display: inline-block;
   min-width: 76px;
   color: inherit;
   font-weight: 600;
+  text-align: left;
 }
 
 h2 + p {

@@ -113,8 +113,19 @@ async function mend(o: OwedNeed): Promise<void> {
         <template v-if="chance(o) !== undefined"
           >In time with <b>{{ percent(chance(o)!) }}</b>.</template
         >
-        <template v-if="o.leaves > 1">It stands for {{ count(o.leaves, 'need') }} between items.</template>
       </p>
+      <details v-if="o.between?.length" class="small">
+        <summary>It stands for {{ count(o.leaves, 'need') }} between items</summary>
+        <ul class="between">
+          <li v-for="b in o.between" :key="`${b.item} ${b.needs}`">
+            <button class="link" @click="show(b.item)">{{ b.item }}</button> {{ title(b.item) }}
+            <span class="quiet">needs</span>{{ ' ' }}
+            <button class="link" @click="show(b.needs)">{{ b.needs }}</button> {{ title(b.needs) }}
+            <span :class="b.status">{{ spareText(b.spare, b.status) }}</span>
+          </li>
+          <li v-if="o.leaves > o.between.length" class="quiet">and {{ o.leaves - o.between.length }} more</li>
+        </ul>
+      </details>
       <p v-if="o.missed" class="missed">{{ missed(o) }}</p>
       <p class="does">
         <span class="agreement"
@@ -227,6 +238,22 @@ p {
 
 .tight .spare {
   color: var(--caution);
+}
+
+.between {
+  gap: 2px;
+  padding: 4px 0 0 14px;
+}
+
+.between li {
+  padding: 0;
+  border: 0;
+  background: none;
+  content-visibility: visible;
+}
+
+.between .broken {
+  color: var(--needs);
 }
 
 .bars {
