@@ -14,17 +14,23 @@ import (
 // many days lie between. Columns are parted by tabs, commas, semicolons or spaces. A need that is there already stays,
 // and gets the days that are said.
 type AddNeeds struct {
-	Text string `json:"text" maxLength:"200000"`
+	Text string `json:"text"`
 }
 
-// maxNeedLines is how many lines are read at once at the most.
-const maxNeedLines = 5000
+// How many lines, and characters, are read at once at the most.
+const (
+	maxNeedLines = 5000
+	maxNeedText  = 200_000
+)
 
 // mostLineErrors is how many lines are told that cannot be read.
 const mostLineErrors = 10
 
 // Plan implements Intent.
 func (x AddNeeds) Plan(s State) (Plan, error) {
+	if len(x.Text) > maxNeedText {
+		return Plan{}, fmt.Errorf("that is too much text for needs; paste %d characters at most at once", maxNeedText)
+	}
 	r := needReader{state: s, there: map[[2]string]program.Need{}, said: map[[2]string]bool{}}
 	for _, n := range s.Needs {
 		r.there[[2]string{n.Item, n.Needs}] = n

@@ -41,6 +41,8 @@ func TestNeedsArePasted(t *testing.T) {
 		`line 5: write an item, what it needs, and perhaps the days between; line 6: "soon" are no days between; write a whole number`)
 	_, err = act.AddNeeds{Text: strings.Repeat("keel sail\n", 30)}.Plan(on)
 	assert.ErrorContains(t, err, "line 10: there is no item keel; and 20 lines more")
+	_, err = act.AddNeeds{Text: strings.Repeat("x", 200_001)}.Plan(on)
+	assert.ErrorContains(t, err, "200000 characters at most")
 	_, err = act.AddNeeds{Text: strings.Repeat("\n", 6000)}.Plan(on)
 	assert.EqualError(t, err, "there are 6001 lines; paste 5000 at most at once")
 }

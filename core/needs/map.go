@@ -195,6 +195,9 @@ func Due(p *program.Program, need *program.Need, planned program.Date) (by progr
 // Missed are the needs that the plan has done after the day that was agreed on, or nowhere.
 func Missed(p *plan.Plan) []Owed {
 	missed := []Owed{}
+	if !slices.ContainsFunc(p.Needs, func(n program.Need) bool { return n.Agreement == program.Agreed && !n.Given.IsZero() }) {
+		return missed // as in most programs: what is owed need not be asked
+	}
 	for _, o := range OwedOf(p) {
 		if o.Missed {
 			missed = append(missed, o)

@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	"jantrel/core/calendar"
-	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -85,7 +84,7 @@ func EffectsOf(before, after *plan.Plan, today program.Date) Effects {
 	e.capacity(a, b)
 	e.Over.New, e.Over.Gone = joined(a.Counts.Over, b.Counts.Over)
 	e.Broken.New, e.Broken.Gone = joined(a.Counts.Broken, b.Counts.Broken)
-	e.Missed.New, e.Missed.Gone = joined(missed(before), missed(after))
+	e.Missed.New, e.Missed.Gone = joined(missedOf(a), missedOf(b))
 	e.Unplaced.New, e.Unplaced.Gone = joined(a.Counts.Unplaced, b.Counts.Unplaced)
 	e.releases(before, after)
 	e.milestones(before, after)
@@ -202,11 +201,11 @@ func (e *Effects) capacity(before, after Facts) {
 	}
 }
 
-// missed are the needs that a plan has done after the day that was agreed on.
-func missed(p *plan.Plan) (refs []NeedRef) {
-	for _, o := range needs.Missed(p) {
-		if ref := (NeedRef{o.Item, o.Needs}); !slices.Contains(refs, ref) {
-			refs = append(refs, ref)
+// missedOf are the needs that are done after the day that was agreed on.
+func missedOf(f Facts) (refs []NeedRef) {
+	for i := range f.Needs {
+		if n := &f.Needs[i]; n.Missed {
+			refs = append(refs, NeedRef{n.Item, n.Needs})
 		}
 	}
 	return refs

@@ -1043,7 +1043,8 @@ var fields = map[string]map[string]string{
 		"Missed": "comes too late after the edit",
 	},
 	"standing.NeedFacts": {
-		"Spare": "days to spare; missing where nothing is at stake",
+		"Missed": "it is done after the day that the two teams agreed on, or nowhere",
+		"Spare":  "days to spare; missing where nothing is at stake",
 	},
 	"standing.Redated": {
 		"After":  "missing: removed, or unplaced",

@@ -7322,6 +7322,8 @@ export interface components {
         };
         "standing.NeedFacts": {
             item: string;
+            /** @description It is done after the day that the two teams agreed on, or nowhere */
+            missed?: boolean;
             needs: string;
             /**
              * Format: int64

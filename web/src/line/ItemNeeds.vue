@@ -26,6 +26,7 @@ const row = (need: Need, other: string) => {
     within: store.items.get(need.item)?.team === store.items.get(need.needs)?.team,
     team: store.teams.get(item?.team ?? '')?.name ?? '',
     status: facts?.status ?? 'holds',
+    missed: facts?.missed ?? false,
     spare:
       item?.state === 'done' && other === need.needs
         ? 'done'
@@ -57,6 +58,11 @@ const agreed = (need: Need) =>
       (need.agreement === 'agreed' || need.agreement === 'offered') &&
       shortDate(need.given, store.todayDay),
   ]
+    .filter(Boolean)
+    .join(' ')
+/** What more there is to know of it. */
+const saysOf = (r: { need: Need; missed: boolean }) =>
+  [r.need.why, r.missed && 'The plan has it done after the day that the two teams agreed on.']
     .filter(Boolean)
     .join(' ')
 /** The need that is being answered. */
@@ -106,15 +112,18 @@ defineExpose({ focusAdd })
         <button
           v-if="saying(r.need).length"
           class="link says"
-          :title="r.need.why"
-          :aria-label="`Agreement on ${r.other}: ${agreed(r.need)}. Answer…`"
+          :class="{ missed: r.missed }"
+          :title="saysOf(r)"
+          :aria-label="`Agreement on ${r.other}: ${agreed(r.need)}${r.missed ? ', missed' : ''}. Answer…`"
           :aria-expanded="answering === r.other"
           @click="answering = answering === r.other ? '' : r.other"
         >
-          {{ agreed(r.need) }}
+          {{ agreed(r.need) }}{{ r.missed ? ', missed' : '' }}
         </button>
-        <span v-else class="says quiet" :title="r.need.why">{{
-          r.within || store.program.settings.agreements === false ? '' : agreed(r.need)
+        <span v-else :class="['says', r.missed ? 'missed' : 'quiet']" :title="saysOf(r)">{{
+          r.within || store.program.settings.agreements === false
+            ? ''
+            : agreed(r.need) + (r.missed ? ', missed' : '')
         }}</span>
         <span
           ><b :class="['spare', r.status]">{{ r.spare }}</b>
@@ -170,7 +179,7 @@ defineExpose({ focusAdd })
 
 .need {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 84px) 78px minmax(98px, auto) 20px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 84px) minmax(78px, auto) minmax(98px, auto) 20px;
   gap: 6px;
   align-items: center;
   min-height: 24px;
@@ -237,6 +246,11 @@ defineExpose({ focusAdd })
 .says {
   font-size: 12px;
   white-space: nowrap;
+}
+
+.says.missed {
+  color: var(--needs);
+  font-weight: 650;
 }
 
 button.says {
