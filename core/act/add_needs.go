@@ -41,14 +41,14 @@ func (x AddNeeds) Plan(s State) (Plan, error) {
 	}
 	for n, line := range lines {
 		if err := r.line(n+1, line); err != nil {
-			r.errs = append(r.errs, err)
+			r.errs = append(r.errs, err.Error())
 		}
 	}
 	if more := len(r.errs) - mostLineErrors; more > 0 {
-		r.errs = append(r.errs[:mostLineErrors], fmt.Errorf("and %d lines more", more))
+		r.errs = append(r.errs[:mostLineErrors], fmt.Sprintf("and %d lines more", more))
 	}
-	if err := errors.Join(r.errs...); err != nil {
-		return Plan{}, errors.New(strings.ReplaceAll(err.Error(), "\n", "; "))
+	if len(r.errs) > 0 {
+		return Plan{}, errors.New(strings.Join(r.errs, "; "))
 	}
 	if r.kept > 0 {
 		r.notes = append(r.notes, fmt.Sprintf("%d of them there are already", r.kept))
@@ -70,7 +70,7 @@ type needReader struct {
 	kept    int
 	label   string
 	notes   []string
-	errs    []error
+	errs    []string
 }
 
 func (r *needReader) line(n int, text string) error {

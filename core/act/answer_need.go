@@ -1,6 +1,7 @@
 package act
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -24,19 +25,20 @@ const (
 
 // WordRule is who may say a word, and when.
 type WordRule struct {
-	Word Word
-	By   needs.Side          // whose word it is: roles.Check holds to it
-	From []program.Agreement // what the need has to be for it; none: whatever it is
-	To   program.Agreement   // what it becomes
+	Word Word                `json:"word"`
+	By   needs.Side          `json:"by"`             // whose word it is: roles.Check holds to it
+	From []program.Agreement `json:"from,omitempty"` // what the need has to be for it; none: whatever it is
+	To   program.Agreement   `json:"to"`             // what it becomes
+	Else string              `json:"-"`              // why it may not be said otherwise
 }
 
-// Words are the one table of agreements.
+// Words are the one table of agreements; the page offers what stands in it.
 var Words = []WordRule{
-	{Ask, needs.Waits, nil, program.Asked},
-	{Agree, needs.Gives, nil, program.Agreed},
-	{Offer, needs.Gives, nil, program.Offered},
-	{Accept, needs.Waits, []program.Agreement{program.Offered}, program.Agreed},
-	{Decline, needs.Gives, nil, program.Declined},
+	{Word: Accept, By: needs.Waits, From: []program.Agreement{program.Offered}, To: program.Agreed, Else: "nothing is offered that could be accepted"},
+	{Word: Agree, By: needs.Gives, From: []program.Agreement{program.Asked, program.Offered, program.Declined}, To: program.Agreed, Else: "it is agreed on already"},
+	{Word: Offer, By: needs.Gives, To: program.Offered},
+	{Word: Decline, By: needs.Gives, To: program.Declined},
+	{Word: Ask, By: needs.Waits, To: program.Asked},
 }
 
 // AnswerNeed says the next word on a need between two teams.
@@ -92,8 +94,8 @@ func (x AnswerNeed) next(s State, need program.Need) (program.Need, error) {
 		return need, fmt.Errorf("there is no word %q on a need; say ask, agree, offer, accept or decline", x.Word)
 	case !needs.Agree(&s.Program):
 		return need, errors.New("in this program teams do not agree on the needs between them: see Set up, Teams")
-	case len(Words[row].From) > 0 && !slices.Contains(Words[row].From, need.Agreement):
-		return need, errors.New("nothing is offered that could be accepted")
+	case len(Words[row].From) > 0 && !slices.Contains(Words[row].From, cmp.Or(need.Agreement, program.Asked)):
+		return need, errors.New(Words[row].Else)
 	}
 	owed := needs.OwedOf(s.Plan)
 	at := slices.IndexFunc(owed, func(o needs.Owed) bool { return o.Item == x.Item && o.Needs == x.Needs })

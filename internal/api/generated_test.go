@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/act"
 	"jantrel/core/backlog"
 	"jantrel/core/gate"
 	"jantrel/core/plan"
@@ -35,6 +36,7 @@ func TestWhatThePageIsGivenIsOfToday(t *testing.T) {
 		"../../web/src/line/changes.gen.json":         asText(t, changeVectors(t)),
 		"../../web/src/line/course.gen.json":          asText(t, courseVectors()),
 		"../../web/src/line/may.gen.json":             asText(t, mayVectors()),
+		"../../web/src/line/needWords.gen.json":       asText(t, act.Words),
 		"../../web/src/ui/mentions.gen.json":          asText(t, mentionVectors()),
 		"../../web/src/stages/backlog/cells.gen.json": asText(t, cellVectors(t)),
 	}

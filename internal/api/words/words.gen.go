@@ -167,6 +167,12 @@ var fields = map[string]map[string]string{
 		"Address": "of their report, http or https",
 		"At":      "when they were run",
 	},
+	"act.WordRule": {
+		"By":   "whose word it is: roles.Check holds to it",
+		"Else": "why it may not be said otherwise",
+		"From": "what the need has to be for it; none: whatever it is",
+		"To":   "what it becomes",
+	},
 	"act.WorkOnTask": {
 		"Done":      "missing: as it is",
 		"HoursLeft": "missing: as they are",

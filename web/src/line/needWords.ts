@@ -1,8 +1,16 @@
 import type { Need } from '@/api/types'
+import table from './needWords.gen.json'
 import { useProgram } from './program'
 
 /** One step of two teams towards an agreement. */
 export type NeedWord = 'ask' | 'agree' | 'offer' | 'accept' | 'decline'
+
+interface WordRule {
+  word: NeedWord
+  by: 'gives' | 'waits'
+  from?: string[]
+  to: string
+}
 
 /** A need, as far as what may be said to it goes. */
 export type Answered = {
@@ -18,20 +26,17 @@ export function useWords() {
   const store = useProgram()
   const may = (o: Answered, field: 'given' | 'wanted') =>
     store.may({ op: 'set', kind: 'need', in: o.item, key: o.needs, field })
-  /** Who leads the team that gives answers; the one that waits accepts, and asks. What needs no more than a yes is first. */
+  /** By the server's own table: what needs no more than a yes, and what else there is to say. */
   function words(o: Answered): { yes?: NeedWord; others: NeedWord[] } {
     if (store.program.settings.agreements === false) return { others: [] }
-    const agreement = o.agreement ?? 'asked'
-    const gives = may(o, 'given')
-    const waits = may(o, 'wanted')
-    const others: NeedWord[] = []
-    if (gives) others.push('offer')
-    if (gives && agreement !== 'declined') others.push('decline')
-    if (waits) others.push('ask')
-    const accepts = waits && agreement === 'offered'
-    const over = !!o.by && o.by < store.today // what is wanted by a day that is over is offered anew
-    const agrees = gives && !over && agreement !== 'agreed' && agreement !== 'offered'
-    return { yes: accepts ? 'accept' : agrees ? 'agree' : undefined, others }
+    const over = !!o.by && o.by < store.today // a day that is over is not agreed to: another is offered
+    const said = (table as WordRule[])
+      .filter((r) => !r.from || r.from.includes(o.agreement ?? 'asked'))
+      .filter((r) => may(o, r.by === 'gives' ? 'given' : 'wanted'))
+      .map((r) => r.word)
+      .filter((word) => word !== 'agree' || !over)
+    const yes = said.find((word) => word === 'accept' || word === 'agree')
+    return { yes, others: said.filter((word) => word !== 'accept' && word !== 'agree') }
   }
   const say = (o: Answered, word: NeedWord, said: { date?: string; why?: string } = {}) =>
     store.mean({

@@ -3,6 +3,7 @@ import { computed, nextTick, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { AttentionEntry, Change } from '@/api/types'
 import { caughtUp, useAnswer } from '@/line/useAnswer'
+import { useWords } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import { toDate } from '@/ui/dates'
 
@@ -103,19 +104,18 @@ export const useAttention = defineStore('attention', () => {
     due: 'due',
     free: 'blocked',
   }
+  const { words, say } = useWords()
+  /** The need of an entry, with the word that says yes to it, if there is one for who is signed in. */
+  function yesTo(e: AttentionEntry) {
+    const need = store.program.needs?.find((n) => n.item === e.item && n.needs === e.needs)
+    const word = need && words({ ...need, by: e.by }).yes
+    return word && { need, word }
+  }
   /** Whether who is signed in may do something about an entry. */
   function may(e: AttentionEntry, what: Deal): boolean {
     if (what === 'off') return store.may({ op: e.off ? 'remove' : 'add', kind: 'snooze' })
     if (what === 'again') return store.may({ op: 'set', kind: 'risk', key: e.risk, field: 'again' })
-    if (what === 'agree')
-      return store.may({
-        op: 'set',
-        kind: 'need',
-        in: e.item,
-        key: e.needs,
-        field: 'agreement',
-        value: 'agreed',
-      })
+    if (what === 'agree') return !!yesTo(e)
     return store.may({ op: 'set', kind: 'item', key: e.item, field: field[what] })
   }
   /** What can be done about an entry; of an item that has a size it is not asked again. */
@@ -130,11 +130,10 @@ export const useAttention = defineStore('attention', () => {
   /** Begins to do something about an entry; what needs no more words is done at once. */
   async function deal(e: AttentionEntry, what: Deal): Promise<void> {
     if (what === 'free') await done(e, `${e.item} is free again`, [set('item', e.item!, 'blocked', '')])
-    else if (what === 'agree')
-      await done(e, `${e.item} needs ${e.needs}: agreed`, [
-        { op: 'set', kind: 'need', in: e.item, key: e.needs, field: 'agreement', value: 'agreed' },
-      ])
-    else if (what === 'off' && e.off)
+    else if (what === 'agree') {
+      const to = yesTo(e)
+      if (to && (await say(to.need, to.word))) await go(e)
+    } else if (what === 'off' && e.off)
       await done(e, 'Take up again', [{ op: 'remove', kind: 'snooze', key: e.id }])
     else {
       cursor.value = e.id
