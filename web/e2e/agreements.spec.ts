@@ -154,6 +154,19 @@ test('what a lead owes and waits for: what is to be answered first, as files too
   const dayless = await main.getByText('What waits has no place').count()
   expect(text.match(/BEGIN:VEVENT/g)!.length).toBe(many.owes + many.waits - dayless)
 
+  // Which agreed days the plan misses is said beside the dates of the forecast too.
+  const listed = (await (await page.request.get(`${server.url}/api/v1/programs/1/needs/owed`)).json()) as {
+    owed: { missed: boolean; needs: string }[]
+  }
+  const missed = listed.owed.filter((o) => o.missed)
+  expect(missed.length).toBeGreaterThan(0)
+  await page.goto(`${server.url}/programs/1/forecast?ask=dates`)
+  const said = page.getByRole('region', { name: 'Days that teams agreed on' })
+  await expect(said).toContainText(`${missed.length} day`)
+  for (const o of missed) await expect(said).toContainText(o.needs)
+  await noViolations(page)
+  await page.goBack()
+
   // Of somebody else's: a team, or a person to whom items are assigned.
   await main.getByLabel('by').selectOption('Field Works')
   await expect(page).toHaveURL(/show=owed&team=FW/)
@@ -162,5 +175,7 @@ test('what a lead owes and waits for: what is to be answered first, as files too
   )
   await main.getByLabel('by').selectOption('Hana Kobayagi')
   await expect(page).toHaveURL(/show=owed&person=p05/)
-  await expect(awaited).toContainText('It waits for nobody.')
+  await expect(owed.getByRole('listitem')).toHaveCount(
+    counted.cells.filter((c) => c.gives === 'TW').reduce((n, c) => n + c.needs, 0),
+  ) // she leads Tide & Weather
 })

@@ -74,7 +74,8 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   expect(text).toMatch(/^flowchart LR\n {2}subgraph team0 \["/)
   await page.keyboard.press('Escape')
   await expect(menu).toBeHidden()
-  expect(text.match(/--?>|-\.->/g)!.length).toBe(await main.getByRole('listitem').count())
+  const listed = main.getByRole('region', { name: 'What Field Works gives' }).getByRole('listitem')
+  expect(text.match(/--?>|-\.->/g)!.length).toBe(await listed.count())
   await main.getByRole('button', { name: 'All needs' }).press('Enter')
   await expect(main.getByRole('heading', { name: 'All needs between teams' })).toBeVisible()
 
@@ -110,6 +111,17 @@ test.describe('in the dark', () => {
     await expect(needs(page).getByRole('heading', { name: 'What Mariner App waits for' })).toBeVisible()
     await expect(needs(page).getByRole('button', { name: /^(Agree|Decline)/ })).toHaveCount(0)
     await noViolations(page)
+    for (const [show, region] of [
+      ['When', 'When'],
+      ['Chains', /^The longest chain/],
+      ['As a table', 'All needs, as a table'],
+      ['Owed and waited for', 'Owed'],
+    ] as const) {
+      await needs(page).getByRole('button', { name: show, exact: true }).press('Enter')
+      const shown = needs(page).getByRole('region', { name: region, exact: true })
+      await expect(shown).toBeVisible({ timeout: 20_000 })
+      await noViolations(page)
+    }
   })
 })
 
@@ -268,4 +280,32 @@ test('a need between features tells the needs between their items, and the map i
   const drawn = readFileSync(await (await saving).path(), 'utf8')
   const cells = await main.locator('.cell b').allInnerTexts()
   expect(drawn.match(/font-weight="700">\d+</g)!.map((t) => /\d+(?=<)/.exec(t)![0])).toEqual(cells)
+})
+
+test('what milestones need stands below the map, and a cycle that a document holds is named', async ({
+  page,
+  server,
+}) => {
+  await enter(page, server, 'matthias')
+  await page.goto(`${server.url}/programs/1/plan?as=needs`)
+  const milestones = needs(page).getByRole('region', { name: 'Milestones' })
+  await expect(milestones).toContainText('Harbour trial')
+  const item = milestones.getByRole('button').first()
+  const key = await item.innerText()
+  await item.press('Enter')
+  await expect(page.locator(`[data-block="${key}"]`)).toHaveAttribute('aria-pressed', 'true')
+
+  const written = (await (await page.request.get(`${server.url}/api/v1/programs/1/document`)).json()) as {
+    name: string
+    needs: { item: string; needs: string }[]
+  }
+  written.needs.push({ item: 'TW-5', needs: 'LC-8' }) // which needs TW-5
+  written.name = 'Round and round'
+  const made = await page.request.post(`${server.url}/api/v1/programs/import`, { data: written })
+  const { id } = (await made.json()) as { id: number }
+  await page.goto(`${server.url}/programs/${id}/plan?as=needs`)
+  const cycles = needs(page).getByRole('region', { name: 'Cycles' })
+  await expect(cycles).toContainText('1 cycle: these wait for one another')
+  await expect(cycles.getByRole('button')).toHaveText(['TW-5', 'LC-8'])
+  await noViolations(page)
 })

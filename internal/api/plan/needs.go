@@ -24,6 +24,9 @@ type needsMap struct {
 	Revision int64        `json:"revision"`
 	Cells    []needs.Cell `json:"cells" doc:"Where there is something, in the order of the teams, first of those that give"`
 	Weeks    []needs.Week `json:"weeks" doc:"The same by team and the week by which it is wanted, in the order of the teams"`
+
+	Milestones []needs.ForMilestone `json:"milestones" doc:"What milestones still need"`
+	Cycles     [][]string           `json:"cycles" doc:"Items that need one another, each the next and the last the first: nothing on a cycle can be placed"`
 }
 
 // owed is what teams owe one another.
@@ -81,18 +84,18 @@ type OwedAsked struct {
 	Gives  string `query:"gives" maxLength:"200" doc:"Only what this team gives; missing: any"`
 	Waits  string `query:"waits" maxLength:"200" doc:"Only what this team waits for; missing: any"`
 	Team   string `query:"team" maxLength:"200" doc:"Only what this team gives or waits for: what it has to answer first"`
-	Person string `query:"person" maxLength:"200" doc:"Only needs of items assigned to this person, on either side: what they have to answer first"`
+	Person string `query:"person" maxLength:"200" doc:"Only needs of items assigned to this person, on either side, and of the teams that they lead: what they have to answer first"`
 	Mine   bool   `query:"mine" doc:"Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them"`
 	Week   string `query:"week" format:"date" doc:"Only what is wanted in the week of this day, with what was before where it is this week; missing: any"`
 }
 
 // of are the needs that are asked about.
-func (a *OwedAsked) of(who roles.Who, state *live.State) (all []needs.Concerned) {
+func (a *OwedAsked) of(whose roles.Who, state *live.State) (all []needs.Concerned) {
 	week, _ := calendar.Parse(a.Week) // checked on the way in
 	if a.Week != "" {
 		week = calendar.MondayOf(week)
 	}
-	for _, o := range a.concerning(who, state) {
+	for _, o := range a.concerning(whose, state) {
 		if a.Week != "" && (o.By.IsZero() || o.WeekOf(state.Today) != week) {
 			continue
 		}
@@ -103,32 +106,64 @@ func (a *OwedAsked) of(who roles.Who, state *live.State) (all []needs.Concerned)
 	return all
 }
 
+// readOwed reads what is asked of, and who is asked about.
+func (s stage) readOwed(ctx context.Context, a *OwedAsked) (*live.Line, roles.Who, *live.State, error) {
+	l, who, state, err := s.ReadAs(ctx, a.Reading)
+	if err != nil {
+		return nil, who, nil, err
+	}
+	whose, err := s.whose(ctx, a, who)
+	if err != nil {
+		return nil, who, nil, s.Failed(ctx, err)
+	}
+	return l, whose, state, nil
+}
+
+// whose is who is asked about, who is the visitor themselves where it is theirs: a person leads teams where an account
+// that is theirs does.
+func (s stage) whose(ctx context.Context, a *OwedAsked, who roles.Who) (roles.Who, error) {
+	if a.Mine || a.Person == "" {
+		return who, nil
+	}
+	whose := roles.Who{Person: a.Person}
+	belong, err := s.Hub.Store().Belongings(ctx, a.ID)
+	for _, m := range belong {
+		if m.Person == a.Person && m.Role == roles.Lead {
+			whose.Role = m.Role
+		}
+	}
+	return whose, err
+}
+
 // concerning are the needs of whom it is asked about, or all.
-func (a *OwedAsked) concerning(who roles.Who, state *live.State) []needs.Concerned {
-	c := needs.Concern{Person: a.Person}
+func (a *OwedAsked) concerning(whose roles.Who, state *live.State) []needs.Concerned {
+	if a.Team == "" && a.Person == "" && !a.Mine {
+		return needs.OfAll(needs.OwedOf(state.Plan), state.Today)
+	}
+	var c needs.Concern
 	if a.Team != "" {
 		c.Teams = []string{a.Team}
 	}
-	if a.Mine {
-		c.Person = who.Person
-		if who.Role == roles.Lead && who.Person != "" {
-			c.Teams = append(c.Teams, roles.TeamsOf(state.Program, who.Person)...)
+	if a.Mine || a.Person != "" {
+		c.Person = whose.Person
+		if whose.Role == roles.Lead && whose.Person != "" {
+			c.Teams = append(c.Teams, roles.TeamsOf(state.Program, whose.Person)...)
 		}
-	}
-	if a.Team == "" && a.Person == "" && !a.Mine {
-		return needs.OfAll(needs.OwedOf(state.Plan), state.Today)
 	}
 	return needs.ConcernedOf(state.Plan, state.Today, c)
 }
 
 // named tells whose needs are asked about, for an answer that is remembered.
-func (a *OwedAsked) named(who roles.Who) string {
-	mine := ""
-	if a.Mine {
-		mine = string(who.Role) + " " + who.Person
+func (a *OwedAsked) named(whose roles.Who) string {
+	of := ""
+	if a.Mine || a.Person != "" {
+		of = string(whose.Role) + " " + whose.Person
 	}
-	return fmt.Sprintf("%q %q %q %q %q %q", a.Gives, a.Waits, a.Week, a.Team, a.Person, mine)
+	return fmt.Sprintf("%q %q %q %q %q", a.Gives, a.Waits, a.Week, a.Team, of)
 }
+
+// mostCycles is how many cycles are named at the most.
+const mostCycles = 20
 
 // mostOwed is how many needs are listed at the most.
 const mostOwed = 1000
@@ -141,16 +176,19 @@ func (s stage) needs(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return &struct{ Body needsMap }{needsMap{state.Revision, needs.MapOf(state.Plan, state.Today), needs.WeeksOf(state.Plan, state.Today)}}, nil
+		return &struct{ Body needsMap }{needsMap{
+			state.Revision, needs.MapOf(state.Plan, state.Today), needs.WeeksOf(state.Plan, state.Today),
+			needs.ForMilestones(state.Plan), needs.CyclesOf(state.Plan, mostCycles),
+		}}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "get-owed", Method: http.MethodGet, Path: "/api/v1/programs/{id}/needs/owed", Summary: "What teams owe one another, what is wanted first first",
 	}, func(ctx context.Context, in *OwedAsked) (*struct{ Body owed }, error) {
-		l, who, state, err := s.ReadAs(ctx, in.Reading)
+		l, whose, state, err := s.readOwed(ctx, in)
 		if err != nil {
 			return nil, err
 		}
-		all := in.of(who, state)
+		all := in.of(whose, state)
 		n := min(len(all), mostOwed)
 		words, err := l.LastWords(ctx, state)
 		if err != nil {
@@ -167,12 +205,12 @@ func (s stage) needs(api huma.API) {
 		OwedAsked
 		Format string `query:"format" enum:"csv,ics,dot,mermaid,graphml" default:"csv" doc:"A table; a calendar of the days by which they are due; or a graph of items by team"`
 	}) (*door.File, error) {
-		_, who, state, err := s.ReadAs(ctx, in.Reading)
+		_, whose, state, err := s.readOwed(ctx, &in.OwedAsked)
 		if err != nil {
 			return nil, err
 		}
 		var out bytes.Buffer
-		if err := exchange.WriteNeeds(&out, in.Format, state.Program, state.Today, in.of(who, state)); err != nil {
+		if err := exchange.WriteNeeds(&out, in.Format, state.Program, state.Today, in.of(whose, state)); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		name := map[string]string{"csv": "needs.csv", "ics": "needs.ics", "dot": "needs.dot", "mermaid": "needs.mmd", "graphml": "needs.graphml"}[in.Format]
@@ -181,16 +219,16 @@ func (s stage) needs(api huma.API) {
 }
 
 func (s stage) owedOdds(ctx context.Context, in *OwedAsked) (*door.Answered[owedOdds], error) {
-	l, who, state, err := s.ReadAs(ctx, in.Reading)
+	l, whose, state, err := s.readOwed(ctx, in)
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, "owed odds "+in.named(who), func(ctx context.Context) (owedOdds, error) {
+	return door.Answer(ctx, s.Door, l, state, "owed odds "+in.named(whose), func(ctx context.Context) (owedOdds, error) {
 		o, err := l.Playing(ctx, state)
 		if err != nil {
 			return owedOdds{}, err
 		}
-		asked := in.of(who, state)
+		asked := in.of(whose, state)
 		all := make([]needs.Owed, min(len(asked), mostOdds))
 		for i := range all {
 			all[i] = asked[i].Owed

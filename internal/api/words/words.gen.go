@@ -663,6 +663,11 @@ var fields = map[string]map[string]string{
 		"Overdue": "the day by which it is due is over",
 		"Owes":    "they owe it",
 	},
+	"needs.ForMilestone": {
+		"Late":   "those that come after it, or have no place: the first 50",
+		"Leaves": "how many items it stands for",
+		"Until":  "the last day of the iteration of what of it is done last; none: nothing of it has a place",
+	},
 	"needs.Owed": {
 		"Between": "these, where they are not the need itself: the first 50",
 		"By":      "the last day by which it is due: as agreed to; else as asked for; else as the plan wants it; none: what waits has no place",

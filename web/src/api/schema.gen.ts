@@ -5657,6 +5657,27 @@ export interface components {
             tight: number;
             waits: string;
         };
+        "needs.ForMilestone": {
+            date: string;
+            item: string;
+            /** @description Those that come after it, or have no place: the first 50 */
+            late: string[];
+            /**
+             * Format: int64
+             * @description How many items it stands for
+             */
+            leaves: number;
+            milestone: string;
+            /**
+             * Format: int64
+             * @description Days; nil where nothing is at stake: an end is done, kept out or unplaced
+             */
+            spare?: number;
+            /** @enum {string} */
+            status: "holds" | "tight" | "broken";
+            /** @description The last day of the iteration of what of it is done last; none: nothing of it has a place */
+            until?: string;
+        };
         "needs.Owed": {
             /** @enum {string} */
             agreement: "asked" | "offered" | "agreed" | "declined";
@@ -5870,6 +5891,10 @@ export interface components {
         "plan.NeedsMap": {
             /** @description Where there is something, in the order of the teams, first of those that give */
             cells: components["schemas"]["needs.Cell"][];
+            /** @description Items that need one another, each the next and the last the first: nothing on a cycle can be placed */
+            cycles: string[][];
+            /** @description What milestones still need */
+            milestones: components["schemas"]["needs.ForMilestone"][];
             /** Format: int64 */
             revision: number;
             /** @description The same by team and the week by which it is wanted, in the order of the teams */
@@ -14012,7 +14037,7 @@ export interface operations {
                 waits?: string;
                 /** @description Only what this team gives or waits for: what it has to answer first */
                 team?: string;
-                /** @description Only needs of items assigned to this person, on either side: what they have to answer first */
+                /** @description Only needs of items assigned to this person, on either side, and of the teams that they lead: what they have to answer first */
                 person?: string;
                 /** @description Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them */
                 mine?: boolean;
@@ -14059,7 +14084,7 @@ export interface operations {
                 waits?: string;
                 /** @description Only what this team gives or waits for: what it has to answer first */
                 team?: string;
-                /** @description Only needs of items assigned to this person, on either side: what they have to answer first */
+                /** @description Only needs of items assigned to this person, on either side, and of the teams that they lead: what they have to answer first */
                 person?: string;
                 /** @description Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them */
                 mine?: boolean;
@@ -14585,7 +14610,7 @@ export interface operations {
                 waits?: string;
                 /** @description Only what this team gives or waits for: what it has to answer first */
                 team?: string;
-                /** @description Only needs of items assigned to this person, on either side: what they have to answer first */
+                /** @description Only needs of items assigned to this person, on either side, and of the teams that they lead: what they have to answer first */
                 person?: string;
                 /** @description Only what concerns the visitor: of a team lead the needs of their teams, of everybody those of items assigned to them */
                 mine?: boolean;

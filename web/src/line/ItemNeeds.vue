@@ -96,7 +96,7 @@ defineExpose({ focusAdd })
       <p v-if="!group.rows.length" class="quiet nothing">nothing</p>
       <RouterLink
         v-else-if="group.removable"
-        class="chain small"
+        class="link chain small"
         :to="{
           name: 'plan',
           params: { id: store.id },

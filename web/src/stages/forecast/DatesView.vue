@@ -5,6 +5,7 @@ import DateField from '@/ui/DateField.vue'
 import { shortDate, toDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { cannotLand, dateAt } from '@/line/landingRange'
+import { pair } from '@/line/pair'
 import { useProgram } from '@/line/program'
 import type { Asked } from './asked'
 import AnswerPage from './AnswerPage.vue'
@@ -16,6 +17,12 @@ import { caughtUp } from '@/line/useAnswer'
 /** Whether the dates of all releases and milestones are safe: now, on a day before, and what could be promised. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
+/** Needs that the plan has done after the day that their teams agreed on. */
+const MOST_MISSED = 10
+const missed = computed(() =>
+  (store.program.needs ?? []).filter((n) => store.needFacts.get(pair(n.item, n.needs))?.missed),
+)
+const teamOf = (item: string) => store.teams.get(store.items.get(item)?.team ?? '')?.name ?? 'nobody'
 const { text, say } = props.asked
 const since = computed({
   get: () => (/^\d{4}-\d\d-\d\d$/.test(text('since')) ? text('since') : toDate(store.todayDay - 7)),
@@ -141,6 +148,20 @@ const said = computed(() => {
           The dates on the right are the first that {{ answers.plays }} plays of the plan reach at these odds.
           What was then is reckoned with all that was known at the end of that day.
         </p>
+      </section>
+      <section v-if="missed.length" class="card" aria-label="Days that teams agreed on">
+        <h3>
+          {{ count(missed.length, 'day') }} that teams agreed on
+          {{ missed.length === 1 ? 'is' : 'are' }} missed as planned
+        </h3>
+        <p v-for="n in missed.slice(0, MOST_MISSED)" :key="`${n.item} ${n.needs}`">
+          <b>{{ n.needs }}</b> of {{ teamOf(n.needs) }} for <b>{{ n.item }}</b> of {{ teamOf(n.item) }},
+          agreed for
+          {{ day(n.given!) }}
+        </p>
+        <RouterLink class="link" :to="{ name: 'plan', params: { id: store.id }, query: { as: 'needs' } }"
+          >Their odds, and what mends them</RouterLink
+        >
       </section>
       <PromiseList
         v-if="rows.length"

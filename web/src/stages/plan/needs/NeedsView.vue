@@ -11,6 +11,7 @@ import { useProgram } from '@/line/program'
 import ChainsView from './ChainsView.vue'
 import NeedsMap from './NeedsMap.vue'
 import NeedsWeeks from './NeedsWeeks.vue'
+import MilestoneNeeds from './MilestoneNeeds.vue'
 import NeedsTable from './NeedsTable.vue'
 import OwedList from './OwedList.vue'
 import OwedSides from './OwedSides.vue'
@@ -175,6 +176,11 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
           @look="look"
         />
         <p v-else>No team waits for another.</p>
+        <MilestoneNeeds
+          :needs="map.answer.value.milestones"
+          :cycles="map.answer.value.cycles"
+          @show="showItem"
+        />
       </section>
       <section v-if="show !== 'owed' && teams.length" class="owed" tabindex="0" :aria-label="title">
         <h2>{{ title }}</h2>

@@ -44,13 +44,8 @@ const sides = computed(() =>
       .join(' · '),
   })),
 )
-/** Those to whom items are assigned, by name. */
-const people = computed(() => {
-  const assigned = new Set((store.program.items ?? []).map((i) => i.assignee))
-  return (store.program.people ?? [])
-    .filter((p) => assigned.has(p.key))
-    .sort((a, b) => a.name.localeCompare(b.name))
-})
+/** Everybody of the program, by name. */
+const people = computed(() => [...(store.program.people ?? [])].sort((a, b) => a.name.localeCompare(b.name)))
 const chosen = computed(() =>
   props.of.team ? `team ${props.of.team}` : props.of.person ? `person ${props.of.person}` : 'mine',
 )
@@ -70,7 +65,7 @@ function choose(event: Event): void {
         <optgroup label="Teams">
           <option v-for="t in store.program.teams" :key="t.key" :value="`team ${t.key}`">{{ t.name }}</option>
         </optgroup>
-        <optgroup v-if="people.length" label="People, for items assigned to them">
+        <optgroup v-if="people.length" label="People: their items, and the teams they lead">
           <option v-for="p in people" :key="p.key" :value="`person ${p.key}`">{{ p.name }}</option>
         </optgroup>
       </select></label
