@@ -53,7 +53,8 @@ const effects = computed(() =>
 
 /** A need that is done after the day that its teams agreed on. */
 const breaks = (o: Drafted['before']['missed'][number]) =>
-  `${o.needs} of ${store.teams.get(o.gives)?.name ?? o.gives} for ${store.teams.get(o.waits)?.name ?? o.waits}, agreed for ${shortDate(o.given, store.todayDay)}`
+  `${o.needs}, ${teamName(o.gives)} for ${teamName(o.waits)} by ${shortDate(o.given, store.todayDay)}`
+const teamName = (key: string) => store.teams.get(key)?.name ?? 'nobody'
 /** The same to the plan as a whole. */
 const counts = computed(() => {
   const [now, after] = [draft.drafted?.before, draft.after]
@@ -198,9 +199,6 @@ function look(p: { item: string }): void {
           title="Where there is none: the usual size of the team and kind; the item itself stays without one"
           ><input v-model="draft.assumeSizes" type="checkbox" /> Assume missing sizes</label
         >
-        <label title="The days of members with an item's role, and of who is assigned to it, are limits too"
-          ><input v-model="draft.roles" type="checkbox" /> Respect roles</label
-        >
         <label
           v-if="store.program.settings.agreements !== false"
           title="Days on which teams agreed for what they need of each other are dates to meet"
@@ -224,6 +222,9 @@ function look(p: { item: string }): void {
           :max="100"
           aria-label="Keep so many of the next iterations as they are"
         />
+        <label title="The days of members with an item's role, and of who is assigned to it, are limits too"
+          ><input v-model="draft.roles" type="checkbox" /> Respect roles</label
+        >
       </div>
     </div>
     <div class="effects">
@@ -275,7 +276,9 @@ function look(p: { item: string }): void {
       <header>
         <template v-if="showing === 'moves'">
           <h2>{{ count(draft.proposals.length, 'move') }}</h2>
-          <span class="quiet small">nothing moves before you accept</span>
+          <span class="quiet small" title="Nothing moves before you accept"
+            >nothing moves before you accept</span
+          >
         </template>
         <h2 v-else>{{ count(draft.drafted?.draft.unplaced.length ?? 0, 'item') }} left unplaced</h2>
         <span class="gap" />
@@ -363,7 +366,7 @@ function look(p: { item: string }): void {
 
 .side {
   flex: none;
-  width: 316px;
+  width: 362px;
   overflow-y: auto;
 }
 
@@ -432,6 +435,18 @@ header {
   display: flex;
   gap: 6px;
   align-items: center;
+}
+
+header .small {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+header :deep(.p-button) {
+  flex: none;
+  white-space: nowrap;
 }
 
 .gap {
