@@ -165,8 +165,7 @@ func CriticalOf(p *plan.Plan, o Options, set Set) map[string]float64 {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	o.Sets = []Set{set}
 	g := newGame(p, o)
-	// By how much it will have grown is nobody's item.
-	nodes := slices.DeleteFunc(g.finals[len(g.finals)-1].nodes, func(n int) bool { return g.nodes[n].item < 0 })
+	nodes := g.itemsOfSet()
 	before := g.periodsBefore()
 	counts := newTally(o.Workers, len(g.nodes))
 	g.playEach(o, func(worker int) func(uint64) {

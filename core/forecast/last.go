@@ -14,8 +14,7 @@ func Last(p *plan.Plan, o Options, set Set) map[string]float64 {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	o.Sets = []Set{set}
 	g := newGame(p, o)
-	// By how much it will have grown is nobody's item.
-	nodes := slices.DeleteFunc(g.finals[len(g.finals)-1].nodes, func(n int) bool { return g.nodes[n].item < 0 })
+	nodes := g.itemsOfSet()
 	counts := newTally(o.Workers, len(nodes))
 	g.playAll(o, func(worker int) func(*board) {
 		part := counts.parts[worker]
@@ -34,4 +33,9 @@ func Last(p *plan.Plan, o Options, set Set) map[string]float64 {
 		shares[key] = max(shares[key], float64(count)/float64(o.Plays))
 	}
 	return shares
+}
+
+// itemsOfSet are the nodes of the set that is asked about last: by how much it will have grown is nobody's item.
+func (g *game) itemsOfSet() []int {
+	return slices.DeleteFunc(g.finals[len(g.finals)-1].nodes, func(n int) bool { return g.nodes[n].item < 0 })
 }

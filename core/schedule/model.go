@@ -20,24 +20,24 @@ const nowhere = -1
 // among them, as nodes,
 // the iterations as slots, the needs as arcs between nodes.
 type model struct {
-	p      *plan.Plan
-	tree   program.Tree
-	today  Date
-	share  program.SameIteration
-	fillTo []float64 // share of capacity to use, by team
-	lean   float64   // share of that which the schedule fills on purpose; 0: all of it
-	keep   bool
+	p        *plan.Plan
+	tree     program.Tree
+	today    Date
+	share    program.SameIteration
+	fillTo   []float64 // share of capacity to use, by team
+	lean     float64   // share of that which the schedule fills on purpose; 0: all of it
+	keep     bool
+	selected map[int]bool // leaves that may move, by position in Program.Items; nil: all
+	freeze   int          // how many of each team's next iterations stay as they are
+	nodes    []node
+	order    []int    // the nodes, each after what it needs; see sorted
+	slots    [][]slot // by team
+	usable   [][]int  // by team: the slots a draft may use, earliest end first
+	finals   []final  // what late days are counted of
+	parts    [][]part // by team: roles and people, where these are limits too; nil: they are not
+	lastEnd  Date     // last end of all iterations
 
-	leaveAgreed bool
-	selected    map[int]bool // leaves that may move, by position in Program.Items; nil: all
-	freeze      int          // how many of each team's next iterations stay as they are
-	nodes       []node
-	order       []int    // the nodes, each after what it needs; see sorted
-	slots       [][]slot // by team
-	usable      [][]int  // by team: the slots a draft may use, earliest end first
-	finals      []final  // what late days are counted of
-	parts       [][]part // by team: roles and people, where these are limits too; nil: they are not
-	lastEnd     Date     // last end of all iterations
+	leaveAgreed bool // days that teams agreed on are no dates to meet
 }
 
 // node is one leaf to be scheduled; nodes are in rank order.

@@ -121,9 +121,7 @@ defineExpose({ focusAdd })
           {{ agreed(r.need) }}{{ r.missed ? ', missed' : '' }}
         </button>
         <span v-else :class="['says', r.missed ? 'missed' : 'quiet']" :title="saysOf(r)">{{
-          r.within || store.program.settings.agreements === false
-            ? ''
-            : agreed(r.need) + (r.missed ? ', missed' : '')
+          r.within || !store.agree ? '' : agreed(r.need) + (r.missed ? ', missed' : '')
         }}</span>
         <span
           ><b :class="['spare', r.status]">{{ r.spare }}</b>

@@ -28,7 +28,7 @@ export function useWords() {
     store.may({ op: 'set', kind: 'need', in: o.item, key: o.needs, field })
   /** By the server's own table: what needs no more than a yes, and what else there is to say. */
   function words(o: Answered): { yes?: NeedWord; others: NeedWord[] } {
-    if (store.program.settings.agreements === false) return { others: [] }
+    if (!store.agree) return { others: [] }
     const over = !!o.by && o.by < store.today // a day that is over is not agreed to: another is offered
     const said = (table as WordRule[])
       .filter((r) => !r.from || r.from.includes(o.agreement ?? 'asked'))

@@ -74,6 +74,8 @@ export const useProgram = defineStore('program', () => {
   const teams = computed(() => new Map((program.value.teams ?? []).map((x) => [x.key, x])))
   const releases = computed(() => new Map((program.value.releases ?? []).map((x) => [x.key, x])))
   const itemFacts = computed(() => new Map((facts.value.items ?? []).map((x) => [x.key, x])))
+  /** Whether teams agree on the needs between them. */
+  const agree = computed(() => program.value.settings.agreements !== false)
   const needFacts = computed(() => new Map((facts.value.needs ?? []).map((x) => [pair(x.item, x.needs), x])))
   const teamFacts = computed(() => new Map((facts.value.teams ?? []).map((x) => [x.key, x])))
   const iterationFacts = computed(() => new FactsOfIterations(facts.value.iterations ?? []))
@@ -403,6 +405,7 @@ export const useProgram = defineStore('program', () => {
     teams,
     releases,
     itemFacts,
+    agree,
     needFacts,
     teamFacts,
     iterationFacts,

@@ -200,7 +200,7 @@ function look(p: { item: string }): void {
           ><input v-model="draft.assumeSizes" type="checkbox" /> Assume missing sizes</label
         >
         <label
-          v-if="store.program.settings.agreements !== false"
+          v-if="store.agree"
           title="Days on which teams agreed for what they need of each other are dates to meet"
           ><input v-model="draft.keepAgreed" type="checkbox" /> Keep agreed days</label
         >

@@ -123,7 +123,7 @@ function move(event: KeyboardEvent): void {
     <span><i class="swatch holds" /> holds</span>
     <span><i class="swatch tight" /> no day to spare</span>
     <span><i class="swatch broken" /> broken</span>
-    <span v-if="store.program.settings.agreements !== false">? not agreed yet</span>
+    <span v-if="store.agree">? not agreed yet</span>
   </p>
 </template>
 

@@ -129,7 +129,7 @@ async function mend(o: OwedNeed): Promise<void> {
       <p v-if="o.missed" class="missed">{{ missed(o) }}</p>
       <p class="does">
         <span class="agreement"
-          ><template v-if="store.program.settings.agreements !== false"
+          ><template v-if="store.agree"
             >{{ agreed(o)
             }}<span v-if="o.saidBy" class="quiet small">
               · {{ o.saidBy }}, {{ timeText(o.saidAt!, asDate(store.todayDay)) }}</span
