@@ -44,6 +44,10 @@ type Plan struct {
 	// over another. Where that has changed meanwhile, they are in conflict; what merely
 	// follows from the plan as it is cannot be.
 	Says []program.Change `json:"-"`
+
+	// AsMade says that what is added was made elsewhere: comments stay whose they are, and items that are gone may
+	// come back, as by an undo.
+	AsMade bool `json:"-"`
 }
 
 // Question is what a plan cannot know and took a guess at: somebody may say the intent again
@@ -140,6 +144,13 @@ func (r Remove) Plan(s State) (Plan, error) {
 	p, err := made("Remove "+s.Program.Describe(r.Ref), changes, nil)
 	p.Says = []program.Change{gone}
 	return p, err
+}
+
+// Merged is a Plan of changes that were made on another line.
+func Merged(label string, changes []program.Change, notes []string) Plan {
+	p, _ := made(label, changes, nil)
+	p.AsMade = true
+	return p.with(nil, notes)
 }
 
 // these names items: the one, or how many.

@@ -24,7 +24,16 @@ const maxFaults = 20
 // Check holds what is stored of a line against its journal: the things as they are must be
 // what its edits, gone through again, lead to. Nothing is altered. It goes from the last
 // checkpoint where there is one, else back to the beginning and forth again.
+//
+// Of a scenario nothing is stored but its edits: they must lead on from the live plan where it began.
 func Check(ctx context.Context, s *store.Store, line int64) (Checked, error) {
+	found, err := s.Line(ctx, line)
+	if err != nil {
+		return Checked{}, err
+	}
+	if found.Base != nil {
+		return checkScenario(ctx, s, found)
+	}
 	p, revision, err := s.Load(ctx, line)
 	if err != nil {
 		return Checked{}, err
@@ -81,6 +90,33 @@ func check(ctx context.Context, s *store.Store, line int64, stored program.Progr
 		c.Faults = append(c.Faults, fmt.Sprintf("%s is stored otherwise than its edits say", ref.Describe()))
 	}
 	return c, nil
+}
+
+func checkScenario(ctx context.Context, s *store.Store, line store.Line) (Checked, error) {
+	c := Checked{Revision: line.Revision}
+	p, revision, err := s.Load(ctx, *line.Base)
+	if err != nil {
+		return c, err
+	}
+	way := func(of, from, to int64, along func(program.Program, []program.Applied) (program.Program, error)) error {
+		edits, err := s.EditsBetween(ctx, of, from, to)
+		if err != nil {
+			return err
+		}
+		var changes []program.Applied
+		for _, e := range edits {
+			changes = append(changes, e.Changes...)
+		}
+		c.Changes += len(changes)
+		if p, err = along(p, changes); err != nil || int64(len(edits)) != to-from {
+			c.Faults = append(c.Faults, fmt.Sprintf("its edits after revision %d cannot be gone through: %v", from, err))
+		}
+		return nil
+	}
+	if err := way(*line.Base, *line.BaseRevision, revision, program.Rewind); err != nil || len(c.Faults) > 0 {
+		return c, err
+	}
+	return c, way(line.ID, *line.BaseRevision, line.Revision, program.Replay)
 }
 
 // differences are the things that two programs do not both have, or have otherwise or in

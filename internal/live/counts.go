@@ -17,7 +17,7 @@ func (h *Hub) Counts() Counts {
 	c := Counts{Edits: h.counts.edits.Load(), Changes: h.counts.changes.Load(), Plays: h.counts.plays.Load(), Waiting: int(h.queued.Load())}
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	for _, in := range []map[int64]*opening{h.lives, h.copies} {
+	for _, in := range []map[int64]*opening{h.lives, h.scenarios} {
 		for _, o := range in {
 			select {
 			case <-o.done:

@@ -71,6 +71,7 @@ type Request struct {
 	Intent act.Intent
 	Base   int64  // the revision that was in view
 	Digest string // of a proposal that was agreed to; empty: whatever it comes out as
+	UpTo   *int64 // of a scenario: the revision of the live plan that it is brought up to
 }
 
 // Propose says what an edit would do on the line as it is. It meets the same errors as
@@ -84,7 +85,7 @@ func (l *Line) propose(now *State, by Author, intent act.Intent) (Proposal, erro
 	if err != nil {
 		return Proposal{}, err
 	}
-	next, _, err := try(now.Plan, plan.Changes)
+	next, _, err := try(now.Plan, plan)
 	if err != nil {
 		return Proposal{}, err
 	}
@@ -93,11 +94,13 @@ func (l *Line) propose(now *State, by Author, intent act.Intent) (Proposal, erro
 
 // try takes what people mean through the gate; taking back and doing again have ways of
 // their own, as they may bring back what is gone.
-func try(now *plan.Plan, changes []program.Change) (*plan.Plan, []program.Applied, error) {
-	if err := gate.RefuseUsed(now, changes); err != nil {
-		return nil, nil, err
+func try(now *plan.Plan, p act.Plan) (*plan.Plan, []program.Applied, error) {
+	if !p.AsMade {
+		if err := gate.RefuseUsed(now, p.Changes); err != nil {
+			return nil, nil, err
+		}
 	}
-	return gate.Try(now, changes)
+	return gate.Try(now, p.Changes)
 }
 
 // plan works an intent out on a state, and asks whether its author may do it.
@@ -106,7 +109,9 @@ func (l *Line) plan(now *State, by Author, intent act.Intent) (act.Plan, error) 
 	if err != nil {
 		return plan, err
 	}
-	plan.Changes = l.sign(by, plan.Changes)
+	if !plan.AsMade {
+		plan.Changes = l.sign(by, plan.Changes)
+	}
 	return plan, by.check(now.Program, plan.Changes)
 }
 
@@ -139,7 +144,7 @@ func (l *Line) Do(ctx context.Context, by Author, r Request) (Done, error) {
 		if len(plan.Changes) == 0 {
 			return Done{Plan: plan}, nil
 		}
-		update, err := l.make(ctx, by, plan)
+		update, err := l.make(ctx, by, plan, r.UpTo)
 		if err != nil {
 			return Done{}, err
 		}
@@ -163,20 +168,20 @@ func (l *Line) Apply(ctx context.Context, by Author, base int64, label string, c
 		if err != nil {
 			return Done{}, err
 		}
-		update, err := l.make(ctx, by, act.Plan{Label: label, Changes: l.sign(by, changes)})
+		update, err := l.make(ctx, by, act.Plan{Label: label, Changes: l.sign(by, changes)}, nil)
 		return Done{Update: &update}, err
 	}))
 }
 
 // make takes changes through the gate and stores them. The caller holds the writer's turn
 // and has asked for rights and conflicts.
-func (l *Line) make(ctx context.Context, by Author, p act.Plan) (Update, error) {
-	next, applied, err := try(l.state.Load().Plan, p.Changes)
+func (l *Line) make(ctx context.Context, by Author, p act.Plan, upTo *int64) (Update, error) {
+	next, applied, err := try(l.state.Load().Plan, p)
 	if err != nil {
 		return Update{}, err
 	}
 	edit := by.edit(p.Label, store.Plain, applied)
-	edit.Said.Keys, edit.Said.Notes = p.Keys, p.Notes
+	edit.Said.Keys, edit.Said.Notes, edit.UpTo = p.Keys, p.Notes, upTo
 	return l.commit(ctx, next, edit)
 }
 
@@ -203,7 +208,7 @@ func (l *Line) sign(by Author, changes []program.Change) []program.Change {
 	return changes
 }
 
-// keep makes the iterations that cadences keep ahead, where some have begun since. A copy
+// keep makes the iterations that cadences keep ahead, where some have begun since. A scenario
 // is a question about a plan, and gets none. The caller holds the writer's turn, or is the
 // only one who has the line.
 func (l *Line) keep(ctx context.Context) {
@@ -212,7 +217,7 @@ func (l *Line) keep(ctx context.Context) {
 	if len(changes) == 0 || !l.live {
 		return
 	}
-	if _, err := l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, act.Plan{Label: "Keep iterations ahead", Changes: changes}); err != nil {
+	if _, err := l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, act.Plan{Label: "Keep iterations ahead", Changes: changes}, nil); err != nil {
 		// Shown as it was; it is tried again on the next day.
 		slog.ErrorContext(ctx, "keeping iterations ahead", "line", l.id, "error", err)
 	}

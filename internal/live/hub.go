@@ -28,9 +28,9 @@ type Hub struct {
 	counts counters
 	full   fullness
 
-	mu     sync.Mutex
-	lives  map[int64]*opening // the live line of each program
-	copies map[int64]*opening // others, by their own ids
+	mu        sync.Mutex
+	lives     map[int64]*opening // the live line of each program
+	scenarios map[int64]*opening // others, by their own ids
 }
 
 // opening is a line that is in memory, or being loaded: whoever asks for it meanwhile
@@ -44,7 +44,7 @@ type opening struct {
 // NewHub makes a hub over a store. clock stamps journal entries; today is the
 // day that plans are seen on.
 func NewHub(s *store.Store, clock func() time.Time, today func() program.Date) *Hub {
-	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), lives: map[int64]*opening{}, copies: map[int64]*opening{}}
+	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
 }
 
 // Today is the day that plans are seen on.
@@ -58,15 +58,19 @@ func (h *Hub) Open(ctx context.Context, id int64) (*Line, error) {
 	return h.open(ctx, h.lives, id, func() (store.Line, error) { return h.store.Live(ctx, id) })
 }
 
-// OpenCopy returns a what-if copy by the id of its line.
-func (h *Hub) OpenCopy(ctx context.Context, line int64) (*Line, error) {
-	return h.open(ctx, h.copies, line, func() (store.Line, error) {
+// OpenScenario returns a scenario of a program by the id of its line.
+func (h *Hub) OpenScenario(ctx context.Context, id, line int64) (*Line, error) {
+	l, err := h.open(ctx, h.scenarios, line, func() (store.Line, error) {
 		found, err := h.store.Line(ctx, line)
 		if err == nil && found.Base == nil {
 			err = store.ErrNotFound
 		}
 		return found, err
 	})
+	if err == nil && l.program != id {
+		return nil, store.ErrNotFound
+	}
+	return l, err
 }
 
 func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find func() (store.Line, error)) (*Line, error) {
@@ -111,17 +115,25 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 
 // asItIs loads a line, and makes nothing of it.
 func (h *Hub) asItIs(ctx context.Context, found store.Line) (*Line, error) {
+	l := &Line{hub: h, id: found.ID, program: found.Program, live: found.Base == nil, writing: make(turn, 1), subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
+	if !l.live {
+		resolved, err := h.scenarioPlan(ctx, found)
+		if err == nil {
+			l.begin = *found.BaseRevision
+			l.state.Store(newState(resolved, found.Revision, h.today()))
+		}
+		return l, err
+	}
 	p, revision, err := h.store.Load(ctx, found.ID)
 	if err != nil {
 		return nil, err
 	}
-	gone, err := h.store.GoneItems(ctx, found.Program)
+	gone, err := h.store.GoneItems(ctx, found.ID)
 	if err != nil {
 		return nil, err
 	}
 	resolved := plan.Of(p)
 	resolved.Without(gone)
-	l := &Line{hub: h, id: found.ID, live: found.Base == nil, writing: make(turn, 1), subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
 	l.state.Store(newState(resolved, revision, h.today()))
 	l.checkSoon(ctx, p, revision)
 	return l, nil
@@ -136,24 +148,7 @@ func (h *Hub) Create(ctx context.Context, p program.Program) (int64, error) {
 	return h.store.Create(ctx, p.WithoutAuthors())
 }
 
-// Copy makes a what-if copy of a line as it was at a revision.
-func (h *Hub) Copy(ctx context.Context, of *Line, revision int64, name string) (*Line, error) {
-	state, err := of.At(ctx, revision)
-	if err != nil {
-		return nil, err
-	}
-	base, err := h.store.Line(ctx, of.id)
-	if err != nil {
-		return nil, err
-	}
-	made, err := h.store.Copy(ctx, base, revision, name, state.Program)
-	if err != nil {
-		return nil, err
-	}
-	return h.OpenCopy(ctx, made.ID)
-}
-
-// Delete removes a program for good, with its copies, and ends their subscriptions.
+// Delete removes a program for good, with its scenarios, and ends their subscriptions.
 func (h *Hub) Delete(ctx context.Context, id int64) error {
 	lines, err := h.store.Lines(ctx, id)
 	if err != nil {
@@ -162,31 +157,33 @@ func (h *Hub) Delete(ctx context.Context, id int64) error {
 	if err := h.store.Delete(ctx, id); err != nil {
 		return err
 	}
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	end := func(in map[int64]*opening, key int64) {
-		if o := in[key]; o != nil {
-			delete(in, key)
-			go func() { // one that is being loaded ends when it is
-				<-o.done
-				if o.line != nil {
-					o.line.close()
-				}
-			}()
-		}
-	}
-	end(h.lives, id)
+	h.end(h.lives, id)
 	for _, line := range lines {
-		end(h.copies, line.ID)
+		h.end(h.scenarios, line.ID)
 	}
 	return nil
+}
+
+// end forgets a line that has been deleted, and ends its subscriptions.
+func (h *Hub) end(in map[int64]*opening, key int64) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	if o := in[key]; o != nil {
+		delete(in, key)
+		go func() { // one that is being loaded ends when it is
+			<-o.done
+			if o.line != nil {
+				o.line.close()
+			}
+		}()
+	}
 }
 
 // Close ends all subscriptions, so that a server can shut down, and waits for what goes
 // on in the background.
 func (h *Hub) Close() {
 	h.mu.Lock()
-	for _, in := range []map[int64]*opening{h.lives, h.copies} {
+	for _, in := range []map[int64]*opening{h.lives, h.scenarios} {
 		for _, o := range in {
 			select {
 			case <-o.done:

@@ -17,10 +17,12 @@ import (
 
 // Line is a line in memory.
 type Line struct {
-	hub   *Hub
-	id    int64
-	live  bool // the live plan; else a copy
-	state atomic.Pointer[State]
+	hub     *Hub
+	id      int64
+	program int64
+	live    bool  // the live plan; else a scenario
+	begin   int64 // of a scenario: the revision of the live plan that it began with
+	state   atomic.Pointer[State]
 
 	writing   turn // of the one writer
 	histories map[string]*history

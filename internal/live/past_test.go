@@ -31,7 +31,7 @@ func clocked(t testing.TB, folder string) *live.Hub {
 
 // Whatever was edited, undone and redone by two clients: every revision can be seen
 // again as it was, from the line that made it and from one that only has the files, and
-// a copy made there begins with it.
+// a scenario made there begins with it.
 func TestEveryRevisionCanBeSeenAgain(t *testing.T) {
 	computes(t)
 	for seed := range uint64(4) {
@@ -68,13 +68,13 @@ func TestEveryRevisionCanBeSeenAgain(t *testing.T) {
 			}
 		}
 		middle := base + int64(len(was)/2)
-		made, err := h.Copy(ctx, l, middle, "What if")
+		made, err := h.MakeScenario(ctx, ann, l, middle, store.About{Name: "What if"})
 		require.NoError(t, err)
 		assert.Equal(t, was[middle], asJSON(t, made.State().Program))
-		_, err = made.Apply(ctx, ann, 0, "Rename", []program.Change{program.SetTo(program.Ref{Kind: program.KindProgram}, "name", "Another")})
+		_, err = made.Apply(ctx, ann, middle, "Rename", []program.Change{program.SetTo(program.Ref{Kind: program.KindProgram}, "name", "Another")})
 		require.NoError(t, err)
-		assert.Equal(t, was[l.State().Revision], asJSON(t, l.State().Program), "a copy has a journal of its own")
-		begun, err := made.At(ctx, 0)
+		assert.Equal(t, was[l.State().Revision], asJSON(t, l.State().Program), "a scenario has a journal of its own")
+		begun, err := made.At(ctx, middle)
 		require.NoError(t, err)
 		assert.Equal(t, was[middle], asJSON(t, begun.Program))
 	}

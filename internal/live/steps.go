@@ -173,7 +173,11 @@ func (l *Line) stepInTurn(ctx context.Context, by Author, sort store.Sort) (Upda
 			return Update{}, &Conflict{Ref: a.Change.Ref, Field: a.Change.Field, Base: expected[i], Yours: a.Change.Value, Theirs: was, By: "Somebody", Sort: gate.BothSet}
 		}
 	}
-	return l.commit(ctx, next, by.edit(target.label, sort, applied))
+	made := by.edit(target.label, sort, applied)
+	if made.UpTo, err = l.upToAfter(ctx, edit, sort); err != nil {
+		return Update{}, err
+	}
+	return l.commit(ctx, next, made)
 }
 
 // tryStep takes an undo or redo through the gate. What stood before the edit that it is

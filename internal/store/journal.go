@@ -50,6 +50,7 @@ type Edit struct {
 	Request  string // the name that its sender gave the request; empty for none
 	Said     Said   // of a named request
 	Why      string // the reason that its author gave; empty: none
+	UpTo     *int64 // of a scenario: the revision of the live plan that it brought it up to
 }
 
 // Said is what is kept of a named request, so that it can be answered again.
@@ -73,6 +74,7 @@ type editRow struct {
 	Request *string `db:"request"`
 	Said    *string `db:"said"`
 	Why     string  `db:"why"`
+	UpTo    *int64  `db:"up_to"`
 }
 
 type journalRow struct {
@@ -92,7 +94,7 @@ type journalRow struct {
 
 func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e Edit) error {
 	row := editRow{LineID: line, Revision: e.Revision, At: e.At.UTC().Format(timeText), Actor: e.Actor, Client: e.Client, Label: e.Label,
-		Sort: e.Sort, Format: journalFormat, Changes: len(e.Changes)}
+		Sort: e.Sort, Format: journalFormat, Changes: len(e.Changes), UpTo: e.UpTo}
 	if e.Request != "" {
 		said, err := json.Marshal(e.Said)
 		if err != nil {
@@ -101,8 +103,8 @@ func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e Edit) error {
 		row.Request, row.Said = &e.Request, text(said)
 	}
 	_, err := tx.NamedExecContext(ctx, `
-		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes, request, said)
-		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes, :request, :said)`, row)
+		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes, request, said, up_to)
+		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes, :request, :said, :up_to)`, row)
 	if err != nil {
 		return err
 	}
@@ -176,9 +178,9 @@ func (s *Store) Explain(ctx context.Context, line, revision int64, why string) e
 	return err
 }
 
-// EditOf returns the edit that a client's request of a name has made, and whether it made one.
+// EditOf returns the edit that a client's request of a name has made on this very line, and whether it made one.
 func (s *Store) EditOf(ctx context.Context, line int64, client, request string) (Edit, bool, error) {
-	edits, err := s.edits(ctx, line, `client = ? AND request = ?`, client, request)
+	edits, err := s.edits(ctx, line, `line_id = ? AND client = ? AND request = ?`, line, client, request)
 	if err != nil || len(edits) == 0 {
 		return Edit{}, false, err
 	}
@@ -186,9 +188,16 @@ func (s *Store) EditOf(ctx context.Context, line int64, client, request string) 
 }
 
 func (s *Store) edits(ctx context.Context, line int64, where string, args ...any) ([]Edit, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
+	return s.editsFrom(ctx, from, where, args...)
+}
+
+func (s *Store) editsFrom(ctx context.Context, from told, where string, args ...any) ([]Edit, error) {
 	var rows []editRow
-	query := `SELECT * FROM edits WHERE line_id = ? AND ` + where
-	if err := s.db.SelectContext(ctx, &rows, query, append([]any{line}, args...)...); err != nil || len(rows) == 0 {
+	if err := s.db.SelectContext(ctx, &rows, `SELECT * FROM `+from.edits+` WHERE `+where, args...); err != nil || len(rows) == 0 {
 		return nil, err
 	}
 	low, high := rows[0].Revision, rows[0].Revision
@@ -197,7 +206,7 @@ func (s *Store) edits(ctx context.Context, line int64, where string, args ...any
 	}
 	var changes []journalRow
 	if err := s.db.SelectContext(ctx, &changes, `
-		SELECT * FROM journal WHERE line_id = ? AND revision BETWEEN ? AND ? ORDER BY revision, seq`, line, low, high); err != nil {
+		SELECT * FROM `+from.journal+` WHERE revision BETWEEN ? AND ? ORDER BY revision, seq`, low, high); err != nil {
 		return nil, err
 	}
 	formats := make(map[int64]int, len(rows))
@@ -222,7 +231,7 @@ func (s *Store) edits(ctx context.Context, line int64, where string, args ...any
 		if err != nil {
 			return nil, err
 		}
-		edits[i] = Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision], Why: r.Why}
+		edits[i] = Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision], Why: r.Why, UpTo: r.UpTo}
 		if r.Request != nil && r.Said != nil {
 			edits[i].Request = *r.Request
 			if err := json.Unmarshal([]byte(*r.Said), &edits[i].Said); err != nil {
@@ -248,9 +257,13 @@ func (s *Store) Heads(ctx context.Context, line int64, client string, most int) 
 
 // LastSet returns the newest edit that set a field of a thing, and whether there is one.
 func (s *Store) LastSet(ctx context.Context, line int64, ref program.Ref, field string) (Edit, bool, error) {
-	edits, err := s.edits(ctx, line, `revision = (
-		SELECT max(revision) FROM journal WHERE line_id = ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
-		line, ref.Kind, ref.In, ref.Key, field)
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return Edit{}, false, err
+	}
+	edits, err := s.editsFrom(ctx, from, `revision = (
+		SELECT max(revision) FROM `+from.journal+` WHERE op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
+		ref.Kind, ref.In, ref.Key, field)
 	if err != nil || len(edits) == 0 {
 		return Edit{}, false, err
 	}
@@ -261,14 +274,18 @@ func (s *Store) LastSet(ctx context.Context, line int64, ref program.Ref, field 
 // comments on it, newest first, each with these changes alone.
 func (s *Store) EditsOf(ctx context.Context, line int64, of program.Ref, limit int) ([]Edit, error) {
 	const newest = ` ORDER BY revision DESC LIMIT ?`
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
 	if of.Kind != program.KindItem {
-		edits, err := s.edits(ctx, line, `revision IN (SELECT revision FROM journal WHERE line_id = ? AND kind = ? AND owner = ? AND key = ?)`+newest, line, of.Kind, of.In, of.Key, limit)
+		edits, err := s.editsFrom(ctx, from, `revision IN (SELECT revision FROM `+from.journal+` WHERE kind = ? AND owner = ? AND key = ?)`+newest, of.Kind, of.In, of.Key, limit)
 		return only(edits, func(ref program.Ref) bool { return ref == of }), err
 	}
 	item := of.Key
-	edits, err := s.edits(ctx, line, `revision IN (
-		SELECT revision FROM journal WHERE line_id = ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))`+newest,
-		line, item, item, item, item, limit)
+	edits, err := s.editsFrom(ctx, from, `revision IN (
+		SELECT revision FROM `+from.journal+` WHERE (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))`+newest,
+		item, item, item, item, limit)
 	return only(edits, func(ref program.Ref) bool {
 		return ref == of || ref.Kind == program.KindNeed && (ref.In == item || ref.Key == item) || ref.Kind == program.KindComment && ref.In == item
 	}), err
@@ -289,11 +306,15 @@ func (s *Store) SizeChanges(ctx context.Context, line, after, to int64) ([]progr
 		journalRow
 		Format int `db:"format"`
 	}
-	err := s.db.SelectContext(ctx, &rows, `
-		SELECT j.*, e.format FROM journal j JOIN edits e ON e.line_id = j.line_id AND e.revision = j.revision
-		WHERE j.line_id = ? AND j.revision > ? AND j.revision <= ? AND j.kind = 'item'
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
+	err = s.db.SelectContext(ctx, &rows, `
+		SELECT j.*, e.format FROM `+from.journal+` j JOIN `+from.edits+` e ON e.revision = j.revision
+		WHERE j.revision > ? AND j.revision <= ? AND j.kind = 'item'
 			AND (j.op = 'set' AND j.field IN ('size', 'state') OR j.op IN ('add', 'remove'))
-		ORDER BY j.revision, j.seq`, line, after, to)
+		ORDER BY j.revision, j.seq`, after, to)
 	changes := make([]program.Applied, len(rows))
 	for i := range rows {
 		if err == nil {
@@ -303,11 +324,14 @@ func (s *Store) SizeChanges(ctx context.Context, line, after, to int64) ([]progr
 	return changes, err
 }
 
-// GoneItems lists the keys of items that were ever removed from a line of a program.
-func (s *Store) GoneItems(ctx context.Context, id int64) ([]string, error) {
+// GoneItems lists the keys of items that were ever removed from a line.
+func (s *Store) GoneItems(ctx context.Context, line int64) ([]string, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
 	var keys []string
-	err := s.db.SelectContext(ctx, &keys, `
-		SELECT DISTINCT key FROM journal WHERE line_id IN (SELECT id FROM lines WHERE program_id = ?) AND kind = 'item' AND op = 'remove'`, id)
+	err = s.db.SelectContext(ctx, &keys, `SELECT DISTINCT key FROM `+from.journal+` WHERE kind = 'item' AND op = 'remove'`)
 	return keys, err
 }
 
@@ -319,11 +343,15 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 		Item string `db:"item"`
 		At   string `db:"at"`
 	}
-	err := s.db.SelectContext(ctx, &rows, `
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
+	err = s.db.SelectContext(ctx, &rows, `
 		SELECT j.item, e.at FROM (
 			SELECT CASE kind WHEN 'item' THEN key ELSE owner END AS item, max(revision) AS revision
-			FROM journal WHERE line_id = ? AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
-		JOIN edits e ON e.line_id = ? AND e.revision = j.revision`, line, line)
+			FROM `+from.journal+` WHERE kind IN ('item', 'need', 'comment') GROUP BY 1) j
+		JOIN `+from.edits+` e ON e.revision = j.revision`)
 	if err != nil {
 		return nil, err
 	}
@@ -351,11 +379,15 @@ func (s *Store) LastWords(ctx context.Context, line, to int64) ([]Word, error) {
 		Word
 		When string `db:"at"`
 	}
-	err := s.db.SelectContext(ctx, &rows, `
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
+	err = s.db.SelectContext(ctx, &rows, `
 		SELECT j.owner, j.key, e.actor, e.at FROM (
-			SELECT owner, key, max(revision) AS revision FROM journal
-			WHERE line_id = ? AND revision <= ? AND kind = 'need' AND (op = 'add' OR field IN ('agreement', 'given', 'wanted')) GROUP BY owner, key) j
-		JOIN edits e ON e.line_id = ? AND e.revision = j.revision`, line, to, line)
+			SELECT owner, key, max(revision) AS revision FROM `+from.journal+`
+			WHERE revision <= ? AND kind = 'need' AND (op = 'add' OR field IN ('agreement', 'given', 'wanted')) GROUP BY owner, key) j
+		JOIN `+from.edits+` e ON e.revision = j.revision`, to)
 	words := make([]Word, len(rows))
 	for i, r := range rows {
 		if err == nil {
@@ -371,12 +403,16 @@ func (s *Store) LastWords(ctx context.Context, line, to int64) ([]Word, error) {
 // of some fields of items, of items that come and go, of iterations that
 // are opened or closed. Edits without such changes are left out.
 func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]Edit, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
 	query, values, err := sqlx.In(`
-		SELECT j.*, e.at, e.actor, e.why, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
-		WHERE e.line_id = ? AND e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
+		SELECT j.*, e.at, e.actor, e.why, e.format FROM `+from.edits+` e JOIN `+from.journal+` j ON j.revision = e.revision
+		WHERE e.at >= ? AND e.revision > ? AND e.revision <= ? AND (
 			j.kind = 'item' AND (j.op = 'set' AND j.field IN (?) OR j.op IN ('add', 'remove'))
 			OR j.kind = 'iteration' AND j.op = 'set' AND j.field = 'state')
-		ORDER BY j.revision, j.seq`, line, since.UTC().Format(timeText), after, to, fields)
+		ORDER BY j.revision, j.seq`, since.UTC().Format(timeText), after, to, fields)
 	if err != nil {
 		return nil, err
 	}
@@ -387,10 +423,14 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, a
 // are and with those of their changes that are to things of some kinds. Edits without such changes
 // are left out.
 func (s *Store) EditsOfKinds(ctx context.Context, line, after, to int64, kinds []program.Kind) ([]Edit, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
 	query, values, err := sqlx.In(`
-		SELECT j.*, e.at, e.actor, e.why, e.format FROM edits e JOIN journal j ON j.line_id = e.line_id AND j.revision = e.revision
-		WHERE e.line_id = ? AND e.revision > ? AND e.revision <= ? AND j.kind IN (?)
-		ORDER BY j.revision, j.seq`, line, after, to, kinds)
+		SELECT j.*, e.at, e.actor, e.why, e.format FROM `+from.edits+` e JOIN `+from.journal+` j ON j.revision = e.revision
+		WHERE e.revision > ? AND e.revision <= ? AND j.kind IN (?)
+		ORDER BY j.revision, j.seq`, after, to, kinds)
 	if err != nil {
 		return nil, err
 	}

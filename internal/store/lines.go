@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -13,16 +14,32 @@ import (
 	"jantrel/core/program"
 )
 
-// Line is what a journal belongs to: the live plan of a program, or a what-if copy
-// of a line at one of its revisions.
+// Line is what a journal belongs to: the live plan of a program, or a scenario.
 type Line struct {
 	ID           int64  `db:"id"`
 	Program      int64  `db:"program_id"`
-	Name         string `db:"name"`          // of a copy
-	Base         *int64 `db:"base_line"`     // the line that it was copied from; nil: the live plan
-	BaseRevision *int64 `db:"base_revision"` // where
+	Base         *int64 `db:"base_line"`     // of a scenario: the line of the live plan; nil: it is the live plan
+	BaseRevision *int64 `db:"base_revision"` // of a scenario: what it began with; its own revisions go on from there
 	Revision     int64  `db:"revision"`
+	About
 }
+
+// About is what people know of a scenario.
+type About struct {
+	Name   string `db:"name"`
+	Note   string `db:"note"`      // what it assumes
+	Owner  *int64 `db:"owner_id"`  // whose it is, an account; nil: it is gone
+	By     string `db:"made_by"`   // their name
+	Shared bool   `db:"shared"`    // all who belong to the program see it
+	At     string `db:"made_at"`   // when it was made, as the journal has times
+	From   string `db:"made_from"` // in words
+}
+
+// MaxScenarios is how many scenarios a program has at most.
+const MaxScenarios = 100
+
+// ErrManyScenarios says that a program has as many scenarios as it may.
+var ErrManyScenarios = fmt.Errorf("a program has %d scenarios at most; delete some first", MaxScenarios)
 
 // Live returns the line of a program's live plan.
 func (s *Store) Live(ctx context.Context, id int64) (Line, error) {
@@ -41,35 +58,65 @@ func (s *Store) Lines(ctx context.Context, id int64) ([]Line, error) {
 	return list, err
 }
 
-// Copy makes a what-if copy of a line: p is the line as it was at the revision.
-func (s *Store) Copy(ctx context.Context, of Line, revision int64, name string, p program.Program) (Line, error) {
-	line := Line{Program: of.Program, Name: name, Base: &of.ID, BaseRevision: &revision}
+// MakeScenario makes a scenario of a live plan as it was at a revision. It takes no more room than its edits will.
+func (s *Store) MakeScenario(ctx context.Context, live Line, revision int64, about About) (Line, error) {
+	line := Line{Program: live.Program, Base: &live.ID, BaseRevision: &revision, Revision: revision, About: about}
 	err := s.transact(ctx, func(tx *sqlx.Tx) (err error) {
-		line.ID, err = newLine(ctx, tx, line, p)
+		var has int
+		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM lines WHERE program_id = ? AND base_line IS NOT NULL`, live.Program); err != nil {
+			return err
+		}
+		if has >= MaxScenarios {
+			return ErrManyScenarios
+		}
+		line.ID, err = newLine(ctx, tx, line)
 		return err
 	})
 	return line, err
 }
 
-// newLine stores a line at revision 0, and the things of p in it.
-func newLine(ctx context.Context, tx *sqlx.Tx, line Line, p program.Program) (int64, error) {
-	result, err := tx.NamedExecContext(ctx, `
-		INSERT INTO lines (program_id, name, base_line, base_revision) VALUES (:program_id, :name, :base_line, :base_revision)`, line)
-	if err != nil {
-		return 0, err
-	}
-	id, err := result.LastInsertId()
-	if err != nil {
-		return 0, err
-	}
-	things, err := p.Things(func(program.Ref) bool { return true })
-	if err != nil {
-		return 0, err
-	}
-	return id, writeThings(ctx, tx, id, things)
+// KeepAbout changes what people know of a scenario: its name, its note and whether it is shared.
+func (s *Store) KeepAbout(ctx context.Context, line int64, about About) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE lines SET name = ?, note = ?, shared = ? WHERE id = ? AND base_line IS NOT NULL`, about.Name, about.Note, about.Shared, line)
+	return err
 }
 
-// Load reads a line as it is now, and its revision.
+// DeleteScenario removes a scenario with its journal, for good.
+func (s *Store) DeleteScenario(ctx context.Context, line int64) error {
+	_, err := s.db.ExecContext(ctx, `DELETE FROM lines WHERE id = ? AND base_line IS NOT NULL`, line)
+	return err
+}
+
+func newLine(ctx context.Context, tx *sqlx.Tx, line Line) (int64, error) {
+	result, err := tx.NamedExecContext(ctx, `
+		INSERT INTO lines (program_id, base_line, base_revision, revision, name, note, owner_id, made_by, shared, made_at, made_from)
+		VALUES (:program_id, :base_line, :base_revision, :revision, :name, :note, :owner_id, :made_by, :shared, :made_at, :made_from)`, line)
+	if err != nil {
+		return 0, err
+	}
+	return result.LastInsertId()
+}
+
+// told is where a line's journal and its checkpoints are read from, as tables of SQL: its own and, of a scenario,
+// those of the live plan up to where it begins.
+type told struct{ edits, journal, checkpoints string }
+
+func (s *Store) told(ctx context.Context, line int64) (told, error) {
+	l, err := s.Line(ctx, line)
+	if err != nil {
+		return told{}, err
+	}
+	from := func(table string) string {
+		own := fmt.Sprintf(`SELECT * FROM %s WHERE line_id = %d`, table, l.ID)
+		if l.Base == nil {
+			return "(" + own + ")"
+		}
+		return fmt.Sprintf(`(%s UNION ALL SELECT * FROM %s WHERE line_id = %d AND revision <= %d)`, own, table, *l.Base, *l.BaseRevision)
+	}
+	return told{from("edits"), from("journal"), from("checkpoints")}, nil
+}
+
+// Load reads a live plan as it is now, and its revision. Of a scenario the journal alone is kept.
 func (s *Store) Load(ctx context.Context, line int64) (program.Program, int64, error) {
 	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
 	if err != nil {
@@ -90,15 +137,23 @@ func (s *Store) Load(ctx context.Context, line int64) (program.Program, int64, e
 // 0 for before its first edit.
 func (s *Store) RevisionAt(ctx context.Context, line int64, at time.Time) (int64, error) {
 	var revision int64
-	err := s.db.GetContext(ctx, &revision, `SELECT coalesce(max(revision), 0) FROM edits WHERE line_id = ? AND at <= ?`, line, at.UTC().Format(timeText))
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return 0, err
+	}
+	err = s.db.GetContext(ctx, &revision, `SELECT coalesce(max(revision), 0) FROM `+from.edits+` WHERE at <= ?`, at.UTC().Format(timeText))
 	return revision, err
 }
 
 // MadeAt returns when a revision was made, and false for one that the journal has no
 // edit of: what a line began with.
 func (s *Store) MadeAt(ctx context.Context, line, revision int64) (time.Time, bool, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return time.Time{}, false, err
+	}
 	var text string
-	err := s.db.GetContext(ctx, &text, `SELECT at FROM edits WHERE line_id = ? AND revision = ?`, line, revision)
+	err = s.db.GetContext(ctx, &text, `SELECT at FROM `+from.edits+` WHERE revision = ?`, revision)
 	if errors.Is(err, sql.ErrNoRows) {
 		return time.Time{}, false, nil
 	}
@@ -134,15 +189,23 @@ func (s *Store) SaveCheckpoint(ctx context.Context, line int64, c Checkpoint) er
 
 // Checkpoints lists the revisions of which a line has checkpoints, in order.
 func (s *Store) Checkpoints(ctx context.Context, line int64) ([]int64, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
 	var list []int64
-	err := s.db.SelectContext(ctx, &list, `SELECT revision FROM checkpoints WHERE line_id = ? ORDER BY revision`, line)
+	err = s.db.SelectContext(ctx, &list, `SELECT revision FROM `+from.checkpoints+` ORDER BY revision`)
 	return list, err
 }
 
 // LoadCheckpoint reads a checkpoint.
 func (s *Store) LoadCheckpoint(ctx context.Context, line, revision int64) (Checkpoint, error) {
 	c := Checkpoint{Revision: revision}
-	body, err := one[[]byte](ctx, s, ErrNotFound, `SELECT body FROM checkpoints WHERE line_id = ? AND revision = ?`, line, revision)
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return c, err
+	}
+	body, err := one[[]byte](ctx, s, ErrNotFound, `SELECT body FROM `+from.checkpoints+` WHERE revision = ?`, revision)
 	if err != nil {
 		return c, err
 	}
@@ -161,6 +224,17 @@ func (s *Store) EditsBetween(ctx context.Context, line, after, to int64) ([]Edit
 
 // CountChanges is how many changes the edits after one revision up to another are made of.
 func (s *Store) CountChanges(ctx context.Context, line, after, to int64) (n int64, err error) {
-	err = s.db.GetContext(ctx, &n, `SELECT coalesce(sum(changes), 0) FROM edits WHERE line_id = ? AND revision > ? AND revision <= ?`, line, after, to)
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return 0, err
+	}
+	err = s.db.GetContext(ctx, &n, `SELECT coalesce(sum(changes), 0) FROM `+from.edits+` WHERE revision > ? AND revision <= ?`, after, to)
 	return n, err
+}
+
+// UpTo is the revision of the live plan that a scenario had last been brought up to by one of its revisions.
+func (s *Store) UpTo(ctx context.Context, line, revision int64) (int64, error) {
+	return one[int64](ctx, s, ErrNotFound, `
+		SELECT coalesce((SELECT up_to FROM edits WHERE line_id = l.id AND up_to IS NOT NULL AND revision <= ? ORDER BY revision DESC LIMIT 1), base_revision)
+		FROM lines l WHERE id = ? AND base_line IS NOT NULL`, revision, line)
 }

@@ -138,8 +138,15 @@ func (s *Store) Create(ctx context.Context, p program.Program) (int64, error) {
 		if id, err = result.LastInsertId(); err != nil {
 			return err
 		}
-		_, err = newLine(ctx, tx, Line{Program: id}, p)
-		return err
+		line, err := newLine(ctx, tx, Line{Program: id})
+		if err != nil {
+			return err
+		}
+		things, err := p.Things(func(program.Ref) bool { return true })
+		if err != nil {
+			return err
+		}
+		return writeThings(ctx, tx, line, things)
 	})
 	return id, err
 }
@@ -156,7 +163,7 @@ func (s *Store) Delete(ctx context.Context, id int64) error {
 	return nil
 }
 
-// Commit stores what an edit made of a line: the things it touched and its journal, in
+// Commit stores what an edit made of a line: its journal and, of a live plan, the things it touched, in
 // one transaction. next is the program after it.
 func (s *Store) Commit(ctx context.Context, line int64, next program.Program, edit Edit) error {
 	return s.transact(ctx, func(tx *sqlx.Tx) error {
@@ -167,10 +174,17 @@ func (s *Store) Commit(ctx context.Context, line int64, next program.Program, ed
 		if n, err := result.RowsAffected(); err != nil || n != 1 {
 			return fmt.Errorf("line %d is not at revision %d: %w", line, edit.Revision-1, ErrNotFound)
 		}
+		var scenario bool
+		if err := tx.GetContext(ctx, &scenario, `SELECT base_line IS NOT NULL FROM lines WHERE id = ?`, line); err != nil {
+			return err
+		}
+		if scenario {
+			return writeJournal(ctx, tx, line, edit)
+		}
 		if err := writeTouched(ctx, tx, line, next, edit.Changes); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, `UPDATE programs SET name = ? WHERE name <> ? AND id = (SELECT program_id FROM lines WHERE id = ? AND base_line IS NULL)`, next.Name, next.Name, line); err != nil {
+		if _, err := tx.ExecContext(ctx, `UPDATE programs SET name = ? WHERE name <> ? AND id = (SELECT program_id FROM lines WHERE id = ?)`, next.Name, next.Name, line); err != nil {
 			return err
 		}
 		return writeJournal(ctx, tx, line, edit)

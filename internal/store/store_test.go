@@ -209,7 +209,8 @@ func TestAnEarlierDatabaseIsBroughtUpToDate(t *testing.T) {
 
 // The past of a line: when what was, checkpoints, and a copy that begins there.
 func TestLinesAndTheirPast(t *testing.T) {
-	s := open(t, t.TempDir())
+	folder := t.TempDir()
+	s := open(t, folder)
 	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 2, Items: 8, Needs: 4, Wild: true, Rough: true})
 	id, err := s.Create(ctx, p)
 	require.NoError(t, err)
@@ -238,12 +239,22 @@ func TestLinesAndTheirPast(t *testing.T) {
 	require.NoError(t, err)
 	same(t, p, c.Program)
 
-	copied, err := s.Copy(ctx, line, 0, "Two seats more", p)
+	copied, err := s.MakeScenario(ctx, line, 2, store.About{Name: "Two seats more", Shared: true})
 	require.NoError(t, err)
-	got, revision, err := s.Load(ctx, copied.ID)
+	require.NoError(t, s.Commit(ctx, copied.ID, now, store.Edit{Revision: 3, At: noon, Client: "c", Label: "Theirs", Sort: store.Plain, UpTo: new(int64(2))}))
+	edits, err := s.LatestEdits(ctx, copied.ID, 0, 10)
 	require.NoError(t, err)
-	assert.Zero(t, revision)
-	same(t, p, got)
+	require.Len(t, edits, 3, "its own, after those of the live plan that it began with")
+	assert.Equal(t, "Theirs", edits[0].Label)
+	upTo, err := s.UpTo(ctx, copied.ID, 3)
+	require.NoError(t, err)
+	assert.Equal(t, int64(2), upTo)
+	var kept int
+	db, err := sql.Open("sqlite", filepath.Join(folder, store.FileName))
+	require.NoError(t, err)
+	require.NoError(t, db.QueryRowContext(ctx, `SELECT count(*) FROM things WHERE line_id = ?`, copied.ID).Scan(&kept))
+	require.NoError(t, db.Close())
+	assert.Zero(t, kept, "a scenario keeps its changes alone")
 	lines, err := s.Lines(ctx, id)
 	require.NoError(t, err)
 	require.Len(t, lines, 2)
