@@ -49,6 +49,19 @@ func (p Program) Written(ref Ref) json.RawMessage {
 	return encode(thing.Interface())
 }
 
+// FieldIn is the value of a field of a thing of p, as JSON; nothing where there is none.
+func FieldIn(p Program, ref Ref, field string) json.RawMessage {
+	s := slotOf(ref.Kind, field)
+	if s == nil {
+		return nil
+	}
+	thing, _, ok := registry[ref.Kind].find(&p, ref.name())
+	if !ok {
+		return nil
+	}
+	return encode(thing.FieldByIndex(s.index).Interface())
+}
+
 // Refs are all things of a program.
 func (p Program) Refs() map[Ref]bool {
 	refs := map[Ref]bool{}

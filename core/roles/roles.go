@@ -50,6 +50,13 @@ type Rule struct {
 // program, but who may add and remove them is decided as for what is in it.
 const Attachments = "attachments"
 
+// What stands for fields of a program in the table, and is kept beside it.
+const (
+	Scenarios = "scenarios" // to make what-if copies of the plan; in one's own one may change everything
+	Publish   = "publish"   // to bring what a scenario changed into the live plan: no more than one might have edited there
+	Baselines = "baselines" // to freeze the plan under a name
+)
+
 // Table is who may make which change. What is not in it is for administrators
 // and managers alone.
 //
@@ -61,6 +68,10 @@ const Attachments = "attachments"
 // and risks that they own.
 var Table = append(fieldRules(), []Rule{
 	{program.KindItem, program.Set, Attachments, Own, Own},
+
+	{program.KindProgram, program.Set, Scenarios, Any, Any},
+	{program.KindProgram, program.Set, Publish, Any, Never},
+	{program.KindProgram, program.Set, Baselines, Never, Never},
 
 	{program.KindIteration, program.Add, "", Own, Never},
 	{program.KindIteration, program.Remove, "", Own, Never},
@@ -120,6 +131,11 @@ func ReachOf(role Role, kind program.Kind, op program.Op, field string) Reach {
 		return rule.Member
 	}
 	return Never
+}
+
+// MayScenario reports whether a role may do something with scenarios or baselines: one of the words of the table.
+func MayScenario(role Role, what string) bool {
+	return ReachOf(role, program.KindProgram, program.Set, what) == Any
 }
 
 // Right is a rule as one role sees it.

@@ -26,6 +26,7 @@ import (
 	"jantrel/internal/api/forecast"
 	"jantrel/internal/api/plan"
 	"jantrel/internal/api/programs"
+	"jantrel/internal/api/scenarios"
 	"jantrel/internal/api/server"
 	"jantrel/internal/api/setup"
 	"jantrel/internal/api/track"
@@ -109,7 +110,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	api := humagin.New(router, config)
 	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy, Quotas: o.Quotas}
-	api.UseMiddleware(d.Authenticate(api), d.Pace(api), d.Admit(api))
+	api.UseMiddleware(d.Authenticate(api), d.Pace(api), d.Choose(api), d.Admit(api))
 	accounts.Register(api, d, o.Demo)
 	programs.Register(api, d)
 	setup.Register(api, d, o.Feeds)
@@ -118,7 +119,9 @@ func describe(router *gin.Engine, o Options) huma.API {
 	track.Register(api, d)
 	watch.Register(api, d)
 	forecast.Register(api, d)
+	scenarios.Register(api, d)
 	server.Register(api, d, o.Backups)
+	door.DescribeLines(api.OpenAPI())
 	words.Describe(api.OpenAPI())
 	return api
 }

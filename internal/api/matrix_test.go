@@ -240,6 +240,14 @@ func attempts() map[string][]attempt {
 		"remove-member":           {{path: in + "/members/%d", may: programmer, fresh: victim}},
 		"get-mix":                 one(in+"/mix", "{}", reads),
 		"get-outline":             one(in+"/outline", "", reads),
+		"list-scenarios":          one(in+"/scenarios", "", reads),
+		"make-scenario":           {{path: in + "/scenarios", body: `{"name":"What if"}`, may: works}},
+		"save-scenario":           {{path: in + "/scenarios/%d", body: `{"name":"Shared","shared":true}`, may: manages, fresh: shared}},
+		"delete-scenario":         {{path: in + "/scenarios/%d", may: manages, fresh: shared}},
+		"get-scenario":            {{path: in + "/scenario?scenario=%d", may: reads, fresh: shared}},
+		"ask-merge":               {{path: in + "/scenario/merge?scenario=%d", body: `{"way":"publish","choice":{}}`, may: reads, fresh: shared}},
+		"do-publish":              {{path: in + "/do/publish?scenario=%d", body: `{"client":"m","revision":0,"intent":{"choice":{}}}`, may: leads, fresh: shared}},
+		"do-bring-up-to-date":     {{path: in + "/do/bring-up-to-date?scenario=%d", body: `{"client":"m","revision":0,"intent":{"choice":{}}}`, may: works, fresh: shared}},
 		"get-private-views":       one(in+"/private-views", "", reads),
 		"put-private-views":       one(in+"/private-views", "[]", reads),
 		"get-reason":              one(in+"/reason?item=LC-8", "", reads),
@@ -260,6 +268,21 @@ func attempts() map[string][]attempt {
 func victim(h *harbour) []any {
 	a, _ := h.hub.Store().AccountBy(h.ctx, "login", "victim")
 	return []any{a.ID}
+}
+
+// shared is a scenario of somebody else's that all see, in which something was changed that a team lead may change too.
+func shared(h *harbour) []any {
+	l, err := h.hub.Open(h.ctx, 1)
+	if err != nil {
+		panic(err)
+	}
+	lines, _ := h.hub.Store().Lines(h.ctx, 1)
+	for _, old := range lines {
+		_ = h.hub.DeleteScenario(h.ctx, old.ID) // a program has so many at most
+	}
+	s, _ := h.hub.MakeScenario(h.ctx, live.Author{Actor: "Somebody", Client: "0:m"}, l, l.State().Revision, store.About{Name: "What if", Shared: true})
+	_, _ = s.Apply(h.ctx, live.Author{Actor: "Somebody", Client: "0:m"}, s.State().Revision, "E", []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "LC-8"}, "title", time.Now().String())})
+	return []any{s.ID()}
 }
 
 func token(h *harbour, of int64) int64 {

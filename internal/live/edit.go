@@ -141,7 +141,7 @@ func (l *Line) Do(ctx context.Context, by Author, r Request) (Done, error) {
 			}
 			return Done{}, &Changed{proposal}
 		}
-		if len(plan.Changes) == 0 {
+		if len(plan.Changes) == 0 && r.UpTo == nil {
 			return Done{Plan: plan}, nil
 		}
 		update, err := l.make(ctx, by, plan, r.UpTo)

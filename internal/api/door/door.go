@@ -39,11 +39,14 @@ func (d *Door) Open(ctx context.Context, id int64) (*live.Line, error) {
 	return p, err
 }
 
-// OpenAs is Open, with what the visitor is to the program.
+// OpenAs is Open, with what the visitor is to the program. Where a scenario is asked about, it is that one.
 func (d *Door) OpenAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
 	who, err := d.member(ctx, id)
 	if err != nil {
 		return nil, who, err
+	}
+	if line := lineOf(ctx); line != 0 {
+		return d.scenario(ctx, id, line, who)
 	}
 	p, err := d.Hub.Open(ctx, id)
 	if err != nil {

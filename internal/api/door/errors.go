@@ -14,6 +14,7 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/program"
 	"jantrel/core/roles"
+	"jantrel/core/scenario"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -25,6 +26,7 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 	var problems program.Problems
 	var conflict *live.Conflict
 	var changed *live.Changed
+	var open *scenario.Unsettled
 	var cycle *needs.CycleError
 	var denied *roles.Denied
 	var fault *store.Fault
@@ -41,6 +43,8 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		return huma.Error409Conflict("Somebody changed this meanwhile, so nothing was changed: "+conflict.Error(), &huma.ErrorDetail{
 			Message: conflict.By + " changed it", Location: "conflict", Value: conflict,
 		})
+	case errors.As(err, &open):
+		return huma.Error409Conflict("Nothing was changed: "+open.Error()+".", &huma.ErrorDetail{Message: "What is to be settled", Location: "conflicts", Value: open.Conflicts})
 	case errors.As(err, &changed):
 		return huma.Error409Conflict("Nothing was changed: "+changed.Error()+".", &huma.ErrorDetail{
 			Message: "What it would do now", Location: "proposal", Value: proposed(changed.Proposal),

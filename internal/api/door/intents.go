@@ -51,6 +51,7 @@ type Planned struct{ Body Outcome }
 func Operation(name, summary string) huma.Operation {
 	return huma.Operation{
 		OperationID: "do-" + name, Method: http.MethodPost, Path: "/api/v1/programs/{id}/do/" + name, Summary: summary,
+		Metadata:     OnLine,
 		MaxBodyBytes: MaxIntent, BodyReadTimeout: ImportTime,
 		Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}
@@ -81,32 +82,48 @@ func Say[I any](ctx context.Context, d *Door, name string, in *Request[I], meant
 		return nil, err
 	}
 	by := in.Sent(d.Author(ctx, who, m.Client.Client), name, in.Body)
-	var out Planned
-	if m.Dry {
-		proposal, err := l.Propose(by, meant)
-		if err != nil {
-			return nil, d.Problem(ctx, err)
-		}
-		out.Body = proposed(proposal)
-		if m.Landings && len(proposal.Changes) > 0 {
-			before, after, err := l.LandingsOf(ctx, proposal)
-			switch {
-			case errors.Is(err, live.ErrBusy), errors.Is(err, live.ErrTooLong): // what it would do to the plan is known without
-			case err != nil:
-				return nil, d.Problem(ctx, err)
-			default:
-				out.Body.Landings = landed(before, after)
-			}
-		}
-	} else {
-		done, err := l.Do(ctx, by, live.Request{Intent: meant, Base: m.Revision, Digest: m.Digest})
-		if err != nil {
-			return nil, d.Problem(ctx, err)
-		}
-		out.Body = Outcome{Label: done.Label, Keys: done.Keys, Notes: done.Notes, Changes: len(done.Changes), Revision: l.State().Revision, Update: done.Update}
+	if !m.Dry {
+		out, err := d.Made(ctx, l, by, live.Request{Intent: meant, Base: m.Revision, Digest: m.Digest})
+		return &Planned{out}, err
 	}
-	out.Body.Steps, err = d.Steps(ctx, l, by)
-	return &out, err
+	out, err := d.Dry(ctx, l, by, meant, m.Landings)
+	if err != nil {
+		return nil, d.Problem(ctx, err)
+	}
+	out.Steps, err = d.Steps(ctx, l, by)
+	return &Planned{out}, err
+}
+
+// Dry says what an intent would do on a line, and where asked for when releases would land. Its errors are live's.
+func (d *Door) Dry(ctx context.Context, l *live.Line, by live.Author, meant act.Intent, landings bool) (Outcome, error) {
+	proposal, err := l.Propose(by, meant)
+	if err != nil {
+		return Outcome{}, err
+	}
+	out := proposed(proposal)
+	if !landings || len(proposal.Changes) == 0 {
+		return out, nil
+	}
+	before, after, err := l.LandingsOf(ctx, proposal)
+	switch {
+	case errors.Is(err, live.ErrBusy), errors.Is(err, live.ErrTooLong): // what it would do to the plan is known without
+	case err != nil:
+		return out, err
+	default:
+		out.Landings = landed(before, after)
+	}
+	return out, nil
+}
+
+// Made makes an edit on a line, and says what it did, or the problem to answer with.
+func (d *Door) Made(ctx context.Context, l *live.Line, by live.Author, r live.Request) (Outcome, error) {
+	done, err := l.Do(ctx, by, r)
+	if err != nil {
+		return Outcome{}, d.Problem(ctx, err)
+	}
+	out := Outcome{Label: done.Label, Keys: done.Keys, Notes: done.Notes, Changes: len(done.Changes), Revision: l.State().Revision, Update: done.Update}
+	out.Steps, err = d.Steps(ctx, l, by)
+	return out, err
 }
 
 func proposed(p live.Proposal) Outcome {

@@ -144,7 +144,12 @@ func (d *Door) Still(ctx context.Context, id int64) (roles.Who, error) {
 	if err != nil {
 		return roles.Who{}, err
 	}
-	return d.Who(ctx, id)
+	who, err := d.Who(ctx, id)
+	if line := lineOf(ctx); line != 0 && err == nil {
+		about, err := d.Scenario(ctx, id, line)
+		return inScenario(who, v.Account.ID, about.About), err
+	}
+	return who, err
 }
 
 // In is what a visitor is to a program, by what they belong to.

@@ -43,7 +43,7 @@ const maxChanges = 8 << 20
 
 func (s stage) edits(api huma.API) {
 	huma.Register(api, huma.Operation{
-		OperationID: "apply-changes", Method: http.MethodPost, Path: "/api/v1/programs/{id}/changes",
+		OperationID: "apply-changes", Metadata: door.OnLine, Method: http.MethodPost, Path: "/api/v1/programs/{id}/changes",
 		Summary: "Apply changes, all or none", MaxBodyBytes: maxChanges, BodyReadTimeout: 20 * time.Second,
 		Errors: []int{http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}, func(ctx context.Context, in *changesRequest) (*edited, error) {
@@ -57,7 +57,7 @@ func (s stage) edits(api huma.API) {
 	})
 	step := func(name, summary string, do func(*live.Line, context.Context, live.Author) (live.Update, error)) {
 		huma.Register(api, huma.Operation{
-			OperationID: name, Method: http.MethodPost, Path: "/api/v1/programs/{id}/" + name, Summary: summary,
+			OperationID: name, Metadata: door.OnLine, Method: http.MethodPost, Path: "/api/v1/programs/{id}/" + name, Summary: summary,
 			Errors: []int{http.StatusNotFound, http.StatusConflict},
 		}, func(ctx context.Context, in *stepRequest) (*edited, error) {
 			p, who, err := s.OpenAs(ctx, in.ID)
@@ -72,7 +72,7 @@ func (s stage) edits(api huma.API) {
 	step("undo", "Take back this page's last edit", (*live.Line).Undo)
 	step("redo", "Do again what undo took back", (*live.Line).Redo)
 	huma.Register(api, huma.Operation{
-		OperationID: "step-past", Method: http.MethodPost, Path: "/api/v1/programs/{id}/step-past", Summary: "Leave as it is what undo or redo is stuck at, and go on to what is before it",
+		OperationID: "step-past", Metadata: door.OnLine, Method: http.MethodPost, Path: "/api/v1/programs/{id}/step-past", Summary: "Leave as it is what undo or redo is stuck at, and go on to what is before it",
 		Errors: []int{http.StatusNotFound, http.StatusConflict},
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID

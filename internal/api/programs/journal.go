@@ -59,7 +59,7 @@ func (s stage) journal(api huma.API) {
 		return &struct{ Body []journalEntry }{entries(edits)}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "explain-edit", Method: http.MethodPut, Path: "/api/v1/programs/{id}/journal/{revision}/why", Summary: "Say why an edit was made",
+		OperationID: "explain-edit", Metadata: door.OnLine, Method: http.MethodPut, Path: "/api/v1/programs/{id}/journal/{revision}/why", Summary: "Say why an edit was made",
 		MaxBodyBytes: 4 << 10, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusUnprocessableEntity},
 	}, s.explain)
 	huma.Register(api, huma.Operation{

@@ -993,6 +993,25 @@ var fields = map[string]map[string]string{
 	"roles.Rule": {
 		"Field": "of set: what is set",
 	},
+	"scenario.Choice": {
+		"LeaveOut": "changes that are not taken",
+	},
+	"scenario.Conflict": {
+		"Field": "empty: the thing itself, its being there or its place",
+		"Sort":  "you: the scenario; they: the live plan",
+		"Take":  "as it was settled; empty: not yet",
+	},
+	"scenario.Refused": {
+		"Text": "which rule, in words",
+	},
+	"scenario.Row": {
+		"Before":  "of a field: as the scenario began with it",
+		"Name":    "what people call the thing",
+		"Release": "of items and what is of them: the release that they are for, by their own or a parent's",
+		"There":   "the live plan has it so by now",
+		"Title":   "of items",
+		"Value":   "of a field: as the scenario has it",
+	},
 	"schedule.Finish": {
 		"Chance":      "chance, 0 to 1, of landing by the due date; see Foresee",
 		"ChanceToday": "the same of today's plan",
@@ -1252,6 +1271,8 @@ var choices = map[string][]string{
 	"ready.Code":             {"size", "largest", "team", "parent", "release", "description", "checks", "tags", "needs", "later"},
 	"roles.Reach":            {"never", "own", "any"},
 	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
+	"scenario.Class":         {"scope", "places", "sizes", "ranks", "needs", "capacity", "dates", "progress", "words", "set-up"},
+	"scenario.Side":          {"scenario", "live"},
 	"schedule.Aim":           {"dates", "odds"},
 	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved", "blocked", "freed"},
 	"watch.About":            {"mentioned", "assigned", "agreement", "said", "changed"},

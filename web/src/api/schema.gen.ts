@@ -623,6 +623,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/bring-up-to-date": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay what the scenario changed on the live plan as it is, as one edit of the scenario */
+        post: operations["do-bring-up-to-date"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/close-ended": {
         parameters: {
             query?: never;
@@ -906,6 +923,23 @@ export interface paths {
         put?: never;
         /** Put items into iterations, or take their places away */
         post: operations["do-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/do/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make what the scenario changed part of the live plan, all or some of it, as one edit there */
+        post: operations["do-publish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2087,6 +2121,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/scenario": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scenario that is asked about, and how far it and the live plan have gone on */
+        get: operations["get-scenario"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/scenario/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What publishing the scenario, or bringing it up to date, would do */
+        post: operations["ask-merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/scenarios": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scenarios that one may see, the newest first */
+        get: operations["list-scenarios"];
+        put?: never;
+        /** Make a scenario of the live plan, of another one, or of either as it was */
+        post: operations["make-scenario"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/scenarios/{scenario}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename a scenario, say what it assumes, share it or keep it private */
+        put: operations["save-scenario"];
+        post?: never;
+        /** Delete a scenario for good */
+        delete: operations["delete-scenario"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/scope-history": {
         parameters: {
             query?: never;
@@ -2371,6 +2475,13 @@ export interface components {
             name: string;
             password: string;
         };
+        "Ask-mergeRequest": {
+            choice: components["schemas"]["scenario.Choice"];
+            /** @description Say when releases would land, too */
+            landings?: boolean;
+            /** @enum {string} */
+            way: "publish" | "bring";
+        };
         "Change-passwordRequest": {
             next: string;
             present: string;
@@ -2644,6 +2755,22 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.BreakDown"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestChosenBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["scenarios.Chosen"];
             /** @description Dry: say when releases would land, too */
             landings?: boolean;
             /**
@@ -6940,6 +7067,203 @@ export interface components {
             /** @enum {string} */
             reach: "never" | "own" | "any";
         };
+        "scenario.Choice": {
+            /** @description Changes that are not taken */
+            leaveOut?: components["schemas"]["scenario.Part"][];
+            settle?: components["schemas"]["scenario.Settled"][];
+        };
+        "scenario.Part": {
+            field?: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            /** @enum {string} */
+            op: "set" | "add" | "remove" | "move";
+        };
+        "scenario.Refused": {
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            /** @description Which rule, in words */
+            text: string;
+        };
+        "scenario.Settled": {
+            field?: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            /** @enum {string} */
+            sort: "both set" | "they removed" | "you remove" | "both added" | "both moved";
+            /** @enum {string} */
+            take: "scenario" | "live";
+        };
+        "scenarios.About": {
+            name: string;
+            /** @description What it assumes */
+            note?: string;
+            /** @description All who belong to the program see it */
+            shared?: boolean;
+        };
+        "scenarios.Chosen": {
+            choice: components["schemas"]["scenario.Choice"];
+        };
+        "scenarios.Conflict": {
+            /**
+             * Format: date-time
+             * @description When
+             */
+            at?: string;
+            base?: unknown;
+            /** @description Who changed it in the live plan last */
+            by?: string;
+            field?: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            live?: unknown;
+            mine?: unknown;
+            name: string;
+            /** @description you: the scenario; they: the live plan */
+            sort: string;
+            /** @enum {string} */
+            take?: "scenario" | "live";
+            title?: string;
+        };
+        "scenarios.Here": {
+            /**
+             * Format: date-time
+             * @description When it was made
+             */
+            at: string;
+            /** @description Whose it is */
+            by: string;
+            /**
+             * Format: int64
+             * @description How many fields and things it has otherwise than that
+             */
+            changes: number;
+            /**
+             * Format: int64
+             * @description How many were made in it
+             */
+            edits: number;
+            /** @description What it was made from, in words */
+            from: string;
+            /**
+             * Format: int64
+             * @description Goes into scenario of every request that is about it
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description The live plan's revision
+             */
+            live: number;
+            mine?: boolean;
+            name: string;
+            /**
+             * Format: int64
+             * @description Edits in the live plan since
+             */
+            newer: number;
+            /** @description What it assumes */
+            note?: string;
+            /** @description All who belong to the program see it; others are their owner's alone */
+            shared?: boolean;
+            /**
+             * Format: int64
+             * @description The revision of the live plan that it was made of, or last brought up to
+             */
+            upTo: number;
+            /**
+             * Format: date-time
+             * @description When the live plan was so
+             */
+            upToAt?: string;
+        };
+        "scenarios.Listed": {
+            /**
+             * Format: date-time
+             * @description When it was made
+             */
+            at: string;
+            /** @description Whose it is */
+            by: string;
+            /**
+             * Format: int64
+             * @description How many were made in it
+             */
+            edits: number;
+            /** @description What it was made from, in words */
+            from: string;
+            /**
+             * Format: int64
+             * @description Goes into scenario of every request that is about it
+             */
+            id: number;
+            mine?: boolean;
+            name: string;
+            /** @description What it assumes */
+            note?: string;
+            /** @description All who belong to the program see it; others are their owner's alone */
+            shared?: boolean;
+        };
+        "scenarios.Merge": {
+            /** @description The first 500 */
+            conflicts: components["schemas"]["scenarios.Conflict"][];
+            /** @description Why one may not publish this */
+            denied?: string;
+            /**
+             * Format: int64
+             * @description Changes beyond those
+             */
+            more?: number;
+            /**
+             * Format: int64
+             * @description Conflicts that nobody has settled; as long as there are some, nothing is made
+             */
+            open: number;
+            /** @description What it would do; missing where it may not be made */
+            outcome?: components["schemas"]["door.Outcome"];
+            /** @description What the rules do not allow on the live plan: it stays out */
+            refused: components["schemas"]["scenario.Refused"][];
+            /** @description What the scenario changed, the first 2000 */
+            rows: components["schemas"]["scenarios.Row"][];
+        };
+        "scenarios.Row": {
+            before?: unknown;
+            /** @enum {string} */
+            class: "scope" | "places" | "sizes" | "ranks" | "needs" | "capacity" | "dates" | "progress" | "words" | "set-up";
+            field?: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            /** @description Whether one might have made it in the live plan */
+            may: boolean;
+            name: string;
+            /** @enum {string} */
+            op: "set" | "add" | "remove" | "move";
+            release?: string;
+            /** @description The live plan has it so by now */
+            there?: boolean;
+            title?: string;
+            value?: unknown;
+        };
         "schedule.Finish": {
             /**
              * Format: double
@@ -8863,6 +9187,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -8927,6 +9253,8 @@ export interface operations {
         parameters: {
             query: {
                 item: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9025,7 +9353,10 @@ export interface operations {
     };
     "list-gone-files": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -9057,7 +9388,10 @@ export interface operations {
     };
     "get-attachment": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -9153,6 +9487,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9188,6 +9524,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9227,6 +9565,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9270,6 +9610,8 @@ export interface operations {
                 at?: string;
                 team: string;
                 iteration: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9306,6 +9648,8 @@ export interface operations {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
                 by: "role" | "person";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9338,7 +9682,10 @@ export interface operations {
     };
     "apply-changes": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9409,6 +9756,8 @@ export interface operations {
                 at?: string;
                 /** @description Which; missing: all */
                 items?: string[];
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -9441,7 +9790,10 @@ export interface operations {
     };
     "do-add-needs": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9516,7 +9868,10 @@ export interface operations {
     };
     "do-add-outline": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9591,7 +9946,10 @@ export interface operations {
     };
     "do-add-people": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9666,7 +10024,10 @@ export interface operations {
     };
     "do-add-risk": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9741,7 +10102,10 @@ export interface operations {
     };
     "do-add-team": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9816,7 +10180,10 @@ export interface operations {
     };
     "do-agree-on": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9891,7 +10258,10 @@ export interface operations {
     };
     "do-agree-velocity": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -9966,7 +10336,10 @@ export interface operations {
     };
     "do-answer-need": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10041,7 +10414,10 @@ export interface operations {
     };
     "do-break-down": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10114,9 +10490,90 @@ export interface operations {
             };
         };
     };
+    "do-bring-up-to-date": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestChosenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-close-ended": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10191,7 +10648,10 @@ export interface operations {
     };
     "do-close-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10266,7 +10726,10 @@ export interface operations {
     };
     "do-delete": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10341,7 +10804,10 @@ export interface operations {
     };
     "do-enter": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10416,7 +10882,10 @@ export interface operations {
     };
     "do-enter-time": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10491,7 +10960,10 @@ export interface operations {
     };
     "do-fetch-calendars": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10566,7 +11038,10 @@ export interface operations {
     };
     "do-fit-release": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10641,7 +11116,10 @@ export interface operations {
     };
     "do-follow-cadence": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10716,7 +11194,10 @@ export interface operations {
     };
     "do-give-promise": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10791,7 +11272,10 @@ export interface operations {
     };
     "do-insert-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10866,7 +11350,10 @@ export interface operations {
     };
     "do-keep-template": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -10941,7 +11428,10 @@ export interface operations {
     };
     "do-lay-phases": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11016,7 +11506,10 @@ export interface operations {
     };
     "do-make": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11091,7 +11584,10 @@ export interface operations {
     };
     "do-move-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11166,7 +11662,10 @@ export interface operations {
     };
     "do-move-release": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11241,7 +11740,10 @@ export interface operations {
     };
     "do-move-rough": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11316,7 +11818,10 @@ export interface operations {
     };
     "do-place": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11389,9 +11894,90 @@ export interface operations {
             };
         };
     };
+    "do-publish": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestChosenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-rank": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11466,7 +12052,10 @@ export interface operations {
     };
     "do-read-calendar": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11541,7 +12130,10 @@ export interface operations {
     };
     "do-remove": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11616,7 +12208,10 @@ export interface operations {
     };
     "do-remove-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11691,7 +12286,10 @@ export interface operations {
     };
     "do-reopen-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11766,7 +12364,10 @@ export interface operations {
     };
     "do-repeat": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11841,7 +12442,10 @@ export interface operations {
     };
     "do-resize-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11916,7 +12520,10 @@ export interface operations {
     };
     "do-resume-iterations": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -11991,7 +12598,10 @@ export interface operations {
     };
     "do-save-cadence": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12066,7 +12676,10 @@ export interface operations {
     };
     "do-set-members": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12141,7 +12754,10 @@ export interface operations {
     };
     "do-set-steps": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12216,7 +12832,10 @@ export interface operations {
     };
     "do-shift": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12291,7 +12910,10 @@ export interface operations {
     };
     "do-split": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12366,7 +12988,10 @@ export interface operations {
     };
     "do-start-iteration": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12441,7 +13066,10 @@ export interface operations {
     };
     "do-start-iterations": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12516,7 +13144,10 @@ export interface operations {
     };
     "do-take-in": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12591,7 +13222,10 @@ export interface operations {
     };
     "do-work-on-task": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -12669,6 +13303,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12706,6 +13342,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12742,7 +13380,10 @@ export interface operations {
     };
     "get-events": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -12810,6 +13451,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12845,6 +13488,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12890,6 +13535,8 @@ export interface operations {
                 rough?: string;
                 /** @description And stands in this iteration of the team; missing: nowhere */
                 from?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12929,6 +13576,8 @@ export interface operations {
                 seed?: number;
                 /** @description Dates of the items too */
                 items?: boolean;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12964,6 +13613,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -12999,6 +13650,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13038,6 +13691,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13077,6 +13732,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13118,6 +13775,8 @@ export interface operations {
                 at?: string;
                 /** @description The day that is compared with; missing: a week ago */
                 since?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13153,6 +13812,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13192,6 +13853,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13235,6 +13898,8 @@ export interface operations {
                 release?: string;
                 /** @description Or of this milestone */
                 milestone?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13270,6 +13935,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13309,6 +13976,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13348,6 +14017,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13396,6 +14067,8 @@ export interface operations {
                 open?: boolean;
                 /** @description What a team holds of them and has no work placed for counts as free, too */
                 idle?: boolean;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13431,6 +14104,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13465,6 +14140,8 @@ export interface operations {
         parameters: {
             query: {
                 client: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13502,6 +14179,8 @@ export interface operations {
                 item?: string;
                 /** @description Or of which risk */
                 risk?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13544,6 +14223,8 @@ export interface operations {
                 teams?: string[];
                 /** @description Of which people; missing: of all */
                 people?: string[];
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13582,6 +14263,8 @@ export interface operations {
                 person: string;
                 /** @description Any of the week; missing: today */
                 day?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13655,6 +14338,8 @@ export interface operations {
                 at?: string;
                 team: string;
                 iteration: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13691,6 +14376,8 @@ export interface operations {
                 /** @description Only edits before this revision */
                 before?: number;
                 limit?: number;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13723,7 +14410,10 @@ export interface operations {
     };
     "explain-edit": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -13786,7 +14476,10 @@ export interface operations {
     };
     "get-landings": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -13821,6 +14514,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13857,7 +14552,10 @@ export interface operations {
     };
     "list-members": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -13957,6 +14655,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -13996,6 +14696,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14043,6 +14745,8 @@ export interface operations {
                 mine?: boolean;
                 /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
                 week?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14090,6 +14794,8 @@ export interface operations {
                 mine?: boolean;
                 /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
                 week?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14122,7 +14828,10 @@ export interface operations {
     };
     "see-news": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -14159,6 +14868,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14231,6 +14942,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14270,6 +14983,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14306,7 +15021,10 @@ export interface operations {
     };
     "get-private-views": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -14338,7 +15056,10 @@ export interface operations {
     };
     "put-private-views": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -14376,6 +15097,8 @@ export interface operations {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
                 item: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14408,7 +15131,10 @@ export interface operations {
     };
     redo: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
@@ -14482,6 +15208,8 @@ export interface operations {
                 /** @description Of CSV; XLSX holds all */
                 by?: "team" | "role" | "person";
                 format?: "xlsx" | "csv";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14528,6 +15256,8 @@ export interface operations {
                 people?: string[];
                 /** @description XLSX holds all ways to put hours together, and the time entries */
                 format?: "xlsx" | "csv";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14567,6 +15297,8 @@ export interface operations {
                 at?: string;
                 team: string;
                 iteration: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14618,6 +15350,8 @@ export interface operations {
                 week?: string;
                 /** @description A table; a calendar of the days by which they are due; or a graph of items by team */
                 format?: "csv" | "ics" | "dot" | "mermaid" | "graphml";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14656,6 +15390,8 @@ export interface operations {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
                 release: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14693,6 +15429,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14728,6 +15466,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14763,6 +15503,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14795,6 +15537,338 @@ export interface operations {
             };
         };
     };
+    "get-scenario": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Here"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-merge": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask-mergeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Merge"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-scenarios": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Listed"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-scenario": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["scenarios.About"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Listed"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-scenario": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                scenario: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["scenarios.About"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Listed"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-scenario": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                scenario: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-scope-history": {
         parameters: {
             query?: {
@@ -14814,6 +15888,8 @@ export interface operations {
                 line?: string;
                 /** @description From which day on changes are summed up. Missing: from the start */
                 since?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14849,6 +15925,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14950,6 +16028,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -14982,7 +16062,10 @@ export interface operations {
     };
     "step-past": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -15047,6 +16130,8 @@ export interface operations {
         parameters: {
             query: {
                 client: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -15115,7 +16200,10 @@ export interface operations {
     };
     "list-tokens": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -15147,7 +16235,10 @@ export interface operations {
     };
     "make-token": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: never;
             path: {
                 /** @description The program */
@@ -15217,6 +16308,8 @@ export interface operations {
             query?: {
                 /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
                 at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
             };
             header?: never;
             path: {
@@ -15249,7 +16342,10 @@ export interface operations {
     };
     undo: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
                 "Idempotency-Key"?: string;
