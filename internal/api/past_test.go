@@ -38,6 +38,12 @@ func TestReadingThePast(t *testing.T) {
 		}
 		ok(t, http.MethodGet, url+path+joint+"at=0", "")
 	}
+	// Operations that know nothing of the past by themselves are asked of the line as it was.
+	assert.Equal(t, 1.0, ok(t, http.MethodGet, url+"/landings?at=1", "").body["revision"])
+	assert.Equal(t, 1, strings.Count(ok(t, http.MethodGet, url+"/journal?at=1", "").text, `"actor"`), "what came later is not known")
+	assert.Equal(t, "viewer", ok(t, http.MethodGet, url+"/here?client=a&at=1", "").body["role"])
+	assert.Equal(t, http.StatusConflict, call(t, http.MethodPost, url+"/changes?at=1", edit("a", 2, fmt.Sprintf(set, "LC-8", "size", "2"))).status)
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/outline?at=1999-01-01", "").status)
 	listed := ok(t, http.MethodPost, url+"/backlog?at=1", `{"view":{"key":"","name":""},"words":"Renamed"}`)
 	assert.Equal(t, []string{"LC-8"}, rowsOf(listed))
 	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"?at=9", "").status)

@@ -44,6 +44,7 @@ var (
 	ErrFuture      = errors.New("this revision does not exist yet; load the program again")
 	ErrTooOld      = errors.New("too much has changed since this revision; load the program again")
 	ErrNothingToDo = errors.New("there is nothing to take back or do again")
+	ErrPast        = errors.New("this is the past, which stays as it was; go back to the live plan, or make a scenario of it")
 	ErrOtherEdit   = errors.New("another edit was sent under this name before; each needs a name of its own")
 )
 

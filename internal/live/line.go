@@ -21,6 +21,7 @@ type Line struct {
 	id      int64
 	program int64
 	live    bool  // the live plan; else a scenario
+	frozen  bool  // as it was once: it is read, and nothing else
 	begin   int64 // of a scenario: the revision of the live plan that it began with
 	state   atomic.Pointer[State]
 
@@ -76,7 +77,7 @@ func (s *State) Acting() act.State { return act.State{Plan: s.Plan, Today: s.Tod
 // State returns the line as it is now.
 func (l *Line) State() *State {
 	state := l.state.Load()
-	if today := l.hub.today(); today != state.Today { // midnight went by
+	if today := l.hub.today(); today != state.Today && !l.frozen { // midnight went by
 		l.writing.Lock()
 		defer l.writing.Unlock()
 		state = l.state.Load()
@@ -91,7 +92,7 @@ func (l *Line) State() *State {
 
 // Index is State.Index that also knows when each item was last changed.
 func (l *Line) Index(ctx context.Context, s *State) (*backlog.Index, error) {
-	last, err := l.hub.store.LastChanges(ctx, l.id)
+	last, err := l.hub.store.LastChanges(ctx, l.id, s.Revision)
 	if err != nil {
 		return nil, err
 	}
@@ -165,13 +166,16 @@ func (l *Line) close() {
 
 // Journal returns edits before a revision (0: the newest), newest first.
 func (l *Line) Journal(ctx context.Context, before int64, limit int) ([]store.Edit, error) {
+	if l.frozen && (before <= 0 || before > l.now()) {
+		before = l.now() + 1
+	}
 	return l.hub.store.LatestEdits(ctx, l.id, before, limit)
 }
 
 // LastSet returns the edit that gave a field of a thing its value, and whether
 // the journal has one: what came with the program has none.
 func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (store.Edit, bool, error) {
-	return l.hub.store.LastSet(ctx, l.id, ref, field)
+	return l.hub.store.LastSet(ctx, l.id, l.now(), ref, field)
 }
 
 // LastWords returns who said the last word on each need up to a state.
@@ -182,5 +186,8 @@ func (l *Line) LastWords(ctx context.Context, s *State) ([]store.Word, error) {
 // HistoryOf returns the edits that changed a thing, of an item also its needs and what was said
 // about it, newest first, each with these changes alone.
 func (l *Line) HistoryOf(ctx context.Context, of program.Ref, limit int) ([]store.Edit, error) {
-	return l.hub.store.EditsOf(ctx, l.id, of, limit)
+	return l.hub.store.EditsOf(ctx, l.id, l.now(), of, limit)
 }
+
+// now is the line's newest revision; of one that is frozen, the one that it is seen at.
+func (l *Line) now() int64 { return l.state.Load().Revision }

@@ -23,10 +23,28 @@ const (
 	pastKept           = 4    // states of the past that stay in memory
 )
 
-// pastStates are the states of the past that were last asked for.
+// pastStates are the states of the past that were last asked for, and the lines as they were then.
 type pastStates struct {
 	mu     sync.Mutex
 	states []*State
+	lines  []*Line
+}
+
+// Frozen is the line as it was at one of its states: all that can be asked of a line can be asked of it, as it would have
+// been answered then, and nothing is changed.
+func (l *Line) Frozen(s *State) *Line {
+	l.past.mu.Lock()
+	defer l.past.mu.Unlock()
+	for _, frozen := range l.past.lines {
+		if frozen.state.Load() == s {
+			return frozen
+		}
+	}
+	frozen := &Line{hub: l.hub, id: l.id, program: l.program, live: l.live, begin: l.begin, frozen: true, writing: make(turn, 1), subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
+	frozen.state.Store(s)
+	l.past.lines = append(l.past.lines, frozen)
+	l.past.lines = l.past.lines[max(0, len(l.past.lines)-pastKept):]
+	return frozen
 }
 
 func (p *pastStates) find(revision int64, today program.Date) *State {
@@ -52,6 +70,9 @@ func (l *Line) At(ctx context.Context, revision int64) (*State, error) {
 	now := l.State()
 	if revision == now.Revision {
 		return now, nil
+	}
+	if l.frozen && revision > now.Revision {
+		return nil, store.ErrNotFound // what came later is not known then
 	}
 	at, made, err := l.hub.store.MadeAt(ctx, l.id, max(revision, 1)) // what it began with: the day of its first edit
 	if err != nil {

@@ -44,6 +44,9 @@ func (l *Line) once(ctx context.Context, by Author, base int64, edit func(*behin
 }
 
 func (l *Line) inTurn(ctx context.Context, by Author, b *behind, edit func(*behind) (Done, error)) (made store.Edit, again bool, done Done, err error) {
+	if l.frozen {
+		return made, false, done, ErrPast
+	}
 	if err = l.writing.take(ctx); err != nil {
 		return made, false, done, err
 	}

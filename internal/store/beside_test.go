@@ -82,7 +82,7 @@ func TestTheJournalKnowsWhatHappenedToAnItem(t *testing.T) {
 	commit("said", program.Change{Op: program.Add, Ref: program.Ref{Kind: program.KindComment, In: "I1", Key: "k"}, Value: json.RawMessage(`{"key":"k","item":"I1","by":"Ann","text":"?"}`)})
 
 	labels := func(item string, limit int) (found []string) {
-		edits, err := s.EditsOf(ctx, id, program.Ref{Kind: program.KindItem, Key: item}, limit)
+		edits, err := s.EditsOf(ctx, id, 1<<40, program.Ref{Kind: program.KindItem, Key: item}, limit)
 		require.NoError(t, err)
 		for _, e := range edits {
 			found = append(found, e.Label)
@@ -98,7 +98,7 @@ func TestTheJournalKnowsWhatHappenedToAnItem(t *testing.T) {
 	assert.Equal(t, []string{"said"}, labels("I1", 1))
 	assert.Empty(t, labels("I5", 10))
 
-	last, err := s.LastChanges(ctx, id)
+	last, err := s.LastChanges(ctx, id, 1<<40)
 	require.NoError(t, err)
 	assert.Equal(t, map[string]int{"I1": 4, "I2": 1, "I3": 2}, map[string]int{"I1": last["I1"].Day(), "I2": last["I2"].Day(), "I3": last["I3"].Day()})
 	assert.NotContains(t, last, "I5")

@@ -255,37 +255,37 @@ func (s *Store) Heads(ctx context.Context, line int64, client string, most int) 
 	return heads, err
 }
 
-// LastSet returns the newest edit that set a field of a thing, and whether there is one.
-func (s *Store) LastSet(ctx context.Context, line int64, ref program.Ref, field string) (Edit, bool, error) {
+// LastSet returns the newest edit up to a revision that set a field of a thing, and whether there is one.
+func (s *Store) LastSet(ctx context.Context, line, to int64, ref program.Ref, field string) (Edit, bool, error) {
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return Edit{}, false, err
 	}
 	edits, err := s.editsFrom(ctx, from, `revision = (
-		SELECT max(revision) FROM `+from.journal+` WHERE op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
-		ref.Kind, ref.In, ref.Key, field)
+		SELECT max(revision) FROM `+from.journal+` WHERE revision <= ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
+		to, ref.Kind, ref.In, ref.Key, field)
 	if err != nil || len(edits) == 0 {
 		return Edit{}, false, err
 	}
 	return edits[0], true, nil
 }
 
-// EditsOf returns the edits that changed a thing, of an item also its needs, needs on it or
+// EditsOf returns the edits up to a revision that changed a thing, of an item also its needs, needs on it or
 // comments on it, newest first, each with these changes alone.
-func (s *Store) EditsOf(ctx context.Context, line int64, of program.Ref, limit int) ([]Edit, error) {
+func (s *Store) EditsOf(ctx context.Context, line, to int64, of program.Ref, limit int) ([]Edit, error) {
 	const newest = ` ORDER BY revision DESC LIMIT ?`
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return nil, err
 	}
 	if of.Kind != program.KindItem {
-		edits, err := s.editsFrom(ctx, from, `revision IN (SELECT revision FROM `+from.journal+` WHERE kind = ? AND owner = ? AND key = ?)`+newest, of.Kind, of.In, of.Key, limit)
+		edits, err := s.editsFrom(ctx, from, `revision IN (SELECT revision FROM `+from.journal+` WHERE revision <= ? AND kind = ? AND owner = ? AND key = ?)`+newest, to, of.Kind, of.In, of.Key, limit)
 		return only(edits, func(ref program.Ref) bool { return ref == of }), err
 	}
 	item := of.Key
 	edits, err := s.editsFrom(ctx, from, `revision IN (
-		SELECT revision FROM `+from.journal+` WHERE (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))`+newest,
-		item, item, item, item, limit)
+		SELECT revision FROM `+from.journal+` WHERE revision <= ? AND (kind = 'item' AND key = ? OR kind = 'need' AND (owner = ? OR key = ?) OR kind = 'comment' AND owner = ?))`+newest,
+		to, item, item, item, item, limit)
 	return only(edits, func(ref program.Ref) bool {
 		return ref == of || ref.Kind == program.KindNeed && (ref.In == item || ref.Key == item) || ref.Kind == program.KindComment && ref.In == item
 	}), err
@@ -335,10 +335,10 @@ func (s *Store) GoneItems(ctx context.Context, line int64) ([]string, error) {
 	return keys, err
 }
 
-// LastChanges returns when each item was last changed, by an edit of its own, of a
+// LastChanges returns when each item was last changed up to a revision, by an edit of its own, of a
 // need that it has, or by what was said about it. What came with the program and was
 // not changed since is missing.
-func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Time, error) {
+func (s *Store) LastChanges(ctx context.Context, line, to int64) (map[string]time.Time, error) {
 	var rows []struct {
 		Item string `db:"item"`
 		At   string `db:"at"`
@@ -350,8 +350,8 @@ func (s *Store) LastChanges(ctx context.Context, line int64) (map[string]time.Ti
 	err = s.db.SelectContext(ctx, &rows, `
 		SELECT j.item, e.at FROM (
 			SELECT CASE kind WHEN 'item' THEN key ELSE owner END AS item, max(revision) AS revision
-			FROM `+from.journal+` WHERE kind IN ('item', 'need', 'comment') GROUP BY 1) j
-		JOIN `+from.edits+` e ON e.revision = j.revision`)
+			FROM `+from.journal+` WHERE revision <= ? AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
+		JOIN `+from.edits+` e ON e.revision = j.revision`, to)
 	if err != nil {
 		return nil, err
 	}

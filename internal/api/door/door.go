@@ -5,11 +5,8 @@ package door
 
 import (
 	"context"
-	"errors"
-	"fmt"
 	"log/slog"
 	"strconv"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -39,20 +36,24 @@ func (d *Door) Open(ctx context.Context, id int64) (*live.Line, error) {
 	return p, err
 }
 
-// OpenAs is Open, with what the visitor is to the program. Where a scenario is asked about, it is that one.
+// OpenAs is Open, with what the visitor is to the program. Where a scenario or the past is asked about, it is that
+// line.
 func (d *Door) OpenAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
 	who, err := d.member(ctx, id)
 	if err != nil {
 		return nil, who, err
 	}
-	if line := lineOf(ctx); line != 0 {
-		return d.scenario(ctx, id, line, who)
+	line := lineOf(ctx)
+	var l *live.Line
+	if line.scenario != 0 {
+		l, who, err = d.scenario(ctx, id, line.scenario, who)
+	} else if l, err = d.Hub.Open(ctx, id); err != nil {
+		err = d.Failed(ctx, err)
 	}
-	p, err := d.Hub.Open(ctx, id)
-	if err != nil {
-		return nil, who, d.Failed(ctx, err)
+	if err != nil || line.at == "" {
+		return l, who, err
 	}
-	return p, who, nil
+	return d.frozen(ctx, l, who, line.at)
 }
 
 // member is what a visitor is to a program that they belong to, or the problem to answer with.
@@ -76,27 +77,10 @@ func (d *Door) Read(ctx context.Context, in Reading) (*live.Line, *live.State, e
 // ReadAs is Read, with what the visitor is to the program.
 func (d *Door) ReadAs(ctx context.Context, in Reading) (*live.Line, roles.Who, *live.State, error) {
 	l, who, err := d.OpenAs(ctx, in.ID)
-	if err != nil || in.At == "" {
-		var state *live.State
-		if err == nil {
-			state = l.State()
-		}
-		return l, who, state, err
+	if err != nil {
+		return l, who, nil, err
 	}
-	var state *live.State
-	if revision, notNumber := strconv.ParseInt(in.At, 10, 64); notNumber == nil {
-		state, err = l.At(ctx, revision)
-	} else if at, notTime := time.Parse(time.RFC3339, in.At); notTime == nil {
-		state, err = l.AsOf(ctx, at)
-	} else {
-		return l, who, nil, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision nor a time such as 2027-03-02T12:00:00Z.", in.At))
-	}
-	if errors.Is(err, store.ErrNotFound) {
-		err = huma.Error404NotFound("There is no such revision.")
-	} else if err != nil {
-		err = d.Failed(ctx, err)
-	}
-	return l, who, state, err
+	return l, who, l.State(), nil
 }
 
 // Author is the visitor as the author of an edit from an open page. A page's name

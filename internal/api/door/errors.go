@@ -59,7 +59,7 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		return huma.Error403Forbidden("Nothing was changed: " + denied.Error() + ".")
 	case errors.As(err, &cycle):
 		return huma.Error409Conflict("Nothing was changed: " + cycle.Error())
-	case errors.Is(err, live.ErrNothingToDo), errors.Is(err, live.ErrFuture), errors.Is(err, live.ErrTooOld):
+	case errors.Is(err, live.ErrNothingToDo), errors.Is(err, live.ErrFuture), errors.Is(err, live.ErrTooOld), errors.Is(err, live.ErrPast):
 		return huma.Error409Conflict(err.Error())
 	case errors.As(err, &problems):
 		details := make([]error, len(problems))

@@ -3,12 +3,16 @@ package door
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/calendar"
 	"jantrel/core/roles"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
@@ -21,24 +25,36 @@ import (
 // OnLine marks operations, for their Metadata, that change the line that is asked about and nothing beside it.
 var OnLine = map[string]any{"line": true}
 
+// OfPast marks those of them that may be asked of the past, as they do not change it.
+var OfPast = map[string]any{"line": true, "past": true}
+
 type lineKey struct{}
 
-// lineOf is the scenario that is asked about; 0: the live plan.
-func lineOf(ctx context.Context) int64 {
-	line, _ := ctx.Value(lineKey{}).(int64)
+// asked is which line of a program a request is about, and when.
+type askedLine struct {
+	scenario int64  // 0: the live plan
+	at       string // a moment of the past; empty: now
+}
+
+func lineOf(ctx context.Context) askedLine {
+	line, _ := ctx.Value(lineKey{}).(askedLine)
 	return line
 }
 
 // Choose finds out which line of a program a request is about. It is to be called after Authenticate.
 func (d *Door) Choose(api huma.API) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {
-		text := ctx.Query("scenario")
-		if text == "" || !ofProgram(ctx.Operation()) {
+		text, at := ctx.Query("scenario"), ctx.Query("at")
+		if text == "" && at == "" || !ofProgram(ctx.Operation()) {
 			next(ctx)
 			return
 		}
-		line, err := strconv.ParseInt(text, 10, 64)
-		if err != nil || line <= 0 {
+		var line int64
+		var err error
+		if text != "" {
+			line, err = strconv.ParseInt(text, 10, 64)
+		}
+		if err != nil || line < 0 {
 			refuse(api, ctx, huma.Error422UnprocessableEntity("scenario: "+strconv.Quote(text)+" is no scenario; it is the number that its address has."))
 			return
 		}
@@ -46,7 +62,11 @@ func (d *Door) Choose(api huma.API) func(huma.Context, func(huma.Context)) {
 			refuse(api, ctx, huma.Error422UnprocessableEntity("Nothing was changed: this belongs to the program as a whole and not to a scenario. Go back to the live plan for it."))
 			return
 		}
-		next(huma.WithValue(ctx, lineKey{}, line))
+		if at != "" && ctx.Operation().Method != http.MethodGet && ctx.Operation().Metadata["asks"] == nil && ctx.Operation().Metadata["past"] == nil {
+			refuse(api, ctx, huma.Error409Conflict("Nothing was changed: this is the past, which stays as it was. Go back to the live plan, or make a scenario of it."))
+			return
+		}
+		next(huma.WithValue(ctx, lineKey{}, askedLine{line, at}))
 	}
 }
 
@@ -56,12 +76,52 @@ func mayBeOnLine(o *huma.Operation) bool {
 	return o.Method == http.MethodGet || o.Metadata["line"] != nil || o.Metadata["asks"] != nil
 }
 
+// query are the parameters by which every operation on a program may be asked of another line.
+var query = []*huma.Param{
+	{Name: "scenario", In: "query", Description: "The scenario that is asked about; left out: the live plan", Schema: &huma.Schema{Type: huma.TypeInteger, Format: "int64"}},
+	{Name: "at", In: "query", Description: "As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there", Schema: &huma.Schema{Type: huma.TypeString, MaxLength: new(40)}},
+}
+
+// frozen is a line as it was at the moment that a request is about. In the past everybody looks, and nobody changes.
+func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at string) (*live.Line, roles.Who, error) {
+	var state *live.State
+	revision, notNumber := strconv.ParseInt(at, 10, 64)
+	moment, notTime := time.Parse(time.RFC3339, at)
+	day, notDay := calendar.Parse(at)
+	var err error
+	switch {
+	case notNumber == nil:
+		state, err = l.At(ctx, revision)
+	case notTime == nil:
+		state, err = l.AsOf(ctx, moment)
+	case notDay == nil:
+		var has bool
+		if state, has, err = l.EndOf(ctx, day); err == nil && !has {
+			return nil, who, huma.Error404NotFound("The journal began later than " + day.Time().Format("2 Jan 2006") + ".")
+		}
+	default:
+		return nil, who, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision, a day nor a time such as 2027-03-02T12:00:00Z.", at))
+	}
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, who, huma.Error404NotFound("There is no such revision.")
+	}
+	if err != nil {
+		return nil, who, d.Failed(ctx, err)
+	}
+	who.Role = roles.Viewer
+	return l.Frozen(state), who, nil
+}
+
 // DescribeLines adds to the description of each operation that may be asked of a scenario how that is said.
 func DescribeLines(api *huma.OpenAPI) {
 	for _, item := range api.Paths {
 		for _, o := range []*huma.Operation{item.Get, item.Post, item.Put, item.Delete} {
 			if o != nil && ofProgram(o) && mayBeOnLine(o) {
-				o.Parameters = append(o.Parameters, &huma.Param{Name: "scenario", In: "query", Description: "The scenario that is asked about; left out: the live plan", Schema: &huma.Schema{Type: huma.TypeInteger, Format: "int64"}})
+				for _, p := range query {
+					if !slices.ContainsFunc(o.Parameters, func(has *huma.Param) bool { return has.Name == p.Name }) {
+						o.Parameters = append(o.Parameters, p)
+					}
+				}
 			}
 		}
 	}
@@ -116,5 +176,5 @@ func noScenario() error {
 
 // LiveAs opens the live plan of a program, whichever line is asked about, with what the visitor is to it.
 func (d *Door) LiveAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
-	return d.OpenAs(context.WithValue(ctx, lineKey{}, int64(0)), id)
+	return d.OpenAs(context.WithValue(ctx, lineKey{}, askedLine{}), id)
 }

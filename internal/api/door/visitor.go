@@ -145,8 +145,8 @@ func (d *Door) Still(ctx context.Context, id int64) (roles.Who, error) {
 		return roles.Who{}, err
 	}
 	who, err := d.Who(ctx, id)
-	if line := lineOf(ctx); line != 0 && err == nil {
-		about, err := d.Scenario(ctx, id, line)
+	if line := lineOf(ctx); line.scenario != 0 && err == nil {
+		about, err := d.Scenario(ctx, id, line.scenario)
 		return inScenario(who, v.Account.ID, about.About), err
 	}
 	return who, err

@@ -52,7 +52,7 @@ func (s stage) lists(api huma.API) {
 		OperationID: "list-scenarios", Method: http.MethodGet, Path: "/api/v1/programs/{id}/scenarios", Summary: "The scenarios that one may see, the newest first",
 	}, s.list)
 	huma.Register(api, huma.Operation{
-		OperationID: "make-scenario", Metadata: door.OnLine, Method: http.MethodPost, Path: "/api/v1/programs/{id}/scenarios", Summary: "Make a scenario of the live plan, of another one, or of either as it was",
+		OperationID: "make-scenario", Metadata: door.OfPast, Method: http.MethodPost, Path: "/api/v1/programs/{id}/scenarios", Summary: "Make a scenario of the live plan, of another one, or of either as it was",
 		MaxBodyBytes: 16 << 10, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}, s.make)
 	huma.Register(api, huma.Operation{
@@ -95,7 +95,11 @@ func (s stage) make(ctx context.Context, in *struct {
 	door.Reading
 	Body about
 }) (*struct{ Body Listed }, error) {
-	of, who, state, err := s.ReadAs(ctx, in.Reading)
+	of, state, err := s.Read(ctx, in.Reading)
+	if err != nil {
+		return nil, err
+	}
+	_, who, err := s.LiveAs(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}

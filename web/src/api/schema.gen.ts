@@ -9255,6 +9255,8 @@ export interface operations {
                 item: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -9356,6 +9358,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -9391,6 +9395,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -9685,6 +9691,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -9793,6 +9801,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -9871,6 +9881,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -9949,6 +9961,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10027,6 +10041,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10105,6 +10121,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10183,6 +10201,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10261,6 +10281,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10339,6 +10361,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10417,6 +10441,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10495,6 +10521,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10573,6 +10601,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10651,6 +10681,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10729,6 +10761,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10807,6 +10841,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10885,6 +10921,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -10963,6 +11001,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11041,6 +11081,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11119,6 +11161,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11197,6 +11241,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11275,6 +11321,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11353,6 +11401,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11431,6 +11481,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11509,6 +11561,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11587,6 +11641,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11665,6 +11721,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11743,6 +11801,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11821,6 +11881,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11899,6 +11961,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -11977,6 +12041,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12055,6 +12121,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12133,6 +12201,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12211,6 +12281,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12289,6 +12361,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12367,6 +12441,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12445,6 +12521,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12523,6 +12601,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12601,6 +12681,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12679,6 +12761,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12757,6 +12841,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12835,6 +12921,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12913,6 +13001,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -12991,6 +13081,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -13069,6 +13161,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -13147,6 +13241,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -13225,6 +13321,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -13383,6 +13481,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14142,6 +14242,8 @@ export interface operations {
                 client: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14181,6 +14283,8 @@ export interface operations {
                 risk?: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14378,6 +14482,8 @@ export interface operations {
                 limit?: number;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14413,6 +14519,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14479,6 +14587,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14555,6 +14665,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -14831,6 +14943,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15024,6 +15138,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15059,6 +15175,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15134,6 +15252,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
@@ -15542,6 +15662,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15577,6 +15699,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15634,6 +15758,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15744,8 +15870,8 @@ export interface operations {
     "save-scenario": {
         parameters: {
             query?: {
-                /** @description The scenario that is asked about; left out: the live plan */
-                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -15811,8 +15937,8 @@ export interface operations {
     "delete-scenario": {
         parameters: {
             query?: {
-                /** @description The scenario that is asked about; left out: the live plan */
-                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -16065,6 +16191,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -16132,6 +16260,8 @@ export interface operations {
                 client: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -16203,6 +16333,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -16238,6 +16370,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
@@ -16345,6 +16479,8 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: {
                 /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
