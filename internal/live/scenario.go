@@ -128,6 +128,15 @@ func (l *Line) liveAt(ctx context.Context, revision int64) (*State, error) {
 	return live.At(ctx, revision)
 }
 
+// LiveRevision is the newest revision of the live plan; 0 where it cannot be opened.
+func (l *Line) LiveRevision(ctx context.Context) int64 {
+	live, err := l.liveLine(ctx)
+	if err != nil {
+		return 0
+	}
+	return live.State().Revision
+}
+
 // UpTo is the revision of the live plan that a scenario has last been brought up to.
 func (l *Line) UpTo(ctx context.Context, s *State) (int64, error) {
 	return l.hub.store.UpTo(ctx, l.id, s.Revision)

@@ -6,7 +6,9 @@ import { useToast } from 'primevue/usetoast'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { answer, client } from './api/client'
+import { lineOfAddress } from './api/inView'
 import AppBar from './frame/AppBar.vue'
+import LineBand from './frame/LineBand.vue'
 import EndedLine from './frame/EndedLine.vue'
 import WhyLine from './frame/WhyLine.vue'
 import StandingStrip from './frame/StandingStrip.vue'
@@ -40,7 +42,10 @@ useKeepFocus(() => store.revision)
 useRefusedFields(() => store.revision)
 useRegions()
 
-watch(id, (now) => (now ? void store.open(now) : store.close()), { immediate: true })
+/** How the address names the line in view. */
+const line = computed(() => String(route.params.line ?? ''))
+const open = () => (id.value ? void store.open(id.value, lineOfAddress(line.value)) : store.close())
+watch([id, line], open, { immediate: true })
 
 // Undo and redo work in every stage.
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
@@ -116,6 +121,7 @@ watch(
             looks after the server has to make room; it is tried again by itself.
           </span>
         </div>
+        <LineBand />
         <StandingStrip />
         <EndedLine />
         <WhyLine />
@@ -129,14 +135,30 @@ watch(
           <p role="status">Loading the program…</p>
         </template>
         <template v-else-if="store.status === 'missing'">
-          <h1>There is no such program</h1>
-          <p>It may have been deleted.</p>
-          <Button label="All programs" @click="router.push('/')" />
+          <template v-if="line">
+            <h1>{{ store.line.at ? 'There is no such moment' : 'There is no such scenario' }}</h1>
+            <p>
+              {{
+                store.line.at
+                  ? 'The journal of this program begins later.'
+                  : 'It may have been deleted, or is private.'
+              }}
+            </p>
+            <Button
+              label="Back to the live plan"
+              @click="router.push({ name: 'plan', params: { id, line: '' } })"
+            />
+          </template>
+          <template v-else>
+            <h1>There is no such program</h1>
+            <p>It may have been deleted.</p>
+            <Button label="All programs" @click="router.push('/')" />
+          </template>
         </template>
         <template v-else>
           <h1>The program could not be loaded</h1>
           <p>{{ store.failure }}</p>
-          <Button label="Try again" icon="pi pi-refresh" @click="store.open(id)" />
+          <Button label="Try again" icon="pi pi-refresh" @click="open" />
         </template>
       </main>
     </template>

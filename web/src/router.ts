@@ -37,38 +37,36 @@ export const router = createRouter({
       })),
     },
     { path: '/accounts', redirect: { name: 'server-accounts' } },
-    { path: '/programs/:id(\\d+)', redirect: (to) => ({ name: 'plan', params: to.params }) },
-    { path: '/programs/:id(\\d+)/plan', name: 'plan', component: PlanViews },
     {
-      path: '/programs/:id(\\d+)/set-up',
-      name: 'set-up',
-      redirect: (to) => ({ name: 'set-up-calendar', params: to.params }),
-      component: () => import('./stages/setup/SetUpStage.vue'),
-      children: setUpTabs.map((tab) => ({
-        path: tab.path,
-        name: `set-up-${tab.path}`,
-        component: tab.component,
-      })),
-    },
-    {
-      path: '/programs/:id(\\d+)/backlog',
-      name: 'backlog',
-      component: () => import('./stages/backlog/BacklogStage.vue'),
-    },
-    {
-      path: '/programs/:id(\\d+)/backlog/import',
-      name: 'backlog-import',
-      component: () => import('./stages/backlog/ImportPage.vue'),
-    },
-    {
-      path: '/programs/:id(\\d+)/forecast',
-      name: 'forecast',
-      component: () => import('./stages/forecast/ForecastStage.vue'),
-    },
-    {
-      path: '/programs/:id(\\d+)/track',
-      name: 'track',
-      component: () => import('./stages/track/TrackStage.vue'),
+      // The line in view stands in the address, and links within the program keep it.
+      path: '/programs/:id(\\d+)/:line(scenario-\\d+|past-[^/]+)?',
+      children: [
+        { path: '', redirect: (to) => ({ name: 'plan', params: to.params }) },
+        { path: 'plan', name: 'plan', component: PlanViews },
+        {
+          path: 'set-up',
+          name: 'set-up',
+          redirect: (to) => ({ name: 'set-up-calendar', params: to.params }),
+          component: () => import('./stages/setup/SetUpStage.vue'),
+          children: setUpTabs.map((tab) => ({
+            path: tab.path,
+            name: `set-up-${tab.path}`,
+            component: tab.component,
+          })),
+        },
+        { path: 'backlog', name: 'backlog', component: () => import('./stages/backlog/BacklogStage.vue') },
+        {
+          path: 'backlog/import',
+          name: 'backlog-import',
+          component: () => import('./stages/backlog/ImportPage.vue'),
+        },
+        {
+          path: 'forecast',
+          name: 'forecast',
+          component: () => import('./stages/forecast/ForecastStage.vue'),
+        },
+        { path: 'track', name: 'track', component: () => import('./stages/track/TrackStage.vue') },
+      ],
     },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

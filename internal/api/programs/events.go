@@ -17,6 +17,7 @@ type hello struct {
 	Revision int64  `json:"revision"`
 	Today    string `json:"today"`
 	Full     bool   `json:"full" doc:"Edits cannot be saved: the server's disk is full"`
+	Live     int64  `json:"live" doc:"The revision of the live plan: of a scenario, how far that has gone on"`
 }
 
 // beat comes every few seconds, so that a page knows the line is up. At each it is asked anew
@@ -24,6 +25,7 @@ type hello struct {
 type beat struct {
 	Today string `json:"today"`
 	Full  bool   `json:"full" doc:"Edits cannot be saved: the server's disk is full"`
+	Live  int64  `json:"live" doc:"The revision of the live plan"`
 }
 
 const beatEvery = 4 * time.Second
@@ -40,7 +42,7 @@ func (s stage) events(api huma.API) {
 		updates, end := p.Subscribe()
 		defer end()
 		state := p.State()
-		if send.Data(hello{state.Revision, state.Today.String(), s.Hub.Full(ctx)}) != nil {
+		if send.Data(hello{state.Revision, state.Today.String(), s.Hub.Full(ctx), p.LiveRevision(ctx)}) != nil {
 			return
 		}
 		ticker := time.NewTicker(beatEvery)
@@ -60,7 +62,7 @@ func (s stage) events(api huma.API) {
 				if now, err := s.Still(ctx, in.ID); err != nil || now != who {
 					return
 				}
-				err = send.Data(beat{p.State().Today.String(), s.Hub.Full(ctx)})
+				err = send.Data(beat{p.State().Today.String(), s.Hub.Full(ctx), p.LiveRevision(ctx)})
 			}
 			if err != nil {
 				return

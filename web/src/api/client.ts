@@ -1,4 +1,5 @@
-import createClient from 'openapi-fetch'
+import createClient, { createQuerySerializer } from 'openapi-fetch'
+import { ofLine, withLine } from './inView'
 import type { paths } from './schema.gen'
 import type { Problem } from './types'
 
@@ -17,10 +18,13 @@ export class RequestError extends Error {
 /** What went wrong, in words that people can read. */
 export const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error))
 
+const serialize = createQuerySerializer()
+
 export const client = createClient<paths>({
   baseUrl: window.location.origin,
   // Looked up at each request, so that tests can put their own in its place.
   fetch: (request) => globalThis.fetch(request),
+  querySerializer: (query) => serialize(withLine(query)),
 })
 
 /** Gives the data of an answer, or throws a RequestError in plain words. */
@@ -50,11 +54,13 @@ export async function answer<T>(
  */
 export async function carry(path: string, body: Blob | string): Promise<Response> {
   const type = typeof body === 'string' ? 'application/json' : 'application/octet-stream'
-  const response = await fetch(path, { method: 'POST', headers: { 'Content-Type': type }, body }).catch(
-    () => {
-      throw new RequestError('The server cannot be reached.', 0)
-    },
-  )
+  const response = await fetch(ofLine(path), {
+    method: 'POST',
+    headers: { 'Content-Type': type },
+    body,
+  }).catch(() => {
+    throw new RequestError('The server cannot be reached.', 0)
+  })
   if (response.ok) return response
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined
   throw new RequestError(

@@ -6852,6 +6852,11 @@ export interface components {
         "programs.Beat": {
             /** @description Edits cannot be saved: the server's disk is full */
             full: boolean;
+            /**
+             * Format: int64
+             * @description The revision of the live plan
+             */
+            live: number;
             today: string;
         };
         "programs.Details": {
@@ -6863,6 +6868,11 @@ export interface components {
         "programs.Hello": {
             /** @description Edits cannot be saved: the server's disk is full */
             full: boolean;
+            /**
+             * Format: int64
+             * @description The revision of the live plan: of a scenario, how far that has gone on
+             */
+            live: number;
             /** Format: int64 */
             revision: number;
             today: string;

@@ -9,6 +9,7 @@ import { useProgram } from '@/line/program'
 import { useNews } from '@/line/news'
 import { useSession } from '@/line/session'
 import FindBox from './FindBox.vue'
+import LineMenu from './LineMenu.vue'
 import JournalPanel from './JournalPanel.vue'
 import { useJournal } from './journal'
 
@@ -61,6 +62,7 @@ async function signOut(): Promise<void> {
     </RouterLink>
     <template v-if="inProgram">
       <span class="program" :title="store.program.name">{{ store.program.name }}</span>
+      <LineMenu />
       <nav aria-label="Stages">
         <RouterLink
           v-for="stage in stages"
@@ -81,8 +83,10 @@ async function signOut(): Promise<void> {
         :title="store.undoLabel ? `Undo: ${store.undoLabel} (Ctrl+Z)` : 'Nothing to undo'"
         @click="store.undo()"
       >
-        <i class="pi pi-undo" aria-hidden="true" /> Undo
-        <span v-if="store.undoLabel" class="visually-hidden">: {{ store.undoLabel }}</span>
+        <i class="pi pi-undo" aria-hidden="true" />
+        <span class="visually-hidden"
+          >Undo<template v-if="store.undoLabel">: {{ store.undoLabel }}</template></span
+        >
       </button>
       <button
         class="tool"
@@ -90,11 +94,14 @@ async function signOut(): Promise<void> {
         :title="store.redoLabel ? `Redo: ${store.redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'"
         @click="store.redo()"
       >
-        <i class="pi pi-refresh" aria-hidden="true" /> Redo
-        <span v-if="store.redoLabel" class="visually-hidden">: {{ store.redoLabel }}</span>
+        <i class="pi pi-refresh" aria-hidden="true" />
+        <span class="visually-hidden"
+          >Redo<template v-if="store.redoLabel">: {{ store.redoLabel }}</template></span
+        >
       </button>
-      <button class="tool" @click="journal.show()">
-        <i class="pi pi-history" aria-hidden="true" /> What changed
+      <button class="tool" title="What changed" @click="journal.show()">
+        <i class="pi pi-history" aria-hidden="true" />
+        <span class="visually-hidden">What changed</span>
       </button>
     </template>
     <button
@@ -155,8 +162,8 @@ async function signOut(): Promise<void> {
 }
 
 .program {
-  margin: 0 14px 0 12px;
-  max-width: 260px;
+  margin: 0 10px 0 12px;
+  max-width: 200px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
@@ -171,9 +178,10 @@ nav {
 .stage {
   display: flex;
   align-items: center;
-  padding: 0 16px;
+  padding: 0 13px;
   color: var(--bar-text);
   text-decoration: none;
+  white-space: nowrap;
   font: 600 15px var(--heading);
 }
 
@@ -191,7 +199,7 @@ nav {
   gap: 6px;
   align-items: center;
   height: 28px;
-  padding: 0 10px;
+  padding: 0 8px;
   border: 1px solid transparent;
   border-radius: 6px;
   background: none;

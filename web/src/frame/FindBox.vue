@@ -117,10 +117,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 <style scoped>
 .box {
   position: relative;
+  flex: 0 1 196px;
+  min-width: 90px;
 }
 
 input {
-  width: 196px;
+  width: 100%;
   height: 28px;
   padding: 0 10px;
   border: 1px solid var(--bar-quiet);

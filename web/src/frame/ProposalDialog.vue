@@ -2,21 +2,14 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { ref, watch } from 'vue'
-import type { Landing } from '@/api/types'
-import { landingRange } from '@/line/landingRange'
-import { percent } from '@/ui/format'
-import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import EffectList from './EffectList.vue'
+import LandingsTable from './LandingsTable.vue'
 
 /** What an edit would do, before it is made. */
 const proposals = useProposals()
-const store = useProgram()
 const busy = ref(false)
 
-const chanceOf = (l: Landing) => (l.chance === undefined ? 'no due date' : percent(l.chance))
-const landsOf = (l: Landing) => (l.left ? landingRange(l, store.todayDay) : 'nothing left to do')
-const change = (was: string, now: string) => (was === now ? now : `${was} → ${now}`)
 watch(
   () => proposals.proposal,
   () => (busy.value = false),
@@ -61,24 +54,7 @@ async function agree(): Promise<void> {
           {{ a.text }}
         </label>
       </fieldset>
-      <table v-if="proposals.proposal.landings?.length" class="table">
-        <thead>
-          <tr>
-            <th>Release</th>
-            <th class="n">On time</th>
-            <th>Lands, 50 to 85 %</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="{ before, after } in proposals.proposal.landings" :key="after.key">
-            <td>{{ store.releases.get(after.key)?.name ?? after.key }}</td>
-            <td :class="['n', { flag: (after.chance ?? 0) < (before.chance ?? 0) - 0.005 }]">
-              {{ change(chanceOf(before), chanceOf(after)) }}
-            </td>
-            <td>{{ change(landsOf(before), landsOf(after)) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <LandingsTable v-if="proposals.proposal.landings?.length" :landings="proposals.proposal.landings" />
       <p v-if="!proposals.proposal.changes" class="quiet">There is nothing to change.</p>
       <EffectList v-else-if="proposals.proposal.effects" :effects="proposals.proposal.effects" />
     </template>

@@ -1,7 +1,9 @@
+import { ofLine } from '@/api/inView'
 import { computed, nextTick, type ComputedRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { pair } from '@/line/pair'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 import { useSession } from '@/line/session'
 import { stages } from '@/router'
 import { useBacklog } from '@/stages/backlog/backlog'
@@ -32,6 +34,8 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
   const draft = useDraft()
   const levers = useLevers()
   const setUp = useSetUp()
+  const scenarios = useScenarios()
+  void scenarios.load()
   const { theme, toggle } = useTheme()
 
   const to = (name: string) => router.push({ name, params: { id: store.id } })
@@ -106,11 +110,24 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
         `Mend ${m.name}: small changes, each tried`,
         () => inPlan(() => levers.open({ milestone: m.key })),
       ]),
+      ['Back to the live plan', () => scenarios.show({}), store.past || !!store.line.scenario],
+      [
+        'New scenario: a copy in which everything can be tried',
+        () => (scenarios.asked = {}),
+        store.may({ op: 'set', kind: 'program', field: 'scenarios' }),
+      ],
+      ...scenarios.list.map((s): [string, () => unknown] => [
+        `Scenario: ${s.name}`,
+        () => scenarios.show({ scenario: s.id }),
+      ]),
       ['Undo', () => store.undo()],
       ['Redo', () => store.redo()],
       ['What changed', journal],
       [`Use the ${theme.value === 'dark' ? 'light' : 'dark'} theme`, toggle],
-      ['Export the program document', () => window.location.assign(`/api/v1/programs/${store.id}/document`)],
+      [
+        'Export the program document',
+        () => window.location.assign(ofLine(`/api/v1/programs/${store.id}/document`)),
+      ],
       ['All programs', () => router.push('/')],
       ['My account', () => router.push({ name: 'account' })],
       ['The server: accounts, audit log, backups', () => router.push('/server'), !!session.me?.admin],

@@ -5,12 +5,14 @@ import { count } from '@/ui/format'
 import { testsText } from './signals'
 
 type Kind = keyof typeof kinds
+/** What a value belongs to: a field of a thing. */
+type Of = Pick<Change, 'kind' | 'in' | 'key' | 'field'>
 interface FieldInfo {
   title: string
   names?: string
 }
 
-const fieldOf = (change: Change): FieldInfo | undefined => {
+const fieldOf = (change: Of): FieldInfo | undefined => {
   const fields: Record<string, FieldInfo | undefined> = kinds[change.kind as Kind]?.fields ?? {}
   return fields[change.field ?? '']
 }
@@ -50,22 +52,28 @@ export class Names {
   }
 }
 
+/** A value of a field in words: names instead of keys, "nothing" for none. */
+export function valueInWords(of: Of, x: unknown, names: Names): string {
+  const field = fieldOf(of)
+  const one = (y: unknown): string => {
+    if (typeof y === 'string' && field?.names)
+      return names.name(field.names, y, of.kind === 'item' ? names.teamOf(of.key) : of.in)
+    if (typeof y === 'boolean') return y ? 'yes' : 'no'
+    if (of.field === 'tests') return testsText(y as Tests)
+    return typeof y === 'object' ? JSON.stringify(y) : String(y)
+  }
+  if (x === null || x === undefined || x === '' || (Array.isArray(x) && !x.length)) return 'nothing'
+  if (!Array.isArray(x)) return one(x)
+  return x.every((y) => typeof y !== 'object') ? x.map(one).join(', ') : count(x.length, 'entry', 'entries')
+}
+
+/** What a field is called in the middle of a sentence. */
+export const fieldInWords = (of: Of): string => fieldOf(of)?.title.toLowerCase() ?? of.field ?? ''
+
 /** One change of the journal in words: "LC-52 Remote dimming: iteration from LC·14 to LC·15". */
 export function describeChange(change: Change & { before?: unknown }, names: Names): string {
-  const field = fieldOf(change)
-  const title = field?.title.toLowerCase() ?? change.field ?? ''
-  const one = (x: unknown): string => {
-    if (typeof x === 'string' && field?.names)
-      return names.name(field.names, x, change.kind === 'item' ? names.teamOf(change.key) : change.in)
-    if (typeof x === 'boolean') return x ? 'yes' : 'no'
-    if (change.field === 'tests') return testsText(x as Tests)
-    return typeof x === 'object' ? JSON.stringify(x) : String(x)
-  }
-  const value = (x: unknown): string => {
-    if (x === null || x === undefined || x === '' || (Array.isArray(x) && !x.length)) return 'nothing'
-    if (!Array.isArray(x)) return one(x)
-    return x.every((y) => typeof y !== 'object') ? x.map(one).join(', ') : count(x.length, 'entry', 'entries')
-  }
+  const title = fieldInWords(change)
+  const value = (x: unknown): string => valueInWords(change, x, names)
   const fromTo = () => `${title} from ${value(change.before)} to ${value(change.value)}`
   if (change.kind === 'need') {
     const pair = `${change.in} needs ${change.key}`

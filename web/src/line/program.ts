@@ -3,6 +3,7 @@ import { watchOnce } from '@vueuse/core'
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { RequestError, answer, client, clientId, wordsOf } from '@/api/client'
 import { once } from '@/api/once'
+import { ofLine, showLine, type LineInView } from '@/api/inView'
 import { say, type Intent, type Said } from '@/api/intents'
 import type {
   Change,
@@ -31,6 +32,7 @@ import { fieldInHand, markRefused } from '@/ui/refused'
 interface Beat {
   today: string
   full: boolean
+  live: number
 }
 
 export type Status = 'loading' | 'ready' | 'missing' | 'failed'
@@ -91,18 +93,27 @@ export const useProgram = defineStore('program', () => {
 
   /** Counts openings: what an earlier one still brings is not taken. */
   let opening = 0
+  /** Which line of the program is here. */
+  const line = shallowRef<LineInView>({ scenario: 0, at: '' })
+  /** Whether it is the past, which is only read. */
+  const past = computed(() => !!line.value.at)
+  /** Of a scenario: the live plan's newest revision. */
+  const live = ref(0)
 
-  async function open(programId: number): Promise<void> {
+  async function open(programId: number, of: LineInView = { scenario: 0, at: '' }): Promise<void> {
     close()
     const mineIs = opening
     id.value = programId
+    line.value = of
+    live.value = 0
+    showLine(of)
     revision.value = 0
     status.value = 'loading'
     if (!(await load()) || mineIs !== opening) return
     // It has just answered: until the events say otherwise the line is up, and no
     // notice of a lost one flashes by and shifts the lanes.
     connected.value = true
-    listen()
+    if (!past.value) listen() // the past stays as it was
   }
 
   async function load(): Promise<boolean> {
@@ -176,11 +187,12 @@ export const useProgram = defineStore('program', () => {
   const may = (asked: Asked): boolean => mayMake(mine.value, program.value, asked)
 
   function listen(): void {
-    events = new EventSource(`/api/v1/programs/${id.value}/events`)
+    events = new EventSource(ofLine(`/api/v1/programs/${id.value}/events`))
     events.addEventListener('hello', (event) => {
       connected.value = true
       const hello = JSON.parse((event as MessageEvent<string>).data) as Beat & { revision: number }
       full.value = hello.full
+      live.value = hello.live
       if (hello.revision !== revision.value || hello.today !== today.value) void load()
     })
     events.addEventListener('update', (event) =>
@@ -189,6 +201,7 @@ export const useProgram = defineStore('program', () => {
     events.addEventListener('beat', (event) => {
       const beat = JSON.parse((event as MessageEvent<string>).data) as Beat
       full.value = beat.full
+      live.value = beat.live
       if (beat.today !== today.value) void load()
     })
     events.onerror = () => {
@@ -262,6 +275,10 @@ export const useProgram = defineStore('program', () => {
     const refused = (text: string, severity: 'warn' | 'error') => {
       notice.value = { text, severity }
       markRefused(field, text)
+    }
+    if (past.value) {
+      refused('This is the past, which stays as it was.', 'warn')
+      return undefined
     }
     if (!connected.value) {
       refused('There is no connection to the server. It is being tried again.', 'warn')
@@ -384,6 +401,9 @@ export const useProgram = defineStore('program', () => {
 
   return {
     id,
+    line,
+    past,
+    live,
     status,
     failure,
     connected,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ofLine } from '@/api/inView'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, client } from '@/api/client'
@@ -122,9 +123,10 @@ async function note(field: 'wentWell' | 'toChange', event: Event): Promise<void>
     },
   ])
 }
-const file = computed(
-  () =>
+const file = computed(() =>
+  ofLine(
     `/api/v1/programs/${store.id}/reports/iteration-review?${new URLSearchParams(asked.value).toString()}`,
+  ),
 )
 const print = () => window.print()
 </script>

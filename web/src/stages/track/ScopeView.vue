@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ofLine } from '@/api/inView'
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, client } from '@/api/client'
@@ -94,9 +95,10 @@ const began = computed(() => {
     ? ''
     : `The journal tells from ${shortDate(toDate(from), store.todayDay)} on.`
 })
-const file = computed(
-  () =>
+const file = computed(() =>
+  ofLine(
     `/api/v1/programs/${store.id}/reports/release-review?${new URLSearchParams({ release: key.value }).toString()}`,
+  ),
 )
 const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) => t.team) ?? [])
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ofLine } from '@/api/inView'
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -66,7 +67,7 @@ const menu = ref<InstanceType<typeof Popover>>()
 const fileOf = (format: string) => {
   const query = new URLSearchParams({ format })
   for (const [name, value] of Object.entries(looked().query)) if (value) query.set(name, String(value))
-  return `/api/v1/programs/${store.id}/reports/needs?${query.toString()}`
+  return ofLine(`/api/v1/programs/${store.id}/reports/needs?${query.toString()}`)
 }
 /** The focus stays with the need that was agreed to: its button goes. */
 async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: string }): Promise<void> {

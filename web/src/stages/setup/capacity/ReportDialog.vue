@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ofLine } from '@/api/inView'
 import Dialog from 'primevue/dialog'
 import { computed, reactive, watch } from 'vue'
 import { toDate } from '@/ui/dates'
@@ -15,7 +16,7 @@ watch(visible, () => {
 })
 const address = computed(() => {
   const range = `from=${form.from}&to=${form.to}`
-  return (rest: string) => `/api/v1/programs/${store.id}/reports/capacity?${range}&${rest}`
+  return (rest: string) => ofLine(`/api/v1/programs/${store.id}/reports/capacity?${range}&${rest}`)
 })
 </script>
 

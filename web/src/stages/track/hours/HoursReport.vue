@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ofLine } from '@/api/inView'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, client } from '@/api/client'
@@ -53,7 +54,7 @@ const name = (l: HoursLine) =>
 const file = (format: 'xlsx' | 'csv') => {
   const query = new URLSearchParams({ from: from.value, to: to.value, by: by.value, format })
   if (team.value) query.append('teams', team.value)
-  return `/api/v1/programs/${store.id}/reports/hours?${query.toString()}`
+  return ofLine(`/api/v1/programs/${store.id}/reports/hours?${query.toString()}`)
 }
 const figure = (n: number) => (n ? amount(n) : '·')
 const shown = computed(
