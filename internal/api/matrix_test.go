@@ -248,6 +248,9 @@ func attempts() map[string][]attempt {
 		"ask-merge":               {{path: in + "/scenario/merge?scenario=%d", body: `{"way":"publish","choice":{}}`, may: reads, fresh: shared}},
 		"do-publish":              {{path: in + "/do/publish?scenario=%d", body: `{"client":"m","revision":0,"intent":{"choice":{}}}`, may: leads, fresh: shared}},
 		"do-bring-up-to-date":     {{path: in + "/do/bring-up-to-date?scenario=%d", body: `{"client":"m","revision":0,"intent":{"choice":{}}}`, may: works, fresh: shared}},
+		"list-baselines":          one(in+"/baselines", "", reads),
+		"freeze-baseline":         one(in+"/baselines", `{"name":"As agreed"}`, manages),
+		"remove-baseline":         {{path: in + "/baselines/%d", may: manages, fresh: baseline}},
 		"get-private-views":       one(in+"/private-views", "", reads),
 		"put-private-views":       one(in+"/private-views", "[]", reads),
 		"get-reason":              one(in+"/reason?item=LC-8", "", reads),
@@ -283,6 +286,16 @@ func shared(h *harbour) []any {
 	s, _ := h.hub.MakeScenario(h.ctx, live.Author{Actor: "Somebody", Client: "0:m"}, l, l.State().Revision, store.About{Name: "What if", Shared: true})
 	_, _ = s.Apply(h.ctx, live.Author{Actor: "Somebody", Client: "0:m"}, s.State().Revision, "E", []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "LC-8"}, "title", time.Now().String())})
 	return []any{s.ID()}
+}
+
+// baseline is a fresh one; the others go, as there are only so many.
+func baseline(h *harbour) []any {
+	list, _ := h.hub.Store().Baselines(h.ctx, 1)
+	for _, b := range list {
+		_ = h.hub.Store().RemoveBaseline(h.ctx, 1, b.ID)
+	}
+	b, _ := h.hub.Store().AddBaseline(h.ctx, store.Baseline{Program: 1, Name: "As agreed"})
+	return []any{b.ID}
 }
 
 func token(h *harbour, of int64) int64 {

@@ -131,6 +131,27 @@ func TestWhoseAScenarioIs(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, as(t, lead, http.MethodGet, url+"/outline?scenario=99", "").status)
 }
 
+// A baseline is the live plan of a moment under a name, which can be looked at.
+func TestABaselineIsAMomentWithAName(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	before := ok(t, http.MethodGet, url+"/document", "").text
+	frozen := ok(t, http.MethodPost, url+"/baselines", `{"name":"As agreed","note":"In the spring meeting"}`)
+	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "13")))
+	at := fmt.Sprintf("?at=baseline-%v", frozen.body["id"])
+	assert.Equal(t, before, ok(t, http.MethodGet, url+"/document"+at, "").text)
+	assert.Contains(t, ok(t, http.MethodGet, url+"/baselines", "").text, "In the spring meeting")
+	later := ok(t, http.MethodPost, url+"/baselines?at=1", `{"name":"After"}`)
+	assert.Equal(t, 1.0, later.body["revision"])
+	made := ok(t, http.MethodPost, url+"/scenarios"+at, `{"name":"From what was agreed"}`)
+	assert.Contains(t, made.body["from"], "as it was on")
+	assert.Equal(t, before, ok(t, http.MethodGet, fmt.Sprintf("%s/document?scenario=%v", url, made.body["id"]), "").text)
+	ok(t, http.MethodDelete, fmt.Sprintf("%s/baselines/%v", url, frozen.body["id"]), "")
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/document"+at, "").status)
+	for _, name := range []string{"", "  "} {
+		assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodPost, url+"/baselines", `{"name":"`+name+`"}`).status)
+	}
+}
+
 // A conflict is told with all three values and by whom; nothing is made until it is settled.
 func TestAConflictIsSettledAndPublished(t *testing.T) {
 	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"

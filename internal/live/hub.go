@@ -50,6 +50,9 @@ func NewHub(s *store.Store, clock func() time.Time, today func() program.Date) *
 // Today is the day that plans are seen on.
 func (h *Hub) Today() program.Date { return h.today() }
 
+// Now is the time by the clock that stamps the journal.
+func (h *Hub) Now() time.Time { return h.clock() }
+
 // Store is where the hub keeps its lines.
 func (h *Hub) Store() *store.Store { return h.store }
 

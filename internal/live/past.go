@@ -93,6 +93,14 @@ func (l *Line) AsOf(ctx context.Context, at time.Time) (*State, error) {
 	return l.seen(ctx, revision, calendar.OfTime(at))
 }
 
+// SeenOn returns the line as it was at a revision, seen on a day.
+func (l *Line) SeenOn(ctx context.Context, revision int64, day program.Date) (*State, error) {
+	if revision < 0 || revision > l.now() {
+		return nil, store.ErrNotFound
+	}
+	return l.seen(ctx, revision, day)
+}
+
 // EndOf returns the line as it was at the end of a day, seen on that day; false where the journal began later.
 func (l *Line) EndOf(ctx context.Context, day program.Date) (*State, bool, error) {
 	end := l.Midnight(day.Add(1)).Add(-time.Nanosecond)

@@ -20,6 +20,9 @@ func (l *Line) IsLive() bool { return l.live }
 // ID is the line's.
 func (l *Line) ID() int64 { return l.id }
 
+// Program is the id of the program that the line belongs to.
+func (l *Line) Program() int64 { return l.program }
+
 // Begin is the revision of the live plan that a scenario began with: its own revisions go on from there.
 func (l *Line) Begin() int64 { return l.begin }
 

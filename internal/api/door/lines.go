@@ -58,7 +58,7 @@ func (d *Door) Choose(api huma.API) func(huma.Context, func(huma.Context)) {
 			refuse(api, ctx, huma.Error422UnprocessableEntity("scenario: "+strconv.Quote(text)+" is no scenario; it is the number that its address has."))
 			return
 		}
-		if !mayBeOnLine(ctx.Operation()) {
+		if line != 0 && !mayBeOnLine(ctx.Operation()) {
 			refuse(api, ctx, huma.Error422UnprocessableEntity("Nothing was changed: this belongs to the program as a whole and not to a scenario. Go back to the live plan for it."))
 			return
 		}
@@ -79,7 +79,7 @@ func mayBeOnLine(o *huma.Operation) bool {
 // query are the parameters by which every operation on a program may be asked of another line.
 var query = []*huma.Param{
 	{Name: "scenario", In: "query", Description: "The scenario that is asked about; left out: the live plan", Schema: &huma.Schema{Type: huma.TypeInteger, Format: "int64"}},
-	{Name: "at", In: "query", Description: "As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there", Schema: &huma.Schema{Type: huma.TypeString, MaxLength: new(40)}},
+	{Name: "at", In: "query", Description: "As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there", Schema: &huma.Schema{Type: huma.TypeString, MaxLength: new(40)}},
 }
 
 // frozen is a line as it was at the moment that a request is about. In the past everybody looks, and nobody changes.
@@ -88,6 +88,7 @@ func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at strin
 	revision, notNumber := strconv.ParseInt(at, 10, 64)
 	moment, notTime := time.Parse(time.RFC3339, at)
 	day, notDay := calendar.Parse(at)
+	baseline, notBaseline := strconv.ParseInt(strings.TrimPrefix(at, "baseline-"), 10, 64)
 	var err error
 	switch {
 	case notNumber == nil:
@@ -99,8 +100,16 @@ func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at strin
 		if state, has, err = l.EndOf(ctx, day); err == nil && !has {
 			return nil, who, huma.Error404NotFound("The journal began later than " + day.Time().Format("2 Jan 2006") + ".")
 		}
+	case notBaseline == nil:
+		var b store.Baseline
+		if b, err = d.Hub.Store().Baseline(ctx, l.Program(), baseline); err == nil && l.IsLive() {
+			state, err = l.SeenOn(ctx, b.Revision, b.Day)
+		}
+		if errors.Is(err, store.ErrNotFound) || err == nil && state == nil {
+			return nil, who, huma.Error404NotFound("There is no such baseline. It may have been removed.")
+		}
 	default:
-		return nil, who, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision, a day nor a time such as 2027-03-02T12:00:00Z.", at))
+		return nil, who, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision, a baseline, a day nor a time such as 2027-03-02T12:00:00Z.", at))
 	}
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, who, huma.Error404NotFound("There is no such revision.")

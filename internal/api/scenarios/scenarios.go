@@ -25,6 +25,7 @@ func Register(api huma.API, d *door.Door) {
 	s := stage{d}
 	s.lists(api)
 	s.merges(api)
+	s.baselines(api)
 }
 
 // Listed is a scenario as lists show it.
@@ -111,7 +112,7 @@ func (s stage) make(ctx context.Context, in *struct {
 		return nil, s.Failed(ctx, err)
 	}
 	v := door.VisitorOf(ctx)
-	now := time.Now().UTC()
+	now := s.Hub.Now().UTC()
 	said := store.About{Name: strings.TrimSpace(in.Body.Name), Note: strings.TrimSpace(in.Body.Note), Shared: in.Body.Shared, Owner: &v.Account.ID, By: v.Account.Name, At: now.Format(time.RFC3339Nano), From: from}
 	if said.Name == "" {
 		return nil, huma.Error422UnprocessableEntity("Give the scenario a name.")

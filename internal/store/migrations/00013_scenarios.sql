@@ -11,3 +11,16 @@ ALTER TABLE lines ADD COLUMN made_from TEXT NOT NULL DEFAULT '';  -- in words
 
 -- Of an edit of a scenario: the revision of the live plan that it brought it up to.
 ALTER TABLE edits ADD COLUMN up_to INTEGER;
+
+-- A baseline is a revision of the live plan with a name, as it was seen on a day.
+CREATE TABLE baselines (
+  id         INTEGER PRIMARY KEY,
+  program_id INTEGER NOT NULL REFERENCES programs(id) ON DELETE CASCADE,
+  revision   INTEGER NOT NULL,
+  day        INTEGER NOT NULL,
+  name       TEXT    NOT NULL,
+  note       TEXT    NOT NULL,
+  made_by    TEXT    NOT NULL,
+  made_at    TEXT    NOT NULL
+);
+CREATE INDEX baselines_of_program ON baselines(program_id);

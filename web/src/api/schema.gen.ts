@@ -402,6 +402,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/baselines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The baselines, the newest first */
+        get: operations["list-baselines"];
+        put?: never;
+        /** Freeze the live plan, as it is or was, under a name */
+        post: operations["freeze-baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/baselines/{baseline}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a baseline; the journal keeps what it was */
+        delete: operations["remove-baseline"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/capacity": {
         parameters: {
             query?: never;
@@ -2586,6 +2621,10 @@ export interface components {
         "Explain-editRequest": {
             /** @description Empty: none any more */
             why: string;
+        };
+        "Freeze-baselineRequest": {
+            name: string;
+            note?: string;
         };
         "Make-firstRequest": {
             login: string;
@@ -7151,6 +7190,26 @@ export interface components {
             take?: "scenario" | "live";
             title?: string;
         };
+        "scenarios.Frozen": {
+            /**
+             * Format: date-time
+             * @description When
+             */
+            at: string;
+            /** @description Who froze it */
+            by: string;
+            /** @description On which it is seen */
+            day: string;
+            /**
+             * Format: int64
+             * @description With baseline- before it, it goes into at of every request that is about it
+             */
+            id: number;
+            name: string;
+            note?: string;
+            /** Format: int64 */
+            revision: number;
+        };
         "scenarios.Here": {
             /**
              * Format: date-time
@@ -9265,7 +9324,7 @@ export interface operations {
                 item: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -9368,7 +9427,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -9405,7 +9464,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -9619,6 +9678,176 @@ export interface operations {
             };
         };
     };
+    "list-baselines": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Frozen"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "freeze-baseline": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Freeze-baselineRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Frozen"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                baseline: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-capacity": {
         parameters: {
             query: {
@@ -9701,7 +9930,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -9811,7 +10040,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -9891,7 +10120,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -9971,7 +10200,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10051,7 +10280,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10131,7 +10360,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10211,7 +10440,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10291,7 +10520,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10371,7 +10600,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10451,7 +10680,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10531,7 +10760,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10611,7 +10840,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10691,7 +10920,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10771,7 +11000,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10851,7 +11080,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -10931,7 +11160,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11011,7 +11240,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11091,7 +11320,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11171,7 +11400,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11251,7 +11480,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11331,7 +11560,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11411,7 +11640,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11491,7 +11720,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11571,7 +11800,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11651,7 +11880,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11731,7 +11960,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11811,7 +12040,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11891,7 +12120,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -11971,7 +12200,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12051,7 +12280,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12131,7 +12360,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12211,7 +12440,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12291,7 +12520,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12371,7 +12600,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12451,7 +12680,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12531,7 +12760,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12611,7 +12840,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12691,7 +12920,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12771,7 +13000,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12851,7 +13080,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -12931,7 +13160,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -13011,7 +13240,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -13091,7 +13320,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -13171,7 +13400,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -13251,7 +13480,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -13331,7 +13560,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -13491,7 +13720,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14252,7 +14481,7 @@ export interface operations {
                 client: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14293,7 +14522,7 @@ export interface operations {
                 risk?: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14492,7 +14721,7 @@ export interface operations {
                 limit?: number;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14529,7 +14758,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14597,7 +14826,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14675,7 +14904,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -14953,7 +15182,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15148,7 +15377,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15185,7 +15414,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15262,7 +15491,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {
@@ -15672,7 +15901,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15709,7 +15938,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15768,7 +15997,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15880,7 +16109,7 @@ export interface operations {
     "save-scenario": {
         parameters: {
             query?: {
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -15947,7 +16176,7 @@ export interface operations {
     "delete-scenario": {
         parameters: {
             query?: {
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -16201,7 +16430,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -16270,7 +16499,7 @@ export interface operations {
                 client: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -16343,7 +16572,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -16380,7 +16609,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: never;
@@ -16489,7 +16718,7 @@ export interface operations {
             query?: {
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
-                /** @description As it was: a revision, a day (at its end), or a time such as 2027-03-02T12:00:00Z; seen on that day. Nothing can be changed there */
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
                 at?: string;
             };
             header?: {

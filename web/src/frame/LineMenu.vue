@@ -16,7 +16,6 @@ const label = computed(() => {
   if (store.past) return 'The past'
   return store.line.scenario ? (scenarios.name ?? 'A scenario') : 'Live plan'
 })
-const mayMake = computed(() => store.past || store.may({ op: 'set', kind: 'program', field: 'scenarios' }))
 
 async function open(event: Event): Promise<void> {
   menu.value?.toggle(event)
@@ -91,7 +90,7 @@ const mayEdit = (s: Scenario) =>
           <i class="pi pi-pencil" aria-hidden="true" />
         </button>
       </div>
-      <button v-if="mayMake && !store.past" class="plain-button" @click="ask({})">
+      <button v-if="scenarios.mayMake" class="plain-button" @click="ask({})">
         <i class="pi pi-plus" aria-hidden="true" /> New scenario…
       </button>
       <h3>The past</h3>

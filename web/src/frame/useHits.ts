@@ -114,7 +114,7 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
       [
         'New scenario: a copy in which everything can be tried',
         () => (scenarios.asked = {}),
-        store.may({ op: 'set', kind: 'program', field: 'scenarios' }),
+        scenarios.mayMake,
       ],
       ...scenarios.list.map((s): [string, () => unknown] => [
         `Scenario: ${s.name}`,

@@ -65,6 +65,8 @@ export const useScenarios = defineStore('scenarios', () => {
   const colourOf = (scenario: number): string => `var(${colours[scenario % colours.length]})`
   const name = computed(() => here.value?.name ?? list.value.find((x) => x.id === store.line.scenario)?.name)
 
+  const mayMake = computed(() => store.may({ op: 'set', kind: 'program', field: 'scenarios' }))
+
   /** Goes to another line of the program, on the stage in view. */
   const show = (line: Partial<LineInView>) => {
     const { name: stage, query } = router.currentRoute.value
@@ -132,5 +134,5 @@ export const useScenarios = defineStore('scenarios', () => {
       ),
     )
 
-  return { list, asked, merging, here, name, load, show, make, save, remove, publish, colourOf }
+  return { list, mayMake, asked, merging, here, name, load, show, make, save, remove, publish, colourOf }
 })

@@ -13,8 +13,10 @@ import { usePlan } from './plan'
 import { dateAt } from '@/line/landingRange'
 import { keysRest } from '@/ui/keysRest'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 
 const store = useProgram()
+const scenarios = useScenarios()
 const plan = usePlan()
 const draft = useDraft()
 const levers = useLevers()
@@ -295,6 +297,13 @@ function look(p: { item: string }): void {
           label="Untick all"
           :disabled="!draft.proposals.length"
           @click="draft.tickAll(false)"
+        />
+        <Button
+          size="small"
+          text
+          label="Keep as scenario…"
+          :disabled="!draft.accepted.size || draft.stale || !scenarios.mayMake"
+          @click="draft.keep()"
         />
         <Button size="small" outlined label="Discard" @click="draft.discard()" />
         <Button

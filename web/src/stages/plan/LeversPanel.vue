@@ -7,8 +7,10 @@ import { days, percent } from '@/ui/format'
 import { useLevers } from './levers'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 
 const store = useProgram()
+const scenarios = useScenarios()
 const plan = usePlan()
 const levers = useLevers()
 
@@ -96,6 +98,15 @@ function show(lever: Lever): void {
             :aria-pressed="levers.tried === l.text"
             :aria-label="`Show on the plan: ${l.text}`"
             @click="show(l)"
+          />
+          <Button
+            size="small"
+            text
+            label="Try it"
+            :aria-label="`Try it in a scenario: ${l.text}`"
+            title="A new scenario that begins with it"
+            :disabled="!scenarios.mayMake"
+            @click="scenarios.asked = { begin: { do: 'make', label: l.label, changes: l.changes }, name: l.text }"
           />
           <Button
             size="small"

@@ -7,6 +7,7 @@ import { usePlan } from './plan'
 import { roughKey } from './rough'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 
 /** One item, or what of it is rough for a team, that a draft would put elsewhere. */
 export interface Proposal {
@@ -32,6 +33,7 @@ type Options = Omit<TriedPlaces, 'placements' | 'rough' | '$schema'>
 /** A draft in view: proposed, not accepted. */
 export const useDraft = defineStore('draft', () => {
   const program = useProgram()
+  const scenarios = useScenarios()
   const plan = usePlan()
   const visible = ref(false)
   const busy = ref(false)
@@ -259,6 +261,14 @@ export const useDraft = defineStore('draft', () => {
     }
   }
 
+  /** Lets a new scenario begin with the ticked moves; here nothing moves. */
+  function keep(): void {
+    stop()
+    if (!drafted.value) return
+    const label = `A draft: ${count(ticked.value.length, 'move')}`
+    scenarios.asked = { begin: { do: 'place', label, ...meant.value }, name: 'As drafted' }
+  }
+
   function discard(): void {
     stop()
     better.value = undefined
@@ -296,6 +306,7 @@ export const useDraft = defineStore('draft', () => {
     toggle,
     tickAll,
     accept,
+    keep,
     discard,
   }
 })
