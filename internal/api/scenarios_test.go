@@ -188,3 +188,39 @@ func TestAConflictIsSettledAndPublished(t *testing.T) {
 	assert.Equal(t, 0.0, here.body["newer"])
 	assert.Equal(t, 2.0, here.body["changes"])
 }
+
+// Figures side by side are those that each line tells by itself, whichever file they are in.
+func TestLinesSideBySide(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	line := scenarioOf(t, client, url, `{"name":"What if"}`)
+	in := func(path string) string { return fmt.Sprintf("%s%s?scenario=%d", url, path, line) }
+	ok(t, http.MethodPost, in("/changes"), edit("a", 0, fmt.Sprintf(set, "LC-10", "keptOut", "true"), fmt.Sprintf(set, "LC-9", "iteration", `""`), fmt.Sprintf(set, "LC-16", "size", "5")))
+	frozen := ok(t, http.MethodPost, url+"/baselines", `{"name":"As agreed"}`)
+	of := fmt.Sprintf("?of=live&of=scenario-%d&of=baseline-%v", line, frozen.body["id"])
+	c := ok(t, http.MethodGet, url+"/compare"+of, "")
+	chances := func(path string) (all []any) {
+		for _, r := range ok(t, http.MethodGet, path, "").body["result"].(map[string]any)["releases"].([]any) {
+			all = append(all, r.(map[string]any)["chance"])
+		}
+		return all
+	}
+	for i, path := range []string{url + "/landings", in("/landings")} {
+		var told []any
+		for _, r := range c.body["releases"].([]any) {
+			told = append(told, r.(map[string]any)["of"].([]any)[i].(map[string]any)["chance"])
+		}
+		assert.Equal(t, chances(path), told)
+	}
+	keys := map[string]bool{}
+	for _, x := range c.body["items"].([]any) {
+		keys[x.(map[string]any)["key"].(string)] = true
+	}
+	assert.Equal(t, map[string]bool{"LC-9": true, "LC-10": true}, keys)
+	assert.Contains(t, c.text, `"label":"Edit"`, "the edit that put it there")
+	for format, says := range map[string]string{"csv": "LC-10", "md": "## Elsewhere", "xlsx": "PK"} {
+		assert.Contains(t, ok(t, http.MethodGet, url+"/reports/compare"+of+"&format="+format, "").text, says)
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/compare?of=live&of=x", "").status)
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/compare?of=live", "").status)
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/compare?of=live&of=scenario-99", "").status)
+}

@@ -183,7 +183,12 @@ func noScenario() error {
 	return huma.Error404NotFound("There is no such scenario. It may have been deleted, or is private.")
 }
 
+// LineAs opens a scenario of a program, or the live plan, at a moment or as it is, whichever line is asked about.
+func (d *Door) LineAs(ctx context.Context, id, scenario int64, at string) (*live.Line, roles.Who, error) {
+	return d.OpenAs(context.WithValue(ctx, lineKey{}, askedLine{scenario, at}), id)
+}
+
 // LiveAs opens the live plan of a program, whichever line is asked about, with what the visitor is to it.
 func (d *Door) LiveAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
-	return d.OpenAs(context.WithValue(ctx, lineKey{}, askedLine{}), id)
+	return d.LineAs(ctx, id, 0, "")
 }

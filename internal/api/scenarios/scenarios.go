@@ -26,6 +26,7 @@ func Register(api huma.API, d *door.Door) {
 	s.lists(api)
 	s.merges(api)
 	s.baselines(api)
+	s.comparing(api)
 }
 
 // Listed is a scenario as lists show it.

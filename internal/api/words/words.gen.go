@@ -996,13 +996,32 @@ var fields = map[string]map[string]string{
 	"scenario.Choice": {
 		"LeaveOut": "changes that are not taken",
 	},
+	"scenario.Comparison": {
+		"Items":    "items that do not stand at the same place in all, by the first plan's order",
+		"Late":     "expected late days of all that has a due date, as the plays have it",
+		"Loads":    "iterations that are not the same in all, or over capacity in some",
+		"Needs":    "needs that are broken in some and not in all",
+		"Releases": "of any of them",
+		"Values":   "sizes, dates and capacity that are not the same in all",
+	},
 	"scenario.Conflict": {
 		"Field": "empty: the thing itself, its being there or its place",
 		"Sort":  "you: the scenario; they: the live plan",
 		"Take":  "as it was settled; empty: not yet",
 	},
+	"scenario.LoadOf": {
+		"Of": "nil where it has no such iteration",
+	},
 	"scenario.Refused": {
 		"Text": "which rule, in words",
+	},
+	"scenario.ReleaseLanding": {
+		"In":    "of these, those that the first plan has not for it",
+		"Items": "that are to be done for it, or are",
+		"Out":   "those that it has besides",
+	},
+	"scenario.ReleaseOf": {
+		"Lands": "nil where it has none of the release",
 	},
 	"scenario.Row": {
 		"Before":  "of a field: as the scenario began with it",
@@ -1011,6 +1030,10 @@ var fields = map[string]map[string]string{
 		"There":   "the live plan has it so by now",
 		"Title":   "of items",
 		"Value":   "of a field: as the scenario has it",
+	},
+	"scenario.Stands": {
+		"Later": "by how many days its iteration ends later than in the first plan; nil where it is placed in one of them alone",
+		"Name":  "the iteration's",
 	},
 	"schedule.Finish": {
 		"Chance":      "chance, 0 to 1, of landing by the due date; see Foresee",
@@ -1273,6 +1296,7 @@ var choices = map[string][]string{
 	"roles.Role":             {"administrator", "program manager", "team lead", "member", "viewer"},
 	"scenario.Class":         {"scope", "places", "sizes", "ranks", "needs", "capacity", "dates", "progress", "words", "set-up"},
 	"scenario.Side":          {"scenario", "live"},
+	"scenario.Stand":         {"placed", "unplaced", "kept out", "absent"},
 	"schedule.Aim":           {"dates", "odds"},
 	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved", "blocked", "freed"},
 	"watch.About":            {"mentioned", "assigned", "agreement", "said", "changed"},

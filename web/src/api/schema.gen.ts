@@ -488,6 +488,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two to four lines or baselines side by side */
+        get: operations["compare-lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/details": {
         parameters: {
             query?: never;
@@ -2029,6 +2046,23 @@ export interface paths {
         };
         /** Planned against available time as a file */
         get: operations["report-capacity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/reports/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a file */
+        get: operations["report-comparison"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7121,6 +7155,42 @@ export interface components {
             leaveOut?: components["schemas"]["scenario.Part"][];
             settle?: components["schemas"]["scenario.Settled"][];
         };
+        "scenario.CountsOf": {
+            /** Format: int64 */
+            broken: number;
+            /** Format: int64 */
+            notReady: number;
+            /** Format: int64 */
+            over: number;
+            /** Format: int64 */
+            unplaced: number;
+        };
+        "scenario.ElsewhereOf": {
+            key: string;
+            of: components["schemas"]["scenario.Stands"][];
+            release?: string;
+            team: string;
+            title: string;
+        };
+        "scenario.IterationLoad": {
+            /** Format: double */
+            capacity: number;
+            /** Format: double */
+            load: number;
+            over?: boolean;
+        };
+        "scenario.LoadOf": {
+            key: string;
+            name: string;
+            /** @description Nil where it has no such iteration */
+            of: components["schemas"]["scenario.IterationLoad"][];
+            team: string;
+        };
+        "scenario.NeedOf": {
+            item: string;
+            needs: string;
+            of: ("holds" | "tight" | "broken")[];
+        };
         "scenario.Part": {
             field?: string;
             /** @description The team of an iteration; the item of a comment; the needing item of a need */
@@ -7142,6 +7212,58 @@ export interface components {
             /** @description Which rule, in words */
             text: string;
         };
+        "scenario.ReleaseLanding": {
+            /** Format: double */
+            beyond?: number;
+            cannot?: string[];
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, of landing by the due date
+             */
+            chance?: number;
+            dates: components["schemas"]["forecast.Dated"][];
+            due?: string;
+            /**
+             * Format: double
+             * @description Standard error of that chance
+             */
+            error?: number;
+            /** Format: double */
+            expectedLateDays: number;
+            growth?: components["schemas"]["forecast.Growth"];
+            /** @description Of these, those that the first plan has not for it */
+            in: string[];
+            /**
+             * Format: int64
+             * @description That are to be done for it, or are
+             */
+            items: number;
+            key: string;
+            /**
+             * Format: int64
+             * @description Items still to do
+             */
+            left: number;
+            /** Format: int64 */
+            leftOut?: number;
+            /** @description Those that it has besides */
+            out: string[];
+            /** Format: int64 */
+            risks?: number;
+            /**
+             * Format: int64
+             * @description Pieces of rough sizes besides
+             */
+            rough?: number;
+            /** Format: int64 */
+            sampled?: number;
+        };
+        "scenario.ReleaseOf": {
+            key: string;
+            name: string;
+            /** @description Nil where it has none of the release */
+            of: components["schemas"]["scenario.ReleaseLanding"][];
+        };
         "scenario.Settled": {
             field?: string;
             /** @description The team of an iteration; the item of a comment; the needing item of a need */
@@ -7155,6 +7277,20 @@ export interface components {
             /** @enum {string} */
             take: "scenario" | "live";
         };
+        "scenario.Stands": {
+            end?: string;
+            iteration?: string;
+            /**
+             * Format: int64
+             * @description By how many days its iteration ends later than in the first plan; nil where it is placed in one of them alone
+             */
+            later?: number;
+            /** @description The iteration's */
+            name?: string;
+            /** @enum {string} */
+            stand: "placed" | "unplaced" | "kept out" | "absent";
+            team?: string;
+        };
         "scenarios.About": {
             name: string;
             /** @description What it assumes */
@@ -7164,6 +7300,29 @@ export interface components {
         };
         "scenarios.Chosen": {
             choice: components["schemas"]["scenario.Choice"];
+        };
+        "scenarios.Comparison": {
+            counts: components["schemas"]["scenario.CountsOf"][];
+            /** @description Items that do not stand at the same place in all, by the first plan's order */
+            items: components["schemas"]["scenario.ElsewhereOf"][];
+            /** @description Expected late days of all that has a due date, as the plays have it */
+            late: number[];
+            /** @description Iterations that are not the same in all, or over capacity in some */
+            loads: components["schemas"]["scenario.LoadOf"][];
+            /**
+             * Format: int64
+             * @description Items that stand elsewhere beyond the first 1000
+             */
+            more?: number;
+            /** @description Needs that are broken in some and not in all */
+            needs: components["schemas"]["scenario.NeedOf"][];
+            /** @description Of any of them */
+            releases: components["schemas"]["scenario.ReleaseOf"][];
+            sides: components["schemas"]["scenarios.SideOf"][];
+            /** @description Sizes, dates and capacity that are not the same in all, the first 300 */
+            values: components["schemas"]["scenarios.ValueRow"][];
+            /** @description Which edit put items elsewhere, where the journal tells */
+            whys: components["schemas"]["scenarios.WhyOf"][];
         };
         "scenarios.Conflict": {
             /**
@@ -7332,6 +7491,37 @@ export interface components {
             there?: boolean;
             title?: string;
             value?: unknown;
+        };
+        "scenarios.SideOf": {
+            /** @description Of a baseline: what goes into at */
+            at?: string;
+            /** @description On which it is seen */
+            day: string;
+            name: string;
+            /** @description As it was asked for */
+            of: string;
+            /** Format: int64 */
+            revision: number;
+            /** Format: int64 */
+            scenario?: number;
+        };
+        "scenarios.ValueRow": {
+            field: string;
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            name: string;
+            of: unknown[];
+        };
+        "scenarios.WhyOf": {
+            by: string;
+            item: string;
+            label: string;
+            /** Format: int64 */
+            side: number;
         };
         "schedule.Finish": {
             /**
@@ -9987,6 +10177,45 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "compare-lines": {
+        parameters: {
+            query: {
+                /** @description Which, the first one being what the others are held against: live, scenario-7, baseline-3, or a revision of the live plan */
+                of: string[];
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15569,6 +15798,48 @@ export interface operations {
                 format?: "xlsx" | "csv";
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-comparison": {
+        parameters: {
+            query: {
+                /** @description Which, the first one being what the others are held against: live, scenario-7, baseline-3, or a revision of the live plan */
+                of: string[];
+                format?: "xlsx" | "csv" | "md";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
             };
             header?: never;
             path: {
