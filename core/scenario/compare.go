@@ -25,7 +25,7 @@ type Comparison struct {
 	Releases []ReleaseOf   `json:"releases"` // of any of them
 	Late     []float64     `json:"late"`     // expected late days of all that has a due date, as the plays have it
 	Counts   []CountsOf    `json:"counts"`
-	Loads    []LoadOf      `json:"loads"`  // iterations that are not the same in all, or over capacity in some
+	Loads    []LoadOf      `json:"loads"`  // iterations that are not over yet and not the same in all, or over capacity in some
 	Needs    []NeedOf      `json:"needs"`  // needs that are broken in some and not in all
 	Values   []ValueOf     `json:"values"` // sizes, dates and capacity that are not the same in all
 	Items    []ElsewhereOf `json:"items"`  // items that do not stand at the same place in all, by the first plan's order
@@ -222,6 +222,9 @@ func (c *comparer) loads() []LoadOf {
 	found := map[at][]*IterationLoad{}
 	for i, side := range c.of {
 		for _, f := range side.Facts.Iterations {
+			if f.Ended { // what is over stays as it was
+				continue
+			}
 			key := at{f.Team, f.Key}
 			if found[key] == nil {
 				order = append(order, key)

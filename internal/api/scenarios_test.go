@@ -199,7 +199,7 @@ func TestLinesSideBySide(t *testing.T) {
 	of := fmt.Sprintf("?of=live&of=scenario-%d&of=baseline-%v", line, frozen.body["id"])
 	c := ok(t, http.MethodGet, url+"/compare"+of, "")
 	chances := func(path string) (all []any) {
-		for _, r := range ok(t, http.MethodGet, path, "").body["result"].(map[string]any)["releases"].([]any) {
+		for _, r := range ok(t, http.MethodGet, path, "").body["releases"].([]any) {
 			all = append(all, r.(map[string]any)["chance"])
 		}
 		return all

@@ -999,7 +999,7 @@ var fields = map[string]map[string]string{
 	"scenario.Comparison": {
 		"Items":    "items that do not stand at the same place in all, by the first plan's order",
 		"Late":     "expected late days of all that has a due date, as the plays have it",
-		"Loads":    "iterations that are not the same in all, or over capacity in some",
+		"Loads":    "iterations that are not over yet and not the same in all, or over capacity in some",
 		"Needs":    "needs that are broken in some and not in all",
 		"Releases": "of any of them",
 		"Values":   "sizes, dates and capacity that are not the same in all",

@@ -7307,7 +7307,7 @@ export interface components {
             items: components["schemas"]["scenario.ElsewhereOf"][];
             /** @description Expected late days of all that has a due date, as the plays have it */
             late: number[];
-            /** @description Iterations that are not the same in all, or over capacity in some */
+            /** @description Iterations that are not over yet and not the same in all, or over capacity in some */
             loads: components["schemas"]["scenario.LoadOf"][];
             /**
              * Format: int64

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { useProgram } from '@/line/program'
 import { useScenarios } from '@/line/scenarios'
 import { asDate, shortDay, timeText } from '@/ui/dates'
@@ -9,6 +10,7 @@ import { count } from '@/ui/format'
 /** Which line is in view, wherever it is not the live plan: whose it is, how far both have gone, and the way back. */
 const store = useProgram()
 const scenarios = useScenarios()
+const router = useRouter()
 const MergeDialog = defineAsyncComponent(() => import('./MergeDialog.vue'))
 const ScenarioDialog = defineAsyncComponent(() => import('./ScenarioDialog.vue'))
 const merges = ref(false)
@@ -35,6 +37,8 @@ const said = computed(() => {
 })
 /** Edits of the live plan that it does not have yet. */
 const newer = computed(() => Math.max(0, (store.live || here.value?.live || 0) - (here.value?.upTo ?? 0)))
+/** Beside the live plan, on the page of figures. */
+const compare = () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'compare' } })
 const may = (what: string) => store.may({ op: 'set', kind: 'program', field: what })
 /** When the past is that is in view. */
 const moment = computed(() => {
@@ -51,6 +55,7 @@ const moment = computed(() => {
       revision {{ store.revision }}, seen on {{ moment }}: everything is shown as it was then, and nothing can
       be changed
     </span>
+    <Button size="small" label="Compare" @click="compare()" />
     <Button size="small" label="Scenario of it…" @click="scenarios.asked = { at: String(store.revision) }" />
     <Button size="small" label="Back to the live plan" @click="scenarios.show({})" />
   </div>
@@ -71,6 +76,7 @@ const moment = computed(() => {
       :disabled="store.mine.role === 'viewer'"
       @click="scenarios.merging = 'bring'"
     />
+    <Button size="small" label="Compare" @click="compare()" />
     <Button
       size="small"
       label="Publish…"

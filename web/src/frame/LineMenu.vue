@@ -1,17 +1,22 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
 import { computed, nextTick, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Scenario } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useScenarios } from '@/line/scenarios'
 import DateField from '@/ui/DateField.vue'
+import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
+import { useAttempt } from '@/ui/useAttempt'
 
 /** Which line of the program is in view, and the others to go to. */
 const store = useProgram()
 const scenarios = useScenarios()
 const menu = ref<InstanceType<typeof Popover>>()
 const day = ref('')
+const router = useRouter()
+const role = computed(() => store.mine.role)
 const label = computed(() => {
   if (store.past) return 'The past'
   return store.line.scenario ? (scenarios.name ?? 'A scenario') : 'Live plan'
@@ -31,6 +36,19 @@ function go(line: { scenario?: number; at?: string }): void {
 function ask(asked: { of?: Scenario }): void {
   menu.value?.hide()
   scenarios.asked = asked
+}
+
+function compare(): void {
+  menu.value?.hide()
+  void router.push({ name: 'plan', params: { id: store.id }, query: { as: 'compare' } })
+}
+
+const { failure, busy, attempt } = useAttempt()
+const freezeAs = ref('')
+const mayFreeze = computed(() => ['administrator', 'program manager'].includes(role.value))
+async function freeze(): Promise<void> {
+  const name = freezeAs.value.trim()
+  if (name && (await attempt(() => scenarios.freeze(name)))) freezeAs.value = ''
 }
 
 function look(): void {
@@ -93,6 +111,39 @@ const mayEdit = (s: Scenario) =>
       <button v-if="scenarios.mayMake" class="plain-button" @click="ask({})">
         <i class="pi pi-plus" aria-hidden="true" /> New scenario…
       </button>
+      <button class="plain-button" @click="compare()">
+        <i class="pi pi-arrows-h" aria-hidden="true" /> Compare…
+      </button>
+      <h3>Baselines</h3>
+      <p v-if="!scenarios.baselines.length" class="quiet small">
+        None yet. A baseline is the plan of a moment under a name, to hold later ones against.
+      </p>
+      <div v-for="b in scenarios.baselines" :key="b.id" class="pair">
+        <button
+          class="row"
+          :aria-current="store.line.at === `baseline-${b.id}` ? 'true' : undefined"
+          :title="b.note"
+          @click="go({ at: `baseline-${b.id}` })"
+        >
+          <span class="name">{{ b.name }}</span>
+          <span class="quiet small">{{ shortDate(b.day, store.todayDay) }} · {{ b.by }}</span>
+        </button>
+        <button
+          v-if="mayFreeze"
+          class="plain-button icon"
+          :aria-label="`Remove the baseline ${b.name}`"
+          title="Remove it; the journal keeps what it was"
+          @click="attempt(() => scenarios.forget(b.id))"
+        >
+          <i class="pi pi-trash" aria-hidden="true" />
+        </button>
+      </div>
+      <form v-if="mayFreeze && !store.line.scenario" class="look" @submit.prevent="freeze">
+        <label for="freeze-as">Freeze as</label>
+        <input id="freeze-as" v-model="freezeAs" class="in" maxlength="120" placeholder="a name" />
+        <button class="plain-button" :disabled="!freezeAs.trim() || busy">Freeze</button>
+      </form>
+      <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
       <h3>The past</h3>
       <form class="look" @submit.prevent="look">
         <label for="look-at">Look at the end of</label>

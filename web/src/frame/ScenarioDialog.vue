@@ -64,7 +64,7 @@ async function remove(): Promise<void> {
         Name
         <input
           v-model="name"
-          v-focus
+          autofocus
           class="in"
           maxlength="120"
           required

@@ -110,6 +110,10 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
         `Mend ${m.name}: small changes, each tried`,
         () => inPlan(() => levers.open({ milestone: m.key })),
       ]),
+      [
+        'Compare: this plan beside others',
+        () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'compare' } }),
+      ],
       ['Back to the live plan', () => scenarios.show({}), store.past || !!store.line.scenario],
       [
         'New scenario: a copy in which everything can be tried',

@@ -5,7 +5,7 @@ import { answer, client, clientId } from '@/api/client'
 import { addressOf, type LineInView } from '@/api/inView'
 import { once } from '@/api/once'
 import type { Intent } from '@/api/intents'
-import type { MergeChoice, Scenario } from '@/api/types'
+import type { Baseline, MergeChoice, Scenario } from '@/api/types'
 import { useProgram } from './program'
 import { useAnswer } from './useAnswer'
 
@@ -16,7 +16,7 @@ export interface About {
 }
 
 /** The colours of scenarios, in the order in which they are made. */
-const colours = ['--c3', '--c1', '--c4', '--c0', '--c5', '--c2']
+const colours = ['--c3', '--c1', '--c4', '--c2', '--c5']
 
 /** What is asked of somebody who makes a scenario, or changes what is known of one. */
 export interface Asked {
@@ -35,6 +35,7 @@ export const useScenarios = defineStore('scenarios', () => {
   const store = useProgram()
   const router = useRouter()
   const list = shallowRef<Scenario[]>([])
+  const baselines = shallowRef<Baseline[]>([])
   /** The dialog of a scenario's name and note, while it is open. */
   const asked = shallowRef<Asked>()
   /** Which merge is asked about, while it is. */
@@ -46,11 +47,16 @@ export const useScenarios = defineStore('scenarios', () => {
     const found = await answer(
       client.GET('/api/v1/programs/{id}/scenarios', { params: { path: { id: of } } }),
     ).catch(() => undefined)
-    if (found && of === store.id) list.value = found
+    const frozen = await answer(
+      client.GET('/api/v1/programs/{id}/baselines', { params: { path: { id: of } } }),
+    ).catch(() => undefined)
+    if (of !== store.id) return
+    if (found) list.value = found
+    if (frozen) baselines.value = frozen
   }
   watch(
     () => store.id,
-    () => (list.value = []),
+    () => (list.value = baselines.value = []),
   )
 
   /** What is known of the scenario in view, and of how far the live plan has gone on. */
@@ -123,6 +129,26 @@ export const useScenarios = defineStore('scenarios', () => {
     await load()
   }
 
+  /** Freezes the live plan, as it is or at a moment, under a name. */
+  async function freeze(name: string, at?: string): Promise<void> {
+    await answer(
+      client.POST('/api/v1/programs/{id}/baselines', {
+        params: { path: { id: store.id }, query: at ? { at } : {} },
+        body: { name },
+      }),
+    )
+    await load()
+  }
+
+  async function forget(baseline: number): Promise<void> {
+    await answer(
+      client.DELETE('/api/v1/programs/{id}/baselines/{baseline}', {
+        params: { path: { id: store.id, baseline } },
+      }),
+    )
+    await load()
+  }
+
   /** Publishes what is chosen of the scenario in view, if it still comes out as it was shown; what that did. */
   const publish = (choice: MergeChoice, digest?: string) =>
     once((header) =>
@@ -134,5 +160,22 @@ export const useScenarios = defineStore('scenarios', () => {
       ),
     )
 
-  return { list, mayMake, asked, merging, here, name, load, show, make, save, remove, publish, colourOf }
+  return {
+    list,
+    baselines,
+    freeze,
+    forget,
+    mayMake,
+    asked,
+    merging,
+    here,
+    name,
+    load,
+    show,
+    make,
+    save,
+    remove,
+    publish,
+    colourOf,
+  }
 })

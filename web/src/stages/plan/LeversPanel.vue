@@ -106,7 +106,9 @@ function show(lever: Lever): void {
             :aria-label="`Try it in a scenario: ${l.text}`"
             title="A new scenario that begins with it"
             :disabled="!scenarios.mayMake"
-            @click="scenarios.asked = { begin: { do: 'make', label: l.label, changes: l.changes }, name: l.text }"
+            @click="
+              scenarios.asked = { begin: { do: 'make', label: l.label, changes: l.changes }, name: l.text }
+            "
           />
           <Button
             size="small"

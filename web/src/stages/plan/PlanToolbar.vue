@@ -7,6 +7,7 @@ import ViewTools from '@/views/ViewTools.vue'
 import TimeTools from '@/time/TimeTools.vue'
 import type { ShowNeeds } from './needsShown'
 import { useProgram } from '@/line/program'
+import { useGhostLine } from './compare/compare'
 import { usePlan } from './plan'
 import type { Density } from './layout'
 import { usePlanLayout } from './usePlanLayout'
@@ -28,6 +29,7 @@ const densities: [Density, string][] = [
   ['usual', 'Usual'],
   ['roomy', 'Roomy'],
 ]
+const ghost = useGhostLine()
 const menu = ref<InstanceType<typeof Popover>>()
 </script>
 
@@ -53,6 +55,16 @@ const menu = ref<InstanceType<typeof Popover>>()
       title="Who owes whom: the map of needs"
       ><i class="pi pi-table" aria-hidden="true"
     /></RouterLink>
+    <button
+      v-if="ghost.of && ghost.name"
+      class="chip"
+      :title="`Where the items of “${ghost.name}” stand is drawn as ghosts: take them away`"
+      @click="ghost.of = ''"
+    >
+      {{ ghost.name }} <i class="pi pi-times" aria-hidden="true" /><span class="visually-hidden"
+        >: take its ghosts away</span
+      >
+    </button>
     <button class="chip" aria-haspopup="dialog" @click="menu?.toggle($event)">Look…</button>
     <Popover ref="menu" aria-label="How the plan looks">
       <div class="look">

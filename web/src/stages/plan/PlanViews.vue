@@ -3,13 +3,15 @@ import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import PlanStage from './PlanStage.vue'
 
-/** The plan as lanes, or as the map of its needs. */
+/** The plan as lanes, as the map of its needs, or beside other lines. */
 const NeedsView = defineAsyncComponent(() => import('./needs/NeedsView.vue'))
 const route = useRoute()
+const CompareView = defineAsyncComponent(() => import('./compare/CompareView.vue'))
 const needs = computed(() => route.query.as === 'needs')
 </script>
 
 <template>
   <NeedsView v-if="needs" />
+  <CompareView v-else-if="route.query.as === 'compare'" />
   <PlanStage v-else />
 </template>

@@ -1,4 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
+import { useGhostLine } from './compare/compare'
 import { useDraft } from './draft'
 import { useLevers } from './levers'
 
@@ -9,10 +10,14 @@ export interface Ghost {
   to?: string
 }
 
-/** What is drawn on the plan before it is: the ticked moves of a draft, else those of a lever. */
+/**
+ * What is drawn on the plan and is not in it: the ticked moves of a draft, else those of a lever, else where the items
+ * of another line stand.
+ */
 export function useGhosts(): ComputedRef<Ghost[]> {
   const draft = useDraft()
   const levers = useLevers()
+  const line = useGhostLine()
   return computed(() =>
     draft.visible
       ? draft.proposals
@@ -22,6 +27,8 @@ export function useGhosts(): ComputedRef<Ghost[]> {
               ? places.filter((x) => x.size > x.was).map((x) => ({ item, team, to: x.iteration }))
               : [{ item, team, to }],
           )
-      : levers.moves,
+      : levers.moves.length
+        ? levers.moves
+        : line.moves,
   )
 }

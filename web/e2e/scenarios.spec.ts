@@ -1,0 +1,196 @@
+import { readFileSync } from 'node:fs'
+import { type Page } from '@playwright/test'
+import { noViolations } from './axe'
+import { enter, expect, test } from './server'
+
+const menu = (page: Page) => page.getByRole('button', { name: /^In view: / })
+const band = (page: Page) => page.getByRole('region', { name: 'The line in view' })
+
+const sizeOf = (page: Page, item: string) => page.locator(`[data-item="${item}"]`).locator('.cell.size')
+
+/** Makes a scenario by the menu, typing what is asked for. */
+async function make(page: Page, name: string): Promise<void> {
+  await menu(page).click()
+  await page.getByRole('button', { name: 'New scenario…' }).press('Enter')
+  await expect(page.getByLabel('Name', { exact: true })).toBeFocused()
+  await page.keyboard.type(name)
+  await page.keyboard.press('Enter')
+  await expect(band(page)).toContainText(name)
+  await expect(page.getByRole('region', { name: 'Lanes' })).toBeVisible()
+}
+
+/** Types another size into the backlog, in the line in view. */
+async function size(page: Page, item: string, to: string): Promise<void> {
+  await page.getByRole('link', { name: 'Backlog' }).click()
+  const cell = sizeOf(page, item)
+  await cell.click()
+  const kept = page.waitForResponse(
+    (r) => r.request().method() === 'POST' && /\/(changes|do\/)/.test(r.url()),
+  )
+  await page.keyboard.type(to)
+  await page.keyboard.press('Enter')
+  await kept
+  await expect(cell).toContainText(to)
+}
+
+test('three scenarios are tried and compared; one is published with a conflict settled, and undone', async ({
+  page,
+  server,
+}) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/plan`)
+  await make(page, 'One more pair')
+  await noViolations(page)
+  await size(page, 'LC-8', '13')
+  await expect(band(page)).toContainText('1 change')
+  const address = new URL(page.url())
+  expect(address.pathname).toMatch(/^\/programs\/1\/scenario-\d+\/backlog$/)
+
+  await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
+  await expect(band(page)).toHaveCount(0)
+  await expect(sizeOf(page, 'LC-8'), 'the live plan is as it was').not.toContainText('13')
+  await page.getByRole('link', { name: 'Plan', exact: true }).click()
+  await make(page, 'Without the fog horn')
+  await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
+  await expect(band(page)).toHaveCount(0)
+  await make(page, 'All of it')
+
+  // Meanwhile the live plan goes on: what both changed is to be settled.
+  await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
+  await expect(band(page)).toHaveCount(0)
+  await size(page, 'LC-8', '8')
+
+  // The link opens the scenario; beside the live plan it stands elsewhere in figures.
+  await page.goto(`${server.url}${address.pathname.replace('backlog', 'plan')}?as=compare`)
+  const compare = page.getByRole('main', { name: 'Compare' })
+  await expect(compare.getByRole('row', { name: /^LC-8 size 8 13/ })).toBeVisible()
+  await page.getByLabel('Compare with').selectOption({ label: 'All of it' })
+  await expect(compare.getByRole('columnheader', { name: /All of it/ }).first()).toBeVisible()
+  const strip = await page
+    .getByRole('region', { name: 'Standing' })
+    .getByText(/^\d+.%$/)
+    .first()
+    .textContent()
+  await expect(
+    compare
+      .getByRole('row', { name: /^First Light on time/ })
+      .getByRole('cell')
+      .nth(1),
+    'the chance is the one of its strip',
+  ).toContainText(strip ?? '')
+  await noViolations(page)
+  await compare.getByRole('button', { name: 'Export…' }).click()
+  const saved = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Markdown' }).click()
+  expect(readFileSync(await (await saved).path(), 'utf8')).toContain('One more pair')
+  await page.keyboard.press('Escape')
+
+  // Published: the conflict is settled by key, and it is one step of the live plan.
+  await page.getByRole('button', { name: 'Publish…' }).press('Enter')
+  const dialog = page.getByRole('dialog', { name: 'Publish “One more pair”' })
+  await expect(dialog.getByText('1 to settle')).toBeVisible()
+  await expect(dialog.getByRole('button', { name: 'Publish', exact: true })).toBeDisabled()
+  await dialog.getByRole('radio', { name: /LC-8.*as in the scenario, 13/ }).press('Space')
+  await expect(dialog.getByText('all settled')).toBeVisible()
+  await noViolations(page)
+  const publish = dialog.getByRole('button', { name: 'Publish', exact: true })
+  await expect(publish).toBeEnabled()
+  await publish.press('Enter')
+  await expect(band(page)).toHaveCount(0)
+  await expect(page).toHaveURL(/\/programs\/1\/plan/)
+  await page.getByRole('link', { name: 'Backlog' }).click()
+  const cell = sizeOf(page, 'LC-8')
+  await expect(cell).toContainText('13')
+  await page.getByRole('button', { name: /^Undo: Publish “One more pair”/ }).press('Enter')
+  await expect(cell).toContainText('8')
+
+  // Brought up to date, it has what the live plan has.
+  await page.goto(server.url + address.pathname)
+  await page.getByRole('button', { name: 'Bring up to date…' }).press('Enter')
+  const bring = page.getByRole('dialog', { name: 'Bring “One more pair” up to date' })
+  await bring.getByRole('radio', { name: /LC-8.*as in the live plan, 8/ }).press('Space')
+  const go = bring.getByRole('button', { name: 'Bring up to date', exact: true })
+  await expect(go).toBeEnabled()
+  await go.press('Enter')
+  await expect(band(page)).toContainText('up to date')
+  await expect(cell).toContainText('8')
+  await page.keyboard.press('Control+z')
+  await expect(cell).toContainText('13')
+})
+
+test('two browsers work in one shared scenario; a private one is nobody else’s', async ({
+  page,
+  server,
+  browser,
+}) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/plan`)
+  await make(page, 'Ours')
+  const path = new URL(page.url()).pathname
+  const ingrid = await (await browser.newContext()).newPage()
+  await enter(ingrid, server, 'ingrid')
+  await ingrid.goto(server.url + path)
+  await expect(ingrid.getByRole('heading', { name: 'There is no such scenario' })).toBeVisible()
+
+  await menu(page).click()
+  await page.getByRole('button', { name: 'Name and note of Ours' }).press('Enter')
+  await page.getByLabel('All who belong to the program see it').press('Space')
+  await page.getByRole('button', { name: 'Keep', exact: true }).press('Enter')
+  await expect(band(page)).toContainText('a shared scenario of yours')
+  await ingrid.goto(server.url + path)
+  await expect(band(ingrid)).toContainText('a shared scenario of Matthias')
+  await size(ingrid, 'LC-8', '3')
+  await page.getByRole('link', { name: 'Backlog' }).click()
+  await expect(sizeOf(page, 'LC-8')).toContainText('3')
+})
+
+test('a baseline is frozen, and the plan looked at as it was', async ({ page, server }) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/backlog`)
+  await expect(sizeOf(page, 'LC-8')).toBeVisible()
+  await menu(page).click()
+  await page.getByLabel('Freeze as').click()
+  await page.keyboard.type('As agreed')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: /^As agreed/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+  const before = await sizeOf(page, 'LC-8').textContent()
+  await size(page, 'LC-8', '8')
+  await menu(page).click()
+  await page.getByRole('button', { name: /^As agreed/ }).press('Enter')
+  await expect(band(page)).toContainText('nothing can be changed')
+  await expect(sizeOf(page, 'LC-8')).toHaveText(before ?? '')
+  await noViolations(page)
+
+  // Last Monday: that day's today, on every stage, and no hand is laid on it.
+  await menu(page).click()
+  await page.getByLabel('Look at the end of').click()
+  await page.keyboard.type('15 Mar 2027')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/past-2027-03-15/)
+  await expect(band(page)).toContainText('15 Mar')
+  for (const stage of ['Plan', 'Forecast', 'Track', 'Set up']) {
+    await page.getByRole('link', { name: stage, exact: true }).click()
+    await expect(page).toHaveURL(/past-2027-03-15/)
+    await expect(band(page)).toBeVisible()
+  }
+  await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
+  await expect(band(page)).toHaveCount(0)
+})
+
+test('a draft and a lever begin scenarios, and the plan stays as it is', async ({ page, server }) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/plan`)
+  await page.getByRole('button', { name: 'Draft a schedule' }).click()
+  await page.getByRole('button', { name: /^Accept/ }).waitFor()
+  const keep = page.getByRole('button', { name: 'Keep as scenario…' })
+  await expect(keep).toBeEnabled()
+  await keep.press('Enter')
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('As drafted')
+  await page.getByRole('button', { name: 'Make it' }).press('Enter')
+  await expect(band(page)).toContainText('As drafted')
+  await expect(band(page)).toContainText(/\d+ changes?/)
+  await expect(page.getByRole('button', { name: /^Undo: A draft/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
+})
