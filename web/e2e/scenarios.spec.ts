@@ -67,8 +67,8 @@ test('three scenarios are tried and compared; one is published with a conflict s
   await page.getByLabel('Compare with').selectOption({ label: 'All of it' })
   await expect(compare.getByRole('columnheader', { name: /All of it/ }).first()).toBeVisible()
   const strip = await page
-    .getByRole('region', { name: 'Standing' })
-    .getByText(/^\d+.%$/)
+    .getByRole('region', { name: 'Where the plan stands' })
+    .locator('b.chance')
     .first()
     .textContent()
   await expect(
