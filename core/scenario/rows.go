@@ -11,7 +11,7 @@ type Class string
 
 // The classes.
 const (
-	Scope    Class = "scope"    // items that come and go, or change their release
+	InOut    Class = "scope"    // items that come and go, or change their release
 	Places   Class = "places"   // where items stand
 	Sizes    Class = "sizes"    // how large they are
 	Ranks    Class = "ranks"    // which comes before which
@@ -34,8 +34,8 @@ var classes = map[program.Kind]Class{
 
 // ofItems are the classes of an item's fields; of others it is Words.
 var ofItems = map[string]Class{
-	"iteration": Places, "team": Places, "pinned": Places, "notBefore": Places, "keptOut": Scope,
-	"release": Scope, "parent": Scope, "size": Sizes, "rough": Sizes,
+	"iteration": Places, "team": Places, "pinned": Places, "notBefore": Places, "keptOut": InOut,
+	"release": InOut, "parent": InOut, "size": Sizes, "rough": Sizes,
 	"state": Progress, "step": Progress, "doneOn": Progress, "tasks": Progress, "checks": Progress, "due": Dates,
 }
 
@@ -45,7 +45,7 @@ func ClassOf(c program.Change) Class {
 	case known:
 		return class
 	case c.Op == program.Add || c.Op == program.Remove:
-		return Scope
+		return InOut
 	case c.Op == program.Move:
 		return Ranks
 	}

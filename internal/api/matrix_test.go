@@ -250,6 +250,7 @@ func attempts() map[string][]attempt {
 		"do-bring-up-to-date":     {{path: in + "/do/bring-up-to-date?scenario=%d", body: `{"client":"m","revision":0,"intent":{"choice":{}}}`, may: works, fresh: shared}},
 		"compare-lines":           one(in+"/compare?of=live&of=0", "", reads),
 		"report-comparison":       one(in+"/reports/compare?of=live&of=0&format=csv", "", reads),
+		"get-since":               one(in+"/since?of=0", "", reads),
 		"list-baselines":          one(in+"/baselines", "", reads),
 		"freeze-baseline":         one(in+"/baselines", `{"name":"As agreed"}`, manages),
 		"remove-baseline":         {{path: in + "/baselines/%d", may: manages, fresh: baseline}},

@@ -224,3 +224,23 @@ func TestLinesSideBySide(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/compare?of=live", "").status)
 	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/compare?of=live&of=scenario-99", "").status)
 }
+
+// Ten edits of two people after a baseline are told, each by whom, and the sums lead from what there was to what there is.
+func TestSinceABaseline(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	frozen := ok(t, http.MethodPost, url+"/baselines", `{"name":"As agreed"}`)
+	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "13"), fmt.Sprintf(set, "LC-10", "keptOut", "true"), fmt.Sprintf(set, "LC-9", "iteration", `""`)))
+	ok(t, http.MethodPost, url+"/do/remove", `{"client":"a","revision":1,"intent":{"ref":{"kind":"item","key":"CD-17"}}}`)
+	since := ok(t, http.MethodGet, fmt.Sprintf("%s/since?of=baseline-%v", url, frozen.body["id"]), "")
+	told := map[string]string{}
+	for _, x := range since.body["items"].([]any) {
+		b := x.(map[string]any)
+		told[b["what"].(string)] += b["key"].(string) + " by " + b["by"].(string)
+	}
+	assert.Equal(t, map[string]string{"removed": "CD-17 by Ann", "went out": "LC-10 by Ann", "grew": "LC-8 by Ann", "later": "LC-9 by Ann"}, told)
+	assert.Equal(t, "As agreed", since.body["of"].(map[string]any)["name"])
+	of := ok(t, http.MethodGet, fmt.Sprintf("%s/since?of=0&team=LC", url), "")
+	assert.NotContains(t, of.text, "CD-17")
+	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/since?of=baseline-99", "").status)
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/since?of=monday", "").status)
+}

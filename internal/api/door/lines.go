@@ -188,6 +188,9 @@ func (d *Door) LineAs(ctx context.Context, id, scenario int64, at string) (*live
 	return d.OpenAs(context.WithValue(ctx, lineKey{}, askedLine{scenario, at}), id)
 }
 
+// Asked is the scenario that a request is about; 0: the live plan.
+func (d *Door) Asked(ctx context.Context) int64 { return lineOf(ctx).scenario }
+
 // LiveAs opens the live plan of a program, whichever line is asked about, with what the visitor is to it.
 func (d *Door) LiveAs(ctx context.Context, id int64) (*live.Line, roles.Who, error) {
 	return d.LineAs(ctx, id, 0, "")

@@ -27,6 +27,7 @@ func Register(api huma.API, d *door.Door) {
 	s.merges(api)
 	s.baselines(api)
 	s.comparing(api)
+	s.since(api)
 }
 
 // Listed is a scenario as lists show it.

@@ -993,6 +993,12 @@ var fields = map[string]map[string]string{
 	"roles.Rule": {
 		"Field": "of set: what is set",
 	},
+	"scenario.Became": {
+		"Feature": "the nearest feature that it is in",
+		"Field":   "whose edits say who did it; empty: the coming and going itself",
+		"From":    "as it was, in words: a size, an iteration, a release",
+		"Size":    "by how much it changes the work, in the team's unit: of what came its size, of what grew by how much; nil: it has none",
+	},
 	"scenario.Choice": {
 		"LeaveOut": "changes that are not taken",
 	},
@@ -1031,9 +1037,26 @@ var fields = map[string]map[string]string{
 		"Title":   "of items",
 		"Value":   "of a field: as the scenario has it",
 	},
+	"scenario.SinceThen": {
+		"Items": "one for each thing that became of an item, in the order of Whats, then by rank",
+		"Now":   "what there is",
+		"Sums":  "for each What that there is",
+		"Then":  "what there was, by team",
+	},
+	"scenario.SizesOf": {
+		"Share": "of the sizes that the team had then; 0 where it had none",
+		"Size":  "in the team's unit",
+	},
 	"scenario.Stands": {
 		"Later": "by how many days its iteration ends later than in the first plan; nil where it is placed in one of them alone",
 		"Name":  "the iteration's",
+	},
+	"scenario.SumOf": {
+		"Share": "of the number of items then",
+		"Teams": "those with any",
+	},
+	"scenario.TotalOf": {
+		"Spent": "of Size, what is done",
 	},
 	"schedule.Finish": {
 		"Chance":      "chance, 0 to 1, of landing by the due date; see Foresee",
@@ -1297,6 +1320,7 @@ var choices = map[string][]string{
 	"scenario.Class":         {"scope", "places", "sizes", "ranks", "needs", "capacity", "dates", "progress", "words", "set-up"},
 	"scenario.Side":          {"scenario", "live"},
 	"scenario.Stand":         {"placed", "unplaced", "kept out", "absent"},
+	"scenario.What":          {"added", "removed", "came in", "went out", "grew", "shrank", "later", "sooner", "done", "reopened"},
 	"schedule.Aim":           {"dates", "odds"},
 	"track.What":             {"added", "removed", "grown", "shrunk", "finished", "reopened", "moved", "blocked", "freed"},
 	"watch.About":            {"mentioned", "assigned", "agreement", "said", "changed"},

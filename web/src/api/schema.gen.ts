@@ -2311,6 +2311,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What became of the plan since a baseline, a day or a revision */
+        get: operations["get-since"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/starts": {
         parameters: {
             query?: never;
@@ -7277,6 +7294,21 @@ export interface components {
             /** @enum {string} */
             take: "scenario" | "live";
         };
+        "scenario.SizesOf": {
+            /** Format: int64 */
+            items: number;
+            /**
+             * Format: double
+             * @description Of the sizes that the team had then; 0 where it had none
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description In the team's unit
+             */
+            size: number;
+            team: string;
+        };
         "scenario.Stands": {
             end?: string;
             iteration?: string;
@@ -7291,12 +7323,62 @@ export interface components {
             stand: "placed" | "unplaced" | "kept out" | "absent";
             team?: string;
         };
+        "scenario.SumOf": {
+            /** Format: int64 */
+            items: number;
+            /**
+             * Format: double
+             * @description Of the number of items then
+             */
+            share: number;
+            /** @description Those with any */
+            teams: components["schemas"]["scenario.SizesOf"][];
+            /** @enum {string} */
+            what: "added" | "removed" | "came in" | "went out" | "grew" | "shrank" | "later" | "sooner" | "done" | "reopened";
+        };
+        "scenario.TotalOf": {
+            /** Format: int64 */
+            done: number;
+            /**
+             * Format: double
+             * @description Of Size, what is done
+             */
+            doneSize: number;
+            /** Format: int64 */
+            items: number;
+            /** Format: double */
+            size: number;
+            team: string;
+        };
         "scenarios.About": {
             name: string;
             /** @description What it assumes */
             note?: string;
             /** @description All who belong to the program see it */
             shared?: boolean;
+        };
+        "scenarios.BecameBy": {
+            /** Format: date-time */
+            at?: string;
+            by?: string;
+            /** @description The nearest feature that it is in */
+            feature?: string;
+            /** @description Whose edits say who did it; empty: the coming and going itself */
+            field: string;
+            /** @description As it was, in words: a size, an iteration, a release */
+            from?: string;
+            key: string;
+            release?: string;
+            /**
+             * Format: double
+             * @description By how much it changes the work, in the team's unit: of what came its size, of what grew by how much; nil: it has none
+             */
+            size?: number;
+            team: string;
+            title: string;
+            to?: string;
+            /** @enum {string} */
+            what: "added" | "removed" | "came in" | "went out" | "grew" | "shrank" | "later" | "sooner" | "done" | "reopened";
         };
         "scenarios.Chosen": {
             choice: components["schemas"]["scenario.Choice"];
@@ -7504,6 +7586,27 @@ export interface components {
             revision: number;
             /** Format: int64 */
             scenario?: number;
+        };
+        "scenarios.SinceThen": {
+            /**
+             * Format: date-time
+             * @description When the last edit before it was made: what came later is told
+             */
+            began?: string;
+            /** @description The first 1000 */
+            items: components["schemas"]["scenarios.BecameBy"][];
+            /**
+             * Format: int64
+             * @description Beyond those
+             */
+            more?: number;
+            now: components["schemas"]["scenario.TotalOf"][];
+            /** @description The moment */
+            of: components["schemas"]["scenarios.SideOf"];
+            /** Format: int64 */
+            revision: number;
+            sums: components["schemas"]["scenario.SumOf"][];
+            then: components["schemas"]["scenario.TotalOf"][];
         };
         "scenarios.ValueRow": {
             field: string;
@@ -16650,6 +16753,51 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-since": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description Since when: baseline-3, a day (its end) or a revision of the line that is asked about */
+                of: string;
+                /** @description Of which release; missing: of all */
+                release?: string;
+                /** @description Of which team */
+                team?: string;
+                /** @description Of which feature or initiative */
+                feature?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.SinceThen"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };

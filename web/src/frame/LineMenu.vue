@@ -38,6 +38,12 @@ function ask(asked: { of?: Scenario }): void {
   scenarios.asked = asked
 }
 
+/** What became of the line in view since a moment. */
+function since(of: string): void {
+  menu.value?.hide()
+  void router.push({ name: 'plan', params: { id: store.id }, query: { as: 'since', of } })
+}
+
 function compare(): void {
   menu.value?.hide()
   void router.push({ name: 'plan', params: { id: store.id }, query: { as: 'compare' } })
@@ -128,6 +134,9 @@ const mayEdit = (s: Scenario) =>
           <span class="name">{{ b.name }}</span>
           <span class="quiet small">{{ shortDate(b.day, store.todayDay) }} · {{ b.by }}</span>
         </button>
+        <button class="plain-button" :aria-label="`Since ${b.name}`" @click="since(`baseline-${b.id}`)">
+          since then
+        </button>
         <button
           v-if="mayFreeze"
           class="plain-button icon"
@@ -149,6 +158,7 @@ const mayEdit = (s: Scenario) =>
         <label for="look-at">Look at the end of</label>
         <DateField id="look-at" v-model="day" />
         <button class="plain-button" :disabled="!day">Look</button>
+        <button type="button" class="plain-button" :disabled="!day" @click="since(day)">since then</button>
       </form>
     </div>
   </Popover>
@@ -188,7 +198,7 @@ const mayEdit = (s: Scenario) =>
 .lines {
   display: grid;
   gap: 6px;
-  width: 360px;
+  width: 420px;
   max-height: 70vh;
   overflow: auto;
 }

@@ -114,6 +114,10 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
         'Compare: this plan beside others',
         () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'compare' } }),
       ],
+      [
+        'Since then: what became of the plan since a baseline or a day',
+        () => router.push({ name: 'plan', params: { id: store.id }, query: { as: 'since' } }),
+      ],
       ['Back to the live plan', () => scenarios.show({}), store.past || !!store.line.scenario],
       [
         'New scenario: a copy in which everything can be tried',

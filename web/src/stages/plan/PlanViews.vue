@@ -7,11 +7,13 @@ import PlanStage from './PlanStage.vue'
 const NeedsView = defineAsyncComponent(() => import('./needs/NeedsView.vue'))
 const route = useRoute()
 const CompareView = defineAsyncComponent(() => import('./compare/CompareView.vue'))
+const SinceView = defineAsyncComponent(() => import('./compare/SinceView.vue'))
 const needs = computed(() => route.query.as === 'needs')
 </script>
 
 <template>
   <NeedsView v-if="needs" />
+  <SinceView v-else-if="route.query.as === 'since'" />
   <CompareView v-else-if="route.query.as === 'compare'" />
   <PlanStage v-else />
 </template>

@@ -393,7 +393,13 @@ function showGhosts(name: LineName): void {
   border-bottom: 1px solid var(--rule);
 }
 
+.toolbar .in {
+  width: 130px;
+}
+
 .link-chip {
+  flex: none;
+  white-space: nowrap;
   color: inherit;
   text-decoration: none;
 }
