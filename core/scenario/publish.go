@@ -20,18 +20,41 @@ type Publish struct {
 
 // Plan implements act.Intent. It refuses with *Unsettled as long as conflicts are open.
 func (p Publish) Plan(s act.State) (act.Plan, error) {
-	m, err := Merge(Lines{p.Base, p.Mine, s.Plan}, p.Choice)
-	if err != nil {
-		return act.Plan{}, err
-	}
-	if open := m.Open(); len(open) > 0 && !p.Dry {
-		return act.Plan{}, &Unsettled{open}
-	}
 	label := "Publish “" + p.Name + "”"
 	if len(p.LeaveOut) > 0 {
 		label = "Publish some of “" + p.Name + "”"
 	}
-	return act.Merged(label, m.Changes, notesOf(m)), nil
+	return lay(label, Lines{p.Base, p.Mine, s.Plan}, p.Choice, p.Dry)
+}
+
+// TakeBack takes what one edit of the journal did back, whoever made it and whatever came after it: what was changed
+// since in the same place is a conflict. It is planned on the plan as it is.
+type TakeBack struct {
+	Label string          // the edit's
+	After program.Program // as the edit left the plan
+	Was   *plan.Plan      // as it was before
+	Choice
+	Dry bool // as of Publish
+}
+
+// Plan implements act.Intent. It refuses with *Unsettled as long as conflicts are open.
+func (b TakeBack) Plan(s act.State) (act.Plan, error) {
+	return lay("Take back “"+b.Label+"”", Lines{b.After, b.Was, s.Plan}, b.Choice, b.Dry)
+}
+
+// lay is the plan of what a merge makes of the live plan.
+func lay(label string, l Lines, c Choice, dry bool) (act.Plan, error) {
+	m, err := settled(l, c, dry)
+	return act.Merged(label, m.Changes, notesOf(m)), err
+}
+
+// settled is a merge of which, but where it is only asked about, all conflicts are settled.
+func settled(l Lines, c Choice, dry bool) (Merged, error) {
+	m, err := Merge(l, c)
+	if open := m.Open(); err == nil && len(open) > 0 && !dry {
+		err = &Unsettled{open}
+	}
+	return m, err
 }
 
 // BringUpToDate lays what a scenario changed on the live plan as it is, and makes that the scenario, as one edit of
@@ -45,12 +68,9 @@ type BringUpToDate struct {
 
 // Plan implements act.Intent. It refuses with *Unsettled as long as conflicts are open.
 func (b BringUpToDate) Plan(s act.State) (act.Plan, error) {
-	m, err := Merge(Lines{b.Base, s.Plan, b.Live}, b.Choice)
+	m, err := settled(Lines{b.Base, s.Plan, b.Live}, b.Choice, b.Dry)
 	if err != nil {
 		return act.Plan{}, err
-	}
-	if open := m.Open(); len(open) > 0 && !b.Dry {
-		return act.Plan{}, &Unsettled{open}
 	}
 	return act.Merged("Bring up to date", program.Between(s.Program, m.Plan.Program), notesOf(m)), nil
 }

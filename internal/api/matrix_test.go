@@ -250,6 +250,7 @@ func attempts() map[string][]attempt {
 		"do-bring-up-to-date":     {{path: in + "/do/bring-up-to-date?scenario=%d", body: `{"client":"m","revision":0,"intent":{"choice":{}}}`, may: works, fresh: shared}},
 		"compare-lines":           one(in+"/compare?of=live&of=0", "", reads),
 		"report-comparison":       one(in+"/reports/compare?of=live&of=0&format=csv", "", reads),
+		"do-take-back":            {{path: in + "/do/take-back", body: `{"client":"m","revision":0,"intent":{"edit":1,"choice":{"leaveOut":[{"kind":"item","key":"LC-8","op":"set","field":"size"}]}}}`, may: works}},
 		"get-since":               one(in+"/since?of=0", "", reads),
 		"list-baselines":          one(in+"/baselines", "", reads),
 		"freeze-baseline":         one(in+"/baselines", `{"name":"As agreed"}`, manages),
@@ -317,7 +318,7 @@ func file(item string) func(*harbour) []any {
 // forget takes back what the last edit did, whoever made it.
 func forget(h *harbour) {
 	l, _ := h.hub.Open(h.ctx, 1)
-	edits, _ := l.Journal(h.ctx, 0, 1)
+	edits, _ := l.Journal(h.ctx, 0, 1, store.Sought{})
 	if len(edits) > 0 {
 		_, _ = l.Undo(h.ctx, authorOf(edits[0]))
 	}

@@ -244,3 +244,41 @@ func TestSinceABaseline(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/since?of=baseline-99", "").status)
 	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/since?of=monday", "").status)
 }
+
+// One edit of the journal is taken back whatever came after it; what was changed since in the same place is to be settled.
+func TestAnEditIsTakenBack(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-8", "size", "13"), fmt.Sprintf(set, "LC-8", "title", `"Ours"`)))
+	ok(t, http.MethodPost, url+"/changes", edit("b", 1, fmt.Sprintf(set, "LC-8", "size", "8"), fmt.Sprintf(set, "LC-9", "title", `"Later"`)))
+	ask := func(choice string) answer {
+		return ok(t, http.MethodPost, url+"/scenario/merge", `{"way":"take-back","revision":1,"choice":`+choice+`}`)
+	}
+	open := ask("{}")
+	require.Len(t, open.body["rows"], 2)
+	require.Len(t, open.body["conflicts"], 1)
+	say := func(choice string) answer {
+		return call(t, http.MethodPost, url+"/do/take-back", `{"client":"c","revision":2,"intent":{"edit":1,"choice":`+choice+`}}`)
+	}
+	assert.Equal(t, http.StatusConflict, say("{}").status)
+	done := say(`{"settle":[{"kind":"item","key":"LC-8","field":"size","sort":"both set","take":"live"}]}`)
+	require.Less(t, done.status, 300, done.text)
+	assert.Equal(t, "Take back “Edit”", done.body["label"])
+	now := ok(t, http.MethodGet, url+"/document", "").text
+	assert.NotContains(t, now, `"Ours"`)
+	assert.Contains(t, now, `"Later"`)
+	for _, edit := range []string{"0", "99"} {
+		assert.Equal(t, http.StatusNotFound, call(t, http.MethodPost, url+"/do/take-back", `{"client":"c","revision":2,"intent":{"edit":`+edit+`,"choice":{}}}`).status)
+	}
+	count := func(query string) int {
+		return strings.Count(ok(t, http.MethodGet, url+"/journal?"+query, "").text, `"actor"`)
+	}
+	assert.Equal(t, 3, count(""))
+	assert.Equal(t, 1, count("words=LC-9"))
+	assert.Equal(t, 1, count("words=take+back"))
+	assert.Equal(t, 2, count("field=size"))
+	assert.Equal(t, 3, count("kind=item&by=an"))
+	assert.Equal(t, 0, count("by=100%25"), "signs are signs")
+	assert.Equal(t, 0, count("to=1999-01-01"))
+	assert.Equal(t, 3, count("from=1999-01-01"))
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/journal?from=monday", "").status)
+}

@@ -164,12 +164,12 @@ func (l *Line) close() {
 	}
 }
 
-// Journal returns edits before a revision (0: the newest), newest first.
-func (l *Line) Journal(ctx context.Context, before int64, limit int) ([]store.Edit, error) {
+// Journal returns those edits before a revision (0: the newest) that are looked for, newest first.
+func (l *Line) Journal(ctx context.Context, before int64, limit int, sought store.Sought) ([]store.Edit, error) {
 	if l.frozen && (before <= 0 || before > l.now()) {
 		before = l.now() + 1
 	}
-	return l.hub.store.LatestEdits(ctx, l.id, before, limit)
+	return l.hub.store.LatestEdits(ctx, l.id, before, limit, sought)
 }
 
 // LastSet returns the edit that gave a field of a thing its value, and whether

@@ -164,6 +164,20 @@ func (l *Line) Lines(ctx context.Context, s *State) (scenario.Lines, *State, err
 	return scenario.Lines{Base: base.Program, Mine: s.Plan, Live: now.Plan}, now, nil
 }
 
+// Edit is one edit of the line, with the line as it left it and as it was before.
+func (l *Line) Edit(ctx context.Context, revision int64) (edit store.Edit, after, before *State, err error) {
+	if edit, err = l.hub.store.EditAt(ctx, l.id, revision); err == nil && (edit.Revision == 0 || revision > l.now()) {
+		err = store.ErrNotFound
+	}
+	if err == nil {
+		after, err = l.At(ctx, revision)
+	}
+	if err == nil {
+		before, err = l.seen(ctx, revision-1, after.Today)
+	}
+	return edit, after, before, err
+}
+
 // upToAfter is, of a scenario, which revision of the live plan it is up to after an edit is taken back or done
 // again; nil where that stays.
 func (l *Line) upToAfter(ctx context.Context, edit store.Edit, sort store.Sort) (*int64, error) {

@@ -114,7 +114,7 @@ func TestWhatSizesTurnedOutAsIsReadFromTheJournal(t *testing.T) {
 	for _, s := range append(states, l.State()) {
 		o, err := l.Playing(ctx, s)
 		require.NoError(t, err)
-		entries, err := l.Journal(ctx, s.Revision+1, 1000)
+		entries, err := l.Journal(ctx, s.Revision+1, 1000, store.Sought{})
 		require.NoError(t, err)
 		slices.Reverse(entries)
 		fold := forecast.SizeFold{}

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -155,12 +156,41 @@ func (s *Store) EditsAfter(ctx context.Context, line, revision int64) ([]Edit, e
 	return s.edits(ctx, line, `revision > ? ORDER BY revision`, revision)
 }
 
-// LatestEdits returns edits before a revision (0: the newest), newest first.
-func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int) ([]Edit, error) {
+// Sought says which edits are looked for; empty fields do not matter.
+type Sought struct {
+	By       string       // who made it, or part of their name
+	Kind     program.Kind // with a change to a thing of a kind
+	Field    string       // with a change of a field
+	Words    string       // in what it is called, why it was made, or the key of what it changed
+	From, To time.Time    // made at this time or after; before this one
+}
+
+// LatestEdits returns those edits before a revision (0: the newest) that are looked for, newest first.
+func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int, sought Sought) ([]Edit, error) {
 	if before <= 0 {
 		before = 1 << 62
 	}
-	return s.edits(ctx, line, `revision < ? ORDER BY revision DESC LIMIT ?`, before, limit)
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
+	where, args := []string{`revision < ?`}, []any{before}
+	add := func(is bool, condition string, with ...any) {
+		if is {
+			where, args = append(where, condition), append(args, with...)
+		}
+	}
+	like := func(text string) string {
+		return "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(text) + "%"
+	}
+	add(sought.By != "", `actor LIKE ? ESCAPE '\'`, like(sought.By))
+	add(sought.Kind != "", `revision IN (SELECT revision FROM `+from.journal+` WHERE kind = ?)`, sought.Kind)
+	add(sought.Field != "", `revision IN (SELECT revision FROM `+from.journal+` WHERE field = ? AND (? = '' OR kind = ?))`, sought.Field, sought.Kind, sought.Kind)
+	words := like(sought.Words)
+	add(sought.Words != "", `(label LIKE ? ESCAPE '\' OR why LIKE ? ESCAPE '\' OR revision IN (SELECT revision FROM `+from.journal+` WHERE key LIKE ? ESCAPE '\' OR owner LIKE ? ESCAPE '\'))`, words, words, words, words)
+	add(!sought.From.IsZero(), `at >= ?`, sought.From.UTC().Format(timeText))
+	add(!sought.To.IsZero(), `at < ?`, sought.To.UTC().Format(timeText))
+	return s.editsFrom(ctx, from, strings.Join(where, " AND ")+` ORDER BY revision DESC LIMIT ?`, append(args, limit)...)
 }
 
 // EditAt returns one edit.

@@ -113,7 +113,7 @@ func TestCommitWritesWhatChanged(t *testing.T) {
 		assert.Equal(t, edit, back, "the journal gives back the changes and their inverses")
 		p = next
 	}
-	latest, err := s.LatestEdits(ctx, id, 0, 3)
+	latest, err := s.LatestEdits(ctx, id, 0, 3, store.Sought{})
 	require.NoError(t, err)
 	assert.Equal(t, []int64{23, 22, 21}, []int64{latest[0].Revision, latest[1].Revision, latest[2].Revision})
 }
@@ -242,7 +242,7 @@ func TestLinesAndTheirPast(t *testing.T) {
 	copied, err := s.MakeScenario(ctx, line, 2, store.About{Name: "Two seats more", Shared: true})
 	require.NoError(t, err)
 	require.NoError(t, s.Commit(ctx, copied.ID, now, store.Edit{Revision: 3, At: noon, Client: "c", Label: "Theirs", Sort: store.Plain, UpTo: new(int64(2))}))
-	edits, err := s.LatestEdits(ctx, copied.ID, 0, 10)
+	edits, err := s.LatestEdits(ctx, copied.ID, 0, 10, store.Sought{})
 	require.NoError(t, err)
 	require.Len(t, edits, 3, "its own, after those of the live plan that it began with")
 	assert.Equal(t, "Theirs", edits[0].Label)

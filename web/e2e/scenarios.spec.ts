@@ -95,6 +95,7 @@ test('three scenarios are tried and compared; one is published with a conflict s
   await noViolations(page)
   const publish = dialog.getByRole('button', { name: 'Publish', exact: true })
   await expect(publish).toBeEnabled()
+  await expect(dialog.getByLabel(/Freeze the live plan of before/)).toBeChecked()
   await publish.press('Enter')
   await expect(band(page)).toHaveCount(0)
   await expect(page).toHaveURL(/\/programs\/1\/plan/)
@@ -193,4 +194,74 @@ test('a draft and a lever begin scenarios, and the plan stays as it is', async (
   await expect(page.getByRole('button', { name: /^Undo: A draft/ })).toBeVisible()
   await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
+})
+
+test('since a baseline, ten edits of two people are told; one is taken back from the journal', async ({
+  page,
+  server,
+  browser,
+}) => {
+  await enter(page, server)
+  const ingrid = await (await browser.newContext()).newPage()
+  await enter(ingrid, server, 'ingrid')
+  const frozen = await page.request.post(`${server.url}/api/v1/programs/1/baselines`, {
+    data: { name: 'As agreed' },
+  })
+  expect(frozen.ok()).toBe(true)
+  const edits: [Page, string, string, unknown][] = [
+    [page, 'LC-8', 'size', 13],
+    [page, 'LC-9', 'iteration', ''],
+    [page, 'LC-10', 'keptOut', true],
+    [page, 'TW-12', 'size', 1],
+    [page, 'MA-9', 'size', 8],
+    [ingrid, 'LC-11', 'size', 8],
+    [ingrid, 'LC-12', 'iteration', ''],
+    [ingrid, 'LC-13', 'size', 1],
+    [ingrid, 'LC-14', 'keptOut', true],
+    [ingrid, 'LC-15', 'size', 13],
+  ]
+  for (const [who, key, field, value] of edits) {
+    const { revision } = (await (
+      await who.request.get(`${server.url}/api/v1/programs/1/outline`)
+    ).json()) as { revision: number }
+    const made = await who.request.post(`${server.url}/api/v1/programs/1/changes`, {
+      data: {
+        client: 'e2e',
+        revision,
+        label: `Change ${key}`,
+        changes: [{ op: 'set', kind: 'item', key, field, value }],
+      },
+    })
+    expect(made.ok(), `${key} ${field}`).toBe(true)
+  }
+  await page.goto(`${server.url}/programs/1/track`)
+  await menu(page).click()
+  await page.getByRole('button', { name: 'Since As agreed' }).press('Enter')
+  const since = page.getByRole('main', { name: 'Since then' })
+  await expect(since.getByRole('heading', { name: /^Since As agreed/ })).toBeVisible()
+  for (const [who, key] of edits)
+    await expect(since.getByRole('row', { name: new RegExp(`^${key} `) })).toContainText(
+      who === page ? 'Matthias' : 'Ingrid',
+    )
+  await noViolations(page)
+  const grew = since.getByRole('button', { name: /^Grew: \d+, list these/ })
+  const many = Number(await grew.textContent())
+  await grew.press('Enter')
+  await expect(since.getByRole('row').filter({ hasText: /Grew/ })).toHaveCount(many + 1)
+
+  // The journal finds one of them, and takes it back.
+  await page.getByRole('button', { name: 'What changed' }).press('Enter')
+  await page.getByLabel('By whom').click()
+  await page.keyboard.type('ingrid')
+  await page.getByLabel('Words or a key').click()
+  await page.keyboard.type('LC-15')
+  await expect(page.getByRole('button', { name: /^Take back: Change LC-14/ })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Take back: Change LC-15' }).press('Enter')
+  const dialog = page.getByRole('dialog', { name: 'Take back “Change LC-15”' })
+  const go = dialog.getByRole('button', { name: 'Take it back' })
+  await expect(go).toBeEnabled()
+  await noViolations(page)
+  await go.press('Enter')
+  await expect(dialog).toHaveCount(0)
+  await expect(grew).toHaveText(String(many - 1))
 })

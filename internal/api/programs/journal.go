@@ -10,6 +10,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/calendar"
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
@@ -45,14 +46,35 @@ func (s stage) journal(api huma.API) {
 		OperationID: "get-journal", Method: http.MethodGet, Path: "/api/v1/programs/{id}/journal", Summary: "The edits, newest first",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
-		Before int64 `query:"before" doc:"Only edits before this revision"`
-		Limit  int   `query:"limit" minimum:"1" maximum:"200" default:"50"`
+		Before int64  `query:"before" doc:"Only edits before this revision"`
+		Limit  int    `query:"limit" minimum:"1" maximum:"200" default:"50"`
+		By     string `query:"by" maxLength:"100" doc:"Only of whom: part of a name"`
+		Kind   string `query:"kind" maxLength:"40" doc:"Only with a change to a thing of this kind"`
+		Field  string `query:"field" maxLength:"40" doc:"Only with a change of this field"`
+		Words  string `query:"words" maxLength:"200" doc:"Only with these words in what it is called, why it was made, or a key of what it changed"`
+		From   string `query:"from" maxLength:"10" doc:"Only from this day on"`
+		To     string `query:"to" maxLength:"10" doc:"Only up to this day, with it"`
 	}) (*struct{ Body []journalEntry }, error) {
 		p, err := s.Open(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		edits, err := p.Journal(ctx, in.Before, in.Limit)
+		sought := store.Sought{By: in.By, Kind: program.Kind(in.Kind), Field: in.Field, Words: strings.TrimSpace(in.Words)}
+		for _, end := range []struct {
+			text string
+			at   *time.Time
+			days int
+		}{{in.From, &sought.From, 0}, {in.To, &sought.To, 1}} {
+			if end.text == "" {
+				continue
+			}
+			day, err := calendar.Parse(end.text)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity("from, to: " + err.Error())
+			}
+			*end.at = p.Midnight(day.Add(end.days))
+		}
+		edits, err := p.Journal(ctx, in.Before, in.Limit, sought)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}

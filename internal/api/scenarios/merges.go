@@ -91,6 +91,7 @@ func (s stage) merges(api huma.API) {
 	}, s.ask)
 	operation := door.Operation("publish", "Make what the scenario changed part of the live plan, all or some of it, as one edit there")
 	huma.Register(api, operation, s.publish)
+	huma.Register(api, door.Operation("take-back", "Take back what one edit of the journal did, whoever made it"), s.takeBack)
 	huma.Register(api, door.Operation("bring-up-to-date", "Lay what the scenario changed on the live plan as it is, as one edit of the scenario"), s.bring)
 }
 
@@ -142,7 +143,8 @@ func (s stage) here(ctx context.Context, in *door.ProgramID) (*struct{ Body Here
 func (s stage) ask(ctx context.Context, in *struct {
 	door.ProgramID
 	Body struct {
-		Way      string          `json:"way" enum:"publish,bring"`
+		Way      string          `json:"way" enum:"publish,bring,take-back"`
+		Revision int64           `json:"revision,omitempty" doc:"Of take-back: which edit of the line that is asked about, scenario or live plan"`
 		Choice   scenario.Choice `json:"choice"`
 		Landings bool            `json:"landings,omitempty" doc:"Say when releases would land, too"`
 	}
@@ -150,6 +152,9 @@ func (s stage) ask(ctx context.Context, in *struct {
 	l, who, err := s.OpenAs(ctx, in.ID)
 	if err != nil {
 		return nil, err
+	}
+	if in.Body.Way == "take-back" {
+		return s.askBack(ctx, l, who, in.Body.Revision, in.Body.Choice, in.Body.Landings)
 	}
 	lines, _, line, err := s.lines(ctx, l, l.State())
 	if err != nil {
@@ -172,16 +177,25 @@ func (s stage) ask(ctx context.Context, in *struct {
 		}
 	}
 	s.tell(&out.Body, lines, found, who)
-	if err := s.tellConflicts(ctx, &out.Body, in.ID, lines, found); err != nil {
+	live, _, err := s.LiveAs(ctx, in.ID)
+	if err != nil {
 		return nil, err
 	}
+	if err := s.tellConflicts(ctx, &out.Body, live, lines, found); err != nil {
+		return nil, err
+	}
+	return s.foretell(ctx, out, on, who, intent, in.Body.Landings)
+}
+
+// foretell adds what a merge would do, where one may make it.
+func (s stage) foretell(ctx context.Context, out *struct{ Body Merge }, on *live.Line, who roles.Who, intent act.Intent, landings bool) (*struct{ Body Merge }, error) {
 	if out.Body.Denied != "" {
 		return out, nil
 	}
-	outcome, err := s.Dry(ctx, on, s.Author(ctx, who, "scenario"), intent, in.Body.Landings)
+	outcome, err := s.Dry(ctx, on, s.Author(ctx, who, "scenario"), intent, landings)
 	var denied *roles.Denied
 	if errors.As(err, &denied) {
-		out.Body.Denied = "This cannot be published as it is: " + denied.Error() + "."
+		out.Body.Denied = "This cannot be done as it is: " + denied.Error() + "."
 		return out, nil
 	}
 	if err != nil {
@@ -210,12 +224,9 @@ func (s stage) tell(m *Merge, lines scenario.Lines, found scenario.Merged, who r
 	}
 }
 
-func (s stage) tellConflicts(ctx context.Context, m *Merge, id int64, lines scenario.Lines, found scenario.Merged) error {
+// tellConflicts lists the conflicts of a merge, with who changed it last in the line that it is laid on.
+func (s stage) tellConflicts(ctx context.Context, m *Merge, live *live.Line, lines scenario.Lines, found scenario.Merged) error {
 	m.Conflicts = []Conflict{}
-	live, _, err := s.LiveAs(ctx, id)
-	if err != nil {
-		return err
-	}
 	titles := map[string]string{}
 	for i := range lines.Base.Items {
 		titles[lines.Base.Items[i].Key] = lines.Base.Items[i].Title
@@ -285,5 +296,56 @@ func (s stage) bring(ctx context.Context, in *door.Request[chosen]) (*struct{ Bo
 	intent := scenario.BringUpToDate{Base: lines.Base, Live: lines.Live, Choice: in.Body.Intent.Choice}
 	by := in.Sent(s.Author(ctx, who, in.Body.Client.Client), "bring-up-to-date", in.Body)
 	out, err := s.Made(ctx, l, by, live.Request{Intent: intent, Base: in.Body.Revision, Digest: in.Body.Digest, UpTo: &now.Revision})
+	return &struct{ Body door.Outcome }{out}, err
+}
+
+// back are the programs of an edit that is taken back.
+func (s stage) back(ctx context.Context, l *live.Line, revision int64) (scenario.TakeBack, scenario.Lines, error) {
+	edit, after, before, err := l.Edit(ctx, revision)
+	if errors.Is(err, store.ErrNotFound) {
+		return scenario.TakeBack{}, scenario.Lines{}, huma.Error404NotFound("There is no such edit.")
+	}
+	if err != nil {
+		return scenario.TakeBack{}, scenario.Lines{}, s.Failed(ctx, err)
+	}
+	return scenario.TakeBack{Label: edit.Label, After: after.Program, Was: before.Plan}, scenario.Lines{Base: after.Program, Mine: before.Plan, Live: l.State().Plan}, nil
+}
+
+func (s stage) askBack(ctx context.Context, l *live.Line, who roles.Who, revision int64, choice scenario.Choice, landings bool) (*struct{ Body Merge }, error) {
+	intent, lines, err := s.back(ctx, l, revision)
+	if err != nil {
+		return nil, err
+	}
+	intent.Choice, intent.Dry = choice, true
+	found, err := scenario.Merge(lines, choice)
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	out := &struct{ Body Merge }{Merge{Refused: append([]scenario.Refused{}, found.Refused...), Open: len(found.Open())}}
+	s.tell(&out.Body, lines, found, who)
+	if err := s.tellConflicts(ctx, &out.Body, l, lines, found); err != nil {
+		return nil, err
+	}
+	return s.foretell(ctx, out, l, who, intent, landings)
+}
+
+// takenBack is which edit is taken back, and what of it.
+type takenBack struct {
+	Edit   int64           `json:"edit" doc:"Its revision"`
+	Choice scenario.Choice `json:"choice"`
+}
+
+func (s stage) takeBack(ctx context.Context, in *door.Request[takenBack]) (*struct{ Body door.Outcome }, error) {
+	l, who, err := s.OpenAs(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	intent, _, err := s.back(ctx, l, in.Body.Intent.Edit)
+	if err != nil {
+		return nil, err
+	}
+	intent.Choice = in.Body.Intent.Choice
+	by := in.Sent(s.Author(ctx, who, in.Body.Client.Client), "take-back", in.Body)
+	out, err := s.Made(ctx, l, by, live.Request{Intent: intent, Base: in.Body.Revision, Digest: in.Body.Digest})
 	return &struct{ Body door.Outcome }{out}, err
 }

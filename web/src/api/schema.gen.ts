@@ -1253,6 +1253,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back what one edit of the journal did, whoever made it */
+        post: operations["do-take-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/take-in": {
         parameters: {
             query?: never;
@@ -2565,8 +2582,13 @@ export interface components {
             choice: components["schemas"]["scenario.Choice"];
             /** @description Say when releases would land, too */
             landings?: boolean;
+            /**
+             * Format: int64
+             * @description Of take-back: which edit of the line that is asked about, scenario or live plan
+             */
+            revision?: number;
             /** @enum {string} */
-            way: "publish" | "bring";
+            way: "publish" | "bring" | "take-back";
         };
         "Change-passwordRequest": {
             next: string;
@@ -3389,6 +3411,22 @@ export interface components {
             /** @description Only say what it would do */
             dry?: boolean;
             intent: components["schemas"]["act.TakeIn"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
+        RequestTakenBackBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["scenarios.TakenBack"];
             /** @description Dry: say when releases would land, too */
             landings?: boolean;
             /**
@@ -7607,6 +7645,14 @@ export interface components {
             revision: number;
             sums: components["schemas"]["scenario.SumOf"][];
             then: components["schemas"]["scenario.TotalOf"][];
+        };
+        "scenarios.TakenBack": {
+            choice: components["schemas"]["scenario.Choice"];
+            /**
+             * Format: int64
+             * @description Its revision
+             */
+            edit: number;
         };
         "scenarios.ValueRow": {
             field: string;
@@ -13807,6 +13853,86 @@ export interface operations {
             };
         };
     };
+    "do-take-back": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestTakenBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "do-take-in": {
         parameters: {
             query?: {
@@ -15051,6 +15177,18 @@ export interface operations {
                 /** @description Only edits before this revision */
                 before?: number;
                 limit?: number;
+                /** @description Only of whom: part of a name */
+                by?: string;
+                /** @description Only with a change to a thing of this kind */
+                kind?: string;
+                /** @description Only with a change of this field */
+                field?: string;
+                /** @description Only with these words in what it is called, why it was made, or a key of what it changed */
+                words?: string;
+                /** @description Only from this day on */
+                from?: string;
+                /** @description Only up to this day, with it */
+                to?: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
                 /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */

@@ -18,11 +18,37 @@ import LandingsTable from './LandingsTable.vue'
 const store = useProgram()
 const scenarios = useScenarios()
 const publishing = computed(() => scenarios.merging === 'publish')
+const back = computed(() => scenarios.merging === 'take-back')
+/** What may be chosen among: of a scenario that is brought up to date nothing is left out. */
+const choosing = computed(() => publishing.value || back.value)
+const title = computed(() => {
+  if (back.value) return `Take back “${scenarios.back?.label}”`
+  return publishing.value ? `Publish “${scenarios.name}”` : `Bring “${scenarios.name}” up to date`
+})
+/** What the two sides are called: as it stands, and as it would be. */
+const sides = computed(() =>
+  back.value
+    ? { live: 'As it is now', scenario: 'As it was before', ofLive: 'it is now', ofScenario: 'it was before' }
+    : { live: 'Live plan', scenario: 'Scenario', ofLive: 'in the live plan', ofScenario: 'in the scenario' },
+)
+const does = computed(() => {
+  if (back.value) return 'What that does to the plan'
+  return publishing.value ? 'What it does to the live plan' : 'What it does to the scenario'
+})
 
 const leftOut = reactive(new Map<string, MergeRow>())
 const taken = reactive(new Map<string, 'scenario' | 'live'>())
 const ofClass = ref('')
 const ofRelease = ref('')
+/** Whether the plan of before is frozen as a baseline: offered at the first publication. */
+const freezes = ref(true)
+const offers = computed(
+  () =>
+    publishing.value &&
+    !scenarios.baselines.length &&
+    ['administrator', 'program manager'].includes(store.mine.role),
+)
+const freezing = computed(() => offers.value && freezes.value)
 const busy = ref(false)
 const failure = ref('')
 watch(
@@ -41,7 +67,7 @@ const rowKey = (r: MergeRow) => [r.kind, r.in, r.key, r.op, r.field].join('\n')
 const conflictKey = (c: MergeConflict) => [c.kind, c.in, c.key, c.field, c.sort].join('\n')
 
 const choice = computed<MergeChoice>(() => ({
-  leaveOut: publishing.value
+  leaveOut: choosing.value
     ? [...leftOut.values()].map((r) => ({ kind: r.kind, in: r.in, key: r.key, op: r.op, field: r.field }))
     : [],
   settle: (merge.value?.conflicts ?? [])
@@ -63,7 +89,12 @@ const { failure: unasked, asking } = useAnswer(
       ? answer(
           client.POST('/api/v1/programs/{id}/scenario/merge', {
             params: { path: { id: store.id } },
-            body: { way: scenarios.merging, choice: choice.value, landings: true },
+            body: {
+              way: scenarios.merging,
+              revision: back.value ? scenarios.back?.revision : undefined,
+              choice: choice.value,
+              landings: true,
+            },
             signal: overtaken,
           }),
         )
@@ -161,7 +192,7 @@ const ready = computed(
     !merge.value?.open &&
     !asking.value &&
     !busy.value &&
-    (!publishing.value || outcome.value.changes > 0),
+    (!choosing.value || outcome.value.changes > 0),
 )
 
 async function make(): Promise<void> {
@@ -171,6 +202,7 @@ async function make(): Promise<void> {
   try {
     const digest = outcome.value?.digest
     if (publishing.value) {
+      if (freezing.value) await scenarios.freeze('Before “' + (scenarios.name ?? 'a scenario') + '”')
       const done = await scenarios.publish(choice.value, digest)
       scenarios.merging = undefined
       await scenarios.show({})
@@ -178,7 +210,14 @@ async function make(): Promise<void> {
         severity: 'info',
         text: `${done.label}: one step in the live plan, which undo takes back.`,
       }
-    } else if (await store.mean({ do: 'bring-up-to-date', choice: choice.value }, { digest })) {
+    } else if (
+      await store.mean(
+        back.value
+          ? { do: 'take-back', edit: scenarios.back?.revision ?? 0, choice: choice.value }
+          : { do: 'bring-up-to-date', choice: choice.value },
+        { digest },
+      )
+    ) {
       scenarios.merging = undefined
     }
   } catch (error) {
@@ -196,14 +235,18 @@ async function make(): Promise<void> {
   <Dialog
     :visible="!!scenarios.merging"
     modal
-    :header="publishing ? `Publish “${scenarios.name}”` : `Bring “${scenarios.name}” up to date`"
+    :header="title"
     :style="{ width: '860px' }"
     @update:visible="scenarios.merging = undefined"
   >
     <p v-if="unasked || failure" class="failure" role="alert">{{ unasked || failure }}</p>
     <p v-if="!merge && !unasked" role="status">Working out what it would do…</p>
     <template v-if="merge">
-      <p v-if="!publishing" class="quiet lead">
+      <p v-if="back" class="quiet lead">
+        What this edit did is taken back, and what was done since stays. Where that is about the same, it is
+        for you to settle.
+      </p>
+      <p v-else-if="!publishing" class="quiet lead">
         What the scenario changed is laid on the live plan as it is now. Undo takes it back.
       </p>
       <p v-if="merge.denied" class="failure" role="alert">{{ merge.denied }}</p>
@@ -220,8 +263,10 @@ async function make(): Promise<void> {
             <span class="gap" />
             <template v-if="g.list.length > 1">
               <span class="quiet small">all {{ g.list.length }}:</span>
-              <button class="plain-button" @click="settleAll(g.list, 'live')">as in the live plan</button>
-              <button class="plain-button" @click="settleAll(g.list, 'scenario')">as in the scenario</button>
+              <button class="plain-button" @click="settleAll(g.list, 'live')">as {{ sides.ofLive }}</button>
+              <button class="plain-button" @click="settleAll(g.list, 'scenario')">
+                as {{ sides.ofScenario }}
+              </button>
             </template>
           </header>
           <table class="table">
@@ -229,8 +274,8 @@ async function make(): Promise<void> {
               <tr>
                 <th>What</th>
                 <th>Began as</th>
-                <th>Live plan</th>
-                <th>Scenario</th>
+                <th>{{ sides.live }}</th>
+                <th>{{ sides.scenario }}</th>
               </tr>
             </thead>
             <tbody>
@@ -243,7 +288,7 @@ async function make(): Promise<void> {
                       type="radio"
                       :name="conflictKey(c)"
                       :checked="taken.get(conflictKey(c)) === side"
-                      :aria-label="`${thing(c)}: as in the ${side === 'live' ? 'live plan' : 'scenario'}, ${side === 'live' ? inLive(c) : inScenario(c)}`"
+                      :aria-label="`${thing(c)}: as ${side === 'live' ? sides.ofLive : sides.ofScenario}, ${side === 'live' ? inLive(c) : inScenario(c)}`"
                       @change="taken.set(conflictKey(c), side)"
                     />
                     <span>
@@ -260,9 +305,9 @@ async function make(): Promise<void> {
         </div>
       </section>
 
-      <section v-if="publishing" aria-label="What is published">
+      <section v-if="choosing" :aria-label="back ? 'What is taken back' : 'What is published'">
         <h3>
-          What is published
+          {{ back ? 'What is taken back' : 'What is published' }}
           <span class="quiet small">{{ chosen }} of {{ count(rows.length, 'change') }}</span>
         </h3>
         <div class="filters">
@@ -291,15 +336,19 @@ async function make(): Promise<void> {
               />
               <span>
                 {{ wordsOfRow(r) }}
-                <span v-if="r.there" class="quiet small">the live plan has it so</span>
-                <span v-else-if="!r.may" class="quiet small">not yours to change in the live plan</span>
+                <span v-if="r.there" class="quiet small">{{
+                  back ? 'it is so already' : 'the live plan has it so'
+                }}</span>
+                <span v-else-if="!r.may" class="quiet small">not yours to change</span>
               </span>
             </label>
           </li>
           <li v-if="shown.length > listed" class="quiet">
             and {{ shown.length - listed }} more, taken as these are
           </li>
-          <li v-if="!rows.length" class="quiet">The scenario has changed nothing.</li>
+          <li v-if="!rows.length" class="quiet">
+            {{ back ? 'It changed nothing.' : 'The scenario has changed nothing.' }}
+          </li>
         </ul>
       </section>
 
@@ -307,27 +356,34 @@ async function make(): Promise<void> {
         <li v-for="note in outcome.notes.slice(0, 20)" :key="note">{{ note }}</li>
         <li v-if="outcome.notes.length > 20">and {{ outcome.notes.length - 20 }} more</li>
       </ul>
-      <section
-        v-if="outcome"
-        :aria-label="publishing ? 'What it does to the live plan' : 'What it does to the scenario'"
-      >
-        <h3>{{ publishing ? 'What it does to the live plan' : 'What it does to the scenario' }}</h3>
+      <section v-if="outcome" :aria-label="does">
+        <h3>{{ does }}</h3>
         <LandingsTable v-if="outcome.landings?.length" :landings="outcome.landings" />
         <p v-if="!outcome.changes" class="quiet">
           {{
-            publishing
-              ? 'There is nothing to publish: the live plan has all of it.'
-              : 'The live plan has changed nothing that the scenario does not have.'
+            back
+              ? 'There is nothing to take back: the plan is as it was before.'
+              : publishing
+                ? 'There is nothing to publish: the live plan has all of it.'
+                : 'The live plan has changed nothing that the scenario does not have.'
           }}
         </p>
         <EffectList v-else-if="outcome.effects" :effects="outcome.effects" />
       </section>
     </template>
+    <label v-if="offers && merge && !merge.denied" class="check offer">
+      <input v-model="freezes" type="checkbox" />
+      Freeze the live plan of before as a baseline, to see later what became of it
+    </label>
     <template #footer>
       <span v-if="asking && merge" class="quiet small" role="status">Working it out…</span>
       <span v-else-if="merge?.open" class="quiet small">Settle the conflicts first.</span>
       <Button text label="Leave it as it is" @click="scenarios.merging = undefined" />
-      <Button :label="publishing ? 'Publish' : 'Bring up to date'" :disabled="!ready" @click="make" />
+      <Button
+        :label="back ? 'Take it back' : publishing ? 'Publish' : 'Bring up to date'"
+        :disabled="!ready"
+        @click="make"
+      />
     </template>
   </Dialog>
 </template>
@@ -373,6 +429,10 @@ h3 {
 .rows li {
   padding: 2px 0;
   overflow-wrap: anywhere;
+}
+
+.offer {
+  margin-top: 12px;
 }
 
 .notes {

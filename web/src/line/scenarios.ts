@@ -39,7 +39,14 @@ export const useScenarios = defineStore('scenarios', () => {
   /** The dialog of a scenario's name and note, while it is open. */
   const asked = shallowRef<Asked>()
   /** Which merge is asked about, while it is. */
-  const merging = ref<'publish' | 'bring'>()
+  const merging = ref<'publish' | 'bring' | 'take-back'>()
+  /** The edit that is asked to be taken back. */
+  const back = shallowRef<{ revision: number; label: string }>()
+
+  function takeBack(revision: number, label: string): void {
+    back.value = { revision, label }
+    merging.value = 'take-back'
+  }
 
   async function load(): Promise<void> {
     if (!store.id) return
@@ -168,6 +175,8 @@ export const useScenarios = defineStore('scenarios', () => {
     mayMake,
     asked,
     merging,
+    back,
+    takeBack,
     here,
     name,
     load,

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { answer, client } from '@/api/client'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 import { shortDate, toDate, toDay } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
 import { useWork } from '@/views/work'
@@ -18,6 +19,8 @@ import { momentOf } from './words'
 /** How the work of a release, a feature, a team or all came about: burnup, ledger, progress and flow. */
 const FlowCharts = defineAsyncComponent(() => import('./FlowCharts.vue'))
 const store = useProgram()
+const scenarios = useScenarios()
+void scenarios.load()
 const route = useRoute()
 const router = useRouter()
 const text = (key: string): string => (typeof route.query[key] === 'string' ? route.query[key] : '')
@@ -34,6 +37,8 @@ const sinceDay = computed(() => {
   if (since.value === 'week') return toDate(store.todayDay - 7)
   return /^\d{4}-\d\d-\d\d$/.test(since.value) && !Number.isNaN(toDay(since.value)) ? since.value : ''
 })
+/** Whether that is the day of a baseline. */
+const isBaseline = computed(() => scenarios.baselines.some((b) => b.day === since.value))
 const sinceText = computed(() =>
   sinceDay.value ? `on ${shortDate(sinceDay.value, store.todayDay)}` : 'at the start',
 )
@@ -119,17 +124,18 @@ const lines = computed(() => history.value?.teams.filter((t) => t.team).map((t) 
         <select
           class="in"
           aria-label="Changes since"
-          :value="sinceDay === since && since ? 'day' : since"
+          :value="isBaseline || sinceDay !== since || !since ? since : 'day'"
           @change="choose"
         >
           <option value="">its start</option>
           <option value="yesterday">yesterday</option>
           <option value="week">a week ago</option>
+          <option v-for="b in scenarios.baselines" :key="b.id" :value="b.day">{{ b.name }}</option>
           <option value="day">a day…</option>
         </select>
       </label>
       <input
-        v-if="sinceDay === since && since"
+        v-if="sinceDay === since && since && !isBaseline"
         v-typing
         class="in"
         type="date"
