@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import { RequestError } from '@/api/client'
 import type { Merge, MergeChoice, MergeConflict, MergeRow } from '@/api/types'
@@ -202,10 +202,12 @@ async function make(): Promise<void> {
   try {
     const digest = outcome.value?.digest
     if (publishing.value) {
-      if (freezing.value) await scenarios.freeze('Before “' + (scenarios.name ?? 'a scenario') + '”')
+      const freeze = freezing.value ? `Before “${scenarios.name}”` : ''
       const done = await scenarios.publish(choice.value, digest)
       scenarios.merging = undefined
       await scenarios.show({})
+      await nextTick() // a baseline is the live plan's: that has to be in view
+      if (freeze) await scenarios.freeze(freeze, String(done.revision - 1))
       store.notice = {
         severity: 'info',
         text: `${done.label}: one step in the live plan, which undo takes back.`,
