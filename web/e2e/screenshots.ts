@@ -81,11 +81,39 @@ test('capacity', async ({ plan, server }) => {
   await plan.screenshot({ path: to('capacity') })
 })
 
-test('velocity', async ({ plan, server }) => {
-  await plan.goto(`${server.url}/programs/1/set-up/velocity`)
-  await plan.getByText('Measured 16.9 pt').waitFor()
-  await plan.locator('svg').first().waitFor()
-  await plan.screenshot({ path: to('velocity') })
+test('compare', async ({ plan, server }) => {
+  const url = `${server.url}/api/v1/programs/1`
+  const post = async (path: string, data: unknown) =>
+    (await (await plan.request.post(url + path, { data })).json()) as { id: number }
+  const set = (key: string, field: string, value: unknown) => ({ op: 'set', kind: 'item', key, field, value })
+  const frozen = await post('/baselines', { name: 'As agreed in March' })
+  const tried: [string, unknown[]][] = [
+    [
+      'One more pair in Lamp Control',
+      [
+        { op: 'set', kind: 'team', key: 'LC', field: 'velocity', value: 24 },
+        set('LC-10', 'iteration', 'LC-i11'),
+        set('LC-9', 'iteration', 'LC-i12'),
+      ],
+    ],
+    [
+      'Without the archive',
+      ['CD-10', 'CD-11', 'CD-12', 'CD-17', 'MA-18'].map((key) => set(key, 'keptOut', true)),
+    ],
+  ]
+  const lines: number[] = []
+  for (const [name, changes] of tried) {
+    const { id } = await post('/scenarios', { name })
+    const { revision } = (await (await plan.request.get(`${url}/outline?scenario=${id}`)).json()) as {
+      revision: number
+    }
+    await post(`/changes?scenario=${id}`, { client: 'e2e', revision, label: name, changes })
+    lines.push(id)
+  }
+  const of = `live,scenario-${lines[0]},scenario-${lines[1]},baseline-${frozen.id}`
+  await plan.goto(`${server.url}/programs/1/scenario-${lines[0]}/plan?as=compare&of=${of}`)
+  await plan.getByRole('heading', { name: /stand elsewhere/ }).waitFor()
+  await plan.screenshot({ path: to('compare') })
 })
 
 test('backlog', async ({ plan, server }) => {
