@@ -22,6 +22,7 @@ type Lines struct {
 	Base program.Program // the live plan as the scenario began with it
 	Mine *plan.Plan      // the scenario
 	Live *plan.Plan      // the live plan as it is
+	Back bool            // the scenario is the live plan's own past: what has a key there is the same thing here
 }
 
 // Side is whose word counts at a conflict.
@@ -148,6 +149,9 @@ func (m *merger) rekey() error {
 	m.mine = m.Mine.Program
 	base, live := m.Base.Refs(), m.Live.Refs()
 	m.has = live
+	if m.Back {
+		return nil
+	}
 	keys := map[program.Kind]map[string]string{}
 	for _, c := range program.Between(m.Base, m.mine) {
 		if c.Op != program.Add || !numbered[c.Kind] || base[c.Ref] {
@@ -185,13 +189,19 @@ func (m *merger) free(ref program.Ref, base, live map[program.Ref]bool, given ma
 	}
 }
 
-// choose are the changes that are taken: all but those left out, with the new things that they name.
+// choose are the changes that are taken: all but those left out, with the new things that they name. Where something is
+// not removed, nothing that would follow from that comes either.
 func (m *merger) choose(leaveOut []Part) []program.Change {
 	out := make(map[Part]bool, len(leaveOut))
 	for _, p := range leaveOut {
 		out[p] = true
+		if p.Op == program.Remove {
+			for _, c := range program.Forget(m.Base, p.Ref) {
+				out[PartOf(c)] = true
+			}
+		}
 	}
-	added := map[program.Ref]int{} // new things that are left out, where in Mine
+	added := map[program.Ref]int{} // new things that are left out, where in Changed
 	taken := make([]bool, len(m.Changed))
 	var look []program.Ref
 	for i, c := range m.Changed {
@@ -361,32 +371,33 @@ type group struct {
 	changes []program.Change
 }
 
-// groups are what is taken by thing: what goes first, then what is new or wanted back.
+// groups are what is taken by thing: what is wanted back, which comes as the scenario has it, then the rest in order.
 func (m *merger) groups() []group {
 	var order []group
 	at := map[program.Ref]int{}
-	add := func(ref program.Ref, c program.Change) {
-		i, known := at[ref]
+	add := func(c program.Change) {
+		i, known := at[c.Ref]
 		if !known {
 			i = len(order)
-			at[ref] = i
-			order = append(order, group{ref: ref})
+			at[c.Ref] = i
+			order = append(order, group{ref: c.Ref})
 		}
 		order[i].changes = append(order[i].changes, c)
 	}
-	back := m.wantedBack()
-	for _, ref := range back {
-		add(ref, program.Change{Op: program.Add, Ref: ref})
+	back := map[program.Ref]bool{}
+	for _, ref := range m.wantedBack() {
+		back[ref] = true
+		add(program.Change{Op: program.Add, Ref: ref})
 	}
 	for _, c := range m.taken {
-		if _, known := at[c.Ref]; known && len(order[at[c.Ref]].changes) > 0 && order[at[c.Ref]].changes[0].Op == program.Add && slices.Contains(back, c.Ref) {
-			continue // it comes back as the scenario has it
-		}
 		holder, inGone := m.gone(c.Ref)
-		if c.Op != program.Add && !m.has[c.Ref] || c.Op == program.Add && inGone && !slices.Contains(back, holder) {
-			continue // what is gone stays gone
+		stays := m.has[c.Ref]
+		if c.Op == program.Add {
+			stays = !inGone || back[holder]
 		}
-		add(c.Ref, c)
+		if stays && !back[c.Ref] {
+			add(c)
+		}
 	}
 	return order
 }

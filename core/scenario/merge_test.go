@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/act"
 	"jantrel/core/gate"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -399,5 +400,39 @@ func BenchmarkMerge5000(b *testing.B) {
 		m, err := scenario.Merge(l, scenario.Choice{})
 		require.NoError(b, err)
 		require.Len(b, m.Changes, 200)
+	}
+}
+
+// Where a removal is left out, what would have followed from it stays as well.
+func TestARemovalThatIsLeftOut(t *testing.T) {
+	base := program.Program{Items: []program.Item{{Key: "F", Kind: program.Feature}, {Key: "A", Kind: program.Story, Parent: "F"}, {Key: "B", Kind: program.Story}},
+		Needs: []program.Need{{Item: "B", Needs: "F"}}}.Normal()
+	mine := after(base, program.Forget(base, item("F"))...)
+	l := scenario.Lines{Base: base, Mine: mine, Live: plan.Of(base)}
+	whole, err := scenario.Merge(l, scenario.Choice{})
+	require.NoError(t, err)
+	assert.Len(t, whole.Plan.Items, 2)
+	rows := scenario.Rows(l, whole)
+	for _, r := range rows {
+		assert.Equal(t, program.Remove, r.Op, "what follows is no row of its own")
+	}
+	left, err := scenario.Merge(l, scenario.Choice{LeaveOut: []scenario.Part{{Ref: item("F"), Op: program.Remove}}})
+	require.NoError(t, err)
+	assert.Empty(t, left.Changes)
+}
+
+// Taken back, a removal brings the thing itself back, under its key and with what went along; an edit in between stays.
+func TestARemovalThatIsTakenBack(t *testing.T) {
+	for seed := range uint64(60) {
+		l := lines(seed)
+		before := l.Live
+		gone := before.Items[int(seed)%len(before.Items)].Key
+		removed := after(before.Program, program.Forget(before.Program, item(gone))...)
+		removed.Without([]string{gone})
+		back, err := scenario.TakeBack{Label: "Remove", After: removed.Program, Was: before}.Plan(act.State{Plan: removed})
+		require.NoError(t, err)
+		next, _, err := gate.Try(removed, back.Changes)
+		require.NoError(t, err)
+		require.Empty(t, program.Between(before.Program, next.Program), "seed %d", seed)
 	}
 }

@@ -24,7 +24,7 @@ func (p Publish) Plan(s act.State) (act.Plan, error) {
 	if len(p.LeaveOut) > 0 {
 		label = "Publish some of “" + p.Name + "”"
 	}
-	return lay(label, Lines{p.Base, p.Mine, s.Plan}, p.Choice, p.Dry)
+	return lay(label, Lines{Base: p.Base, Mine: p.Mine, Live: s.Plan}, p.Choice, p.Dry)
 }
 
 // TakeBack takes what one edit of the journal did back, whoever made it and whatever came after it: what was changed
@@ -39,7 +39,7 @@ type TakeBack struct {
 
 // Plan implements act.Intent. It refuses with *Unsettled as long as conflicts are open.
 func (b TakeBack) Plan(s act.State) (act.Plan, error) {
-	return lay("Take back “"+b.Label+"”", Lines{b.After, b.Was, s.Plan}, b.Choice, b.Dry)
+	return lay("Take back “"+b.Label+"”", Lines{Base: b.After, Mine: b.Was, Live: s.Plan, Back: true}, b.Choice, b.Dry)
 }
 
 // lay is the plan of what a merge makes of the live plan.
@@ -68,7 +68,7 @@ type BringUpToDate struct {
 
 // Plan implements act.Intent. It refuses with *Unsettled as long as conflicts are open.
 func (b BringUpToDate) Plan(s act.State) (act.Plan, error) {
-	m, err := settled(Lines{b.Base, s.Plan, b.Live}, b.Choice, b.Dry)
+	m, err := settled(Lines{Base: b.Base, Mine: s.Plan, Live: b.Live}, b.Choice, b.Dry)
 	if err != nil {
 		return act.Plan{}, err
 	}
