@@ -175,18 +175,18 @@ func TestAnEditFromLongAgoHasToLookAgain(t *testing.T) {
 	assert.ErrorIs(t, err, live.ErrTooOld)
 }
 
-// BenchmarkPast100000 reaches revisions anywhere in a history of 100,000 changes.
+// BenchmarkPast100000 reaches revisions anywhere in a history of 100,000 changes of a program of 5,000 items.
 func BenchmarkPast100000(b *testing.B) {
 	folder := b.TempDir()
 	h := clocked(b, folder)
-	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 10, Iterations: 20, Items: 2000, Needs: 500}))
+	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 40, Iterations: 12, Items: 5000, Needs: 6000}))
 	require.NoError(b, err)
 	l, err := h.Open(ctx, id)
 	require.NoError(b, err)
 	for i := range 10_000 {
 		var changes []program.Change
 		for j := range 10 {
-			changes = append(changes, title(fmt.Sprintf("I%d", (i*10+j)%2000), fmt.Sprint(i)))
+			changes = append(changes, title(fmt.Sprintf("I%d", (i*10+j)%5000), fmt.Sprint(i)))
 		}
 		_, err := l.Apply(ctx, ann, l.State().Revision, "Rename", changes)
 		require.NoError(b, err)

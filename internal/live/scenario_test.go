@@ -201,7 +201,6 @@ func BenchmarkOpenScenario(b *testing.B) {
 		}
 		b.StopTimer()
 		b.ReportMetric(held()-before, "MB/20-held")
-		b.ReportMetric(float64(b.Elapsed().Milliseconds())/float64(b.N)/20, "ms/open")
 		runtime.KeepAlive(again)
 		again.Close()
 		require.NoError(b, s.Close())

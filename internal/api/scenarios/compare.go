@@ -168,12 +168,15 @@ func (s stage) whys(ctx context.Context, lines []*live.Line, items []scenario.El
 			if i == 0 || x.Of[i] == x.Of[0] || len(whys) == mostWhys {
 				continue
 			}
-			ref := program.Ref{Kind: program.KindItem, Key: x.Key}
-			edit, has, err := lines[i].LastSet(ctx, ref, "iteration")
+			ref, field := program.Ref{Kind: program.KindItem, Key: x.Key}, "iteration"
+			if x.Of[i].Stand == scenario.KeptOut || x.Of[0].Stand == scenario.KeptOut {
+				field = "keptOut"
+			}
+			edit, has, err := lines[i].LastSet(ctx, ref, field)
 			if err != nil {
 				return nil, s.Failed(ctx, err)
 			}
-			other, hasOther, err := lines[0].LastSet(ctx, ref, "iteration")
+			other, hasOther, err := lines[0].LastSet(ctx, ref, field)
 			if err != nil {
 				return nil, s.Failed(ctx, err)
 			}

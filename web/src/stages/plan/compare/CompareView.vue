@@ -476,8 +476,13 @@ function showGhosts(name: LineName): void {
   font-size: 16px;
 }
 
+.find .in {
+  width: 190px;
+}
+
 .lands {
   display: block;
+  white-space: nowrap;
   text-align: left;
 }
 
@@ -530,6 +535,7 @@ function showGhosts(name: LineName): void {
 }
 
 .find h2 {
+  flex: none;
   margin: 0;
   font-size: 16px;
 }
