@@ -251,6 +251,7 @@ func attempts() map[string][]attempt {
 		"compare-lines":           one(in+"/compare?of=live&of=0", "", reads),
 		"report-comparison":       one(in+"/reports/compare?of=live&of=0&format=csv", "", reads),
 		"do-take-back":            {{path: in + "/do/take-back", body: `{"client":"m","revision":0,"intent":{"edit":1,"choice":{"leaveOut":[{"kind":"item","key":"LC-8","op":"set","field":"size"}]}}}`, may: works}},
+		"do-keep-what-if":         {do("keep-what-if", `{"release":"R1","if":{"pullAhead":false}}`, manages)},
 		"get-since":               one(in+"/since?of=0", "", reads),
 		"list-baselines":          one(in+"/baselines", "", reads),
 		"freeze-baseline":         one(in+"/baselines", `{"name":"As agreed"}`, manages),

@@ -195,6 +195,15 @@ test('a draft and a lever begin scenarios, and the plan stays as it is', async (
   await expect(page.getByRole('button', { name: /^Undo: A draft/ })).toBeVisible()
   await page.getByRole('button', { name: 'Back to the live plan' }).press('Enter')
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
+
+  // So does what a forecast supposes, as far as a plan can say it.
+  await page.goto(`${server.url}/programs/1/forecast`)
+  await page.getByLabel('No risk strikes').press('Space')
+  await page.getByRole('button', { name: 'Keep as scenario…' }).press('Enter')
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('What if')
+  await page.getByRole('button', { name: 'Make it' }).press('Enter')
+  await expect(page.getByRole('button', { name: /^Undo: What if: / })).toBeVisible()
+  await expect(band(page)).toContainText('1 change')
 })
 
 test('since a baseline, ten edits of two people are told; one is taken back from the journal', async ({

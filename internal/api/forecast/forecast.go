@@ -29,6 +29,7 @@ type stage struct{ *door.Door }
 // Register adds the operations.
 func Register(api huma.API, d *door.Door) {
 	s := stage{d}
+	s.keepIf(api)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-landings", Method: http.MethodGet, Path: "/api/v1/programs/{id}/landings", Summary: "When the releases land, and what the last edit did to it",
 	}, func(ctx context.Context, in *door.ProgramID) (*struct{ Body landings }, error) {

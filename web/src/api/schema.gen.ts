@@ -879,6 +879,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/keep-what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make what a forecast supposed part of the plan, as far as a plan can say it: for a scenario to begin with */
+        post: operations["do-keep-what-if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/lay-phases": {
         parameters: {
             query?: never;
@@ -3051,6 +3068,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestKeptIfBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["forecast.KeptIf"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestLayPhasesBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -4981,6 +5014,24 @@ export interface components {
              * @description The mean of the chances that were really said, 0 to 1: at least the odds
              */
             said: number;
+        };
+        "forecast.KeptIf": {
+            /** @description What was supposed */
+            if: components["schemas"]["forecast.If"];
+            /** @description What is below this item, or itself */
+            item?: string;
+            /** @description These, and what is below them */
+            items?: string[];
+            /** @description What this milestone needs */
+            milestone?: string;
+            /** @description The view is one that one keeps for oneself */
+            mine?: boolean;
+            /** @description What this release holds */
+            release?: string;
+            /** @description What is of this team */
+            team?: string;
+            /** @description What this view holds now: a ready-made or shared one */
+            view?: string;
         };
         "forecast.Landing": {
             /** Format: double */
@@ -12034,6 +12085,86 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestKeepTemplateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-keep-what-if": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestKeptIfBody"];
             };
         };
         responses: {

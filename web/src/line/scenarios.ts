@@ -113,7 +113,8 @@ export const useScenarios = defineStore('scenarios', () => {
         { immediate: true },
       )
     })
-    await store.mean(begin)
+    const begun = await store.mean(begin)
+    if (begun?.notes.length) store.notice = { severity: 'info', text: begun.notes.join(' ') }
   }
 
   async function save(scenario: number, about: About): Promise<void> {

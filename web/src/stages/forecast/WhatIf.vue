@@ -2,11 +2,14 @@
 import { computed } from 'vue'
 import type { WhenAsked } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
+import type { Asked } from './asked'
 import WhatIfMore from './WhatIfMore.vue'
 
 /** What plays take otherwise than the plan and its past say; nothing of the plan changes. */
-const props = defineProps<{ teams: string[]; release?: string }>()
+const props = defineProps<{ teams: string[]; release?: string; about: Asked['about']['value'] }>()
 const store = useProgram()
+const scenarios = useScenarios()
 const asIf = defineModel<NonNullable<WhenAsked['if']>>({ required: true })
 
 const percentOf = (factor: number) => Math.round((factor - 1) * 100)
@@ -37,6 +40,11 @@ const switches = [
 ] as const
 const changed = computed(() => Object.values(asIf.value).some((v) => v !== undefined))
 const signed = (n: number) => (n ? `${n > 0 ? '+' : '−'}${Math.abs(n)} %` : 'as it is')
+const keep = () =>
+  (scenarios.asked = {
+    begin: { do: 'keep-what-if', ...props.about, if: asIf.value },
+    name: 'What if',
+  })
 function pull(on: boolean): void {
   const usual = store.program.settings?.pullAhead !== false
   asIf.value = { ...asIf.value, pullAhead: on === usual ? undefined : on }
@@ -48,6 +56,14 @@ function pull(on: boolean): void {
     <h2>
       What if
       <button class="link small" :disabled="!changed" @click="asIf = {}">Reset</button>
+      <button
+        class="link small"
+        :disabled="!changed || !scenarios.mayMake"
+        title="A new scenario with what is supposed in it, as far as a plan can say it"
+        @click="keep"
+      >
+        Keep as scenario…
+      </button>
     </h2>
     <label v-for="s in sliders" :key="s.key" class="slider">
       <span class="name">{{ s.name }}</span>

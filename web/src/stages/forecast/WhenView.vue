@@ -257,7 +257,7 @@ const fileName = computed(() =>
         </div>
       </div>
       <Teleport defer to="#forecast-aside">
-        <WhatIf v-model="asIf" :teams="told.teams.map((t) => t.key)" :release="release?.key" />
+        <WhatIf v-model="asIf" :teams="told.teams.map((t) => t.key)" :release="release?.key" :about="about" />
       </Teleport>
     </template>
   </AnswerPage>
