@@ -12,6 +12,7 @@ import { useAnswer } from '@/line/useAnswer'
 import { monthTicks, shortDay, toDay } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { compareLines, nameOfLine, useGhostLine, type LineName } from './compare'
+import ElsewhereList from './ElsewhereList.vue'
 import LandingBars from './LandingBars.vue'
 
 /** Two to four lines side by side: figures, landings on one axis, and what stands elsewhere. */
@@ -96,36 +97,8 @@ function points(r: Comparison['releases'][number], i: number): number {
 }
 const late = (i: number) => (c.value && i ? c.value.late[i] - c.value.late[0] : 0)
 
-const words = ref('')
-const team = ref('')
-const release = ref('')
-const listed = 300
-const shown = computed(() =>
-  (c.value?.items ?? []).filter(
-    (x) =>
-      (!team.value || x.team === team.value) &&
-      (!release.value || x.release === release.value) &&
-      `${x.key} ${x.title}`.toLowerCase().includes(words.value.trim().toLowerCase()),
-  ),
-)
-const whys = computed(() => {
-  const found = new Map<string, string>()
-  for (const w of c.value?.whys ?? []) if (!found.has(w.item)) found.set(w.item, `${w.label} · ${w.by}`)
-  return found
-})
 const names = computed(() => new Names(store.program))
 
-const lineOf = (i: number) => {
-  const side = c.value?.sides[i]
-  if (side?.scenario) return `scenario-${side.scenario}`
-  return side?.at ? `past-${side.at}` : ''
-}
-/** The item in one of the lines. */
-const toItem = (key: string, i: number) => ({
-  name: 'backlog',
-  params: { id: store.id, line: lineOf(i) },
-  query: { item: key },
-})
 function showGhosts(name: LineName): void {
   ghost.of = name
   void router.push({ query: { ...route.query, as: undefined, of: undefined } })
@@ -133,7 +106,7 @@ function showGhosts(name: LineName): void {
 </script>
 
 <template>
-  <main class="compare" aria-label="Compare">
+  <main class="side-by-side" aria-label="Compare">
     <div class="toolbar" data-region role="toolbar" aria-label="What is compared">
       <RouterLink class="chip link-chip" :to="{ query: { ...route.query, as: undefined, of: undefined } }"
         ><i class="pi pi-arrow-left" aria-hidden="true" /> The plan</RouterLink
@@ -322,88 +295,15 @@ function showGhosts(name: LineName): void {
           </tbody>
         </table>
 
-        <div class="find">
-          <h2>{{ count(c.items.length + (c.more ?? 0), 'item stands', 'items stand') }} elsewhere</h2>
-          <template v-if="c.items.length">
-            <input
-              v-model="words"
-              class="in"
-              placeholder="Find: words or keys"
-              aria-label="Find among them"
-            />
-            <select v-model="team" class="in" aria-label="Team">
-              <option value="">Any team</option>
-              <option v-for="t in store.program.teams" :key="t.key" :value="t.key">{{ t.name }}</option>
-            </select>
-            <select v-model="release" class="in" aria-label="Release">
-              <option value="">Any release</option>
-              <option v-for="r in store.program.releases" :key="r.key" :value="r.key">{{ r.name }}</option>
-            </select>
-          </template>
-        </div>
-        <table v-if="shown.length" class="table">
-          <thead>
-            <tr>
-              <th>Item</th>
-              <th v-for="side in c.sides" :key="side.of">{{ side.name }}</th>
-              <th>Why</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="x in shown.slice(0, listed)" :key="x.key">
-              <th scope="row">
-                {{ x.key }} <span class="title">{{ x.title }}</span>
-              </th>
-              <td v-for="(s, i) in x.of" :key="i">
-                <RouterLink v-if="s.stand !== 'absent'" class="link" :to="toItem(x.key, i)">{{
-                  s.stand === 'placed' ? s.name : s.stand
-                }}</RouterLink>
-                <span v-else class="quiet">not there</span>
-                <span v-if="s.later" class="quiet small">
-                  {{ count(Math.abs(s.later), 'day') }} {{ s.later > 0 ? 'later' : 'sooner' }}</span
-                >
-              </td>
-              <td class="quiet small">{{ whys.get(x.key) }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="shown.length > listed || c.more" class="quiet">
-          {{ shown.length - Math.min(listed, shown.length) + (c.more ?? 0) }} more: narrow them down, or
-          export.
-        </p>
+        <ElsewhereList :comparison="c" />
       </template>
     </div>
   </main>
 </template>
 
+<style scoped src="./compare.css"></style>
+
 <style scoped>
-.compare {
-  display: flex;
-  flex: 1;
-  flex-direction: column;
-  min-height: 0;
-}
-
-.toolbar {
-  display: flex;
-  flex: none;
-  gap: 8px;
-  align-items: center;
-  padding: 6px 16px;
-  border-bottom: 1px solid var(--rule);
-}
-
-.toolbar .in {
-  width: 130px;
-}
-
-.link-chip {
-  flex: none;
-  white-space: nowrap;
-  color: inherit;
-  text-decoration: none;
-}
-
 .side {
   display: flex;
   gap: 6px;
@@ -438,32 +338,6 @@ function showGhosts(name: LineName): void {
   width: 10px;
   height: 10px;
   border-radius: 50%;
-}
-
-.gap {
-  flex: 1;
-}
-
-.beside {
-  flex: 1;
-  min-height: 0;
-  overflow: auto;
-  padding: 12px 16px 40px;
-}
-
-.table {
-  width: 100%;
-  margin-bottom: 16px;
-  background: var(--panel);
-}
-
-.table th[scope] {
-  width: 260px;
-  border-bottom-color: var(--rule);
-  border-bottom-width: 1px;
-  color: inherit;
-  font-weight: 600;
-  text-align: left;
 }
 
 .release td,
@@ -521,23 +395,6 @@ function showGhosts(name: LineName): void {
 .worse {
   color: var(--over);
   font-weight: 600;
-}
-
-.title {
-  font-weight: 400;
-}
-
-.find {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  margin-bottom: 6px;
-}
-
-.find h2 {
-  flex: none;
-  margin: 0;
-  font-size: 16px;
 }
 
 .files {

@@ -109,7 +109,7 @@ const moment = computed(() => {
 </script>
 
 <template>
-  <main class="since" aria-label="Since then">
+  <main class="side-by-side" aria-label="Since then">
     <div class="toolbar" data-region role="toolbar" aria-label="Since when, and of what">
       <RouterLink class="chip link-chip" :to="{ query: {} }"
         ><i class="pi pi-arrow-left" aria-hidden="true" /> The plan</RouterLink
@@ -155,7 +155,7 @@ const moment = computed(() => {
         <option v-for="f in features" :key="f.key" :value="f.key">{{ f.key }} {{ f.title }}</option>
       </select>
     </div>
-    <div class="told" tabindex="0" aria-label="What became of it">
+    <div class="beside" tabindex="0" aria-label="What became of it">
       <p v-if="failure" class="failure" role="alert">{{ failure }}</p>
       <p v-else-if="!of" class="quiet">Choose a baseline, or a day, to see what became of the plan since.</p>
       <p v-else-if="!s" role="status">Looking through what was changed…</p>
@@ -270,53 +270,15 @@ const moment = computed(() => {
   </main>
 </template>
 
+<style scoped src="./compare.css"></style>
+
 <style scoped>
-.since {
-  display: flex;
-  flex: 1;
-  flex-direction: column;
-  min-height: 0;
-}
-
-.toolbar {
-  display: flex;
-  flex: none;
-  gap: 8px;
-  align-items: center;
-  padding: 6px 16px;
-  border-bottom: 1px solid var(--rule);
-}
-
-.toolbar {
-  white-space: nowrap;
-}
-
 .toolbar select {
   width: 150px;
 }
 
 .toolbar :deep(input) {
   width: 128px;
-}
-
-.link-chip {
-  flex: none;
-}
-
-.link-chip {
-  color: inherit;
-  text-decoration: none;
-}
-
-.gap {
-  flex: 1;
-}
-
-.told {
-  flex: 1;
-  min-height: 0;
-  overflow: auto;
-  padding: 12px 16px 40px;
 }
 
 h1 {
@@ -330,9 +292,5 @@ h1 {
   gap: 24px;
   align-items: start;
   margin-bottom: 16px;
-}
-
-.table {
-  background: var(--panel);
 }
 </style>
