@@ -123,7 +123,7 @@ func (l *Line) Subscribe() (<-chan Update, func()) {
 	l.listening.Lock()
 	defer l.listening.Unlock()
 	updates := make(chan Update, 256)
-	if l.closed {
+	if l.closed || l.frozen { // nothing will come
 		close(updates)
 		return updates, func() {}
 	}

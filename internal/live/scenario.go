@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 
+	"jantrel/core/act"
 	"jantrel/core/gate"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -97,13 +98,22 @@ func (h *Hub) MakeScenario(ctx context.Context, by Author, of *Line, revision in
 	}
 	l, err := h.OpenScenario(ctx, of.program, made.ID)
 	if err == nil && len(first) > 0 {
-		_, err = l.Apply(ctx, by, begin, about.From, first)
+		_, err = l.Do(ctx, by, Request{Intent: begun{about.From, first}, Base: begin})
 	}
 	if err != nil {
 		return nil, fmt.Errorf("the scenario was made, but not as the other: %w", err)
 	}
 	return l, nil
 }
+
+// begun is what a scenario of another one begins with: it was made there.
+type begun struct {
+	label   string
+	changes []program.Change
+}
+
+// Plan implements act.Intent.
+func (b begun) Plan(act.State) (act.Plan, error) { return act.Merged(b.label, b.changes, nil), nil }
 
 // beginOf is the revision of the live plan that a scenario of a line begins with, and what it changes first.
 func (h *Hub) beginOf(ctx context.Context, of *Line, revision int64) (int64, []program.Change, error) {

@@ -366,7 +366,8 @@ function showGhosts(name: LineName): void {
 }
 
 .under {
-  display: block;
+  display: flex;
+  gap: 6px;
   font-weight: 400;
 }
 
@@ -385,6 +386,11 @@ function showGhosts(name: LineName): void {
 .months span {
   position: absolute;
   font-size: 11px;
+}
+
+span.good,
+span.worse {
+  margin-left: 4px;
 }
 
 .good {
