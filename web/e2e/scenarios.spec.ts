@@ -275,3 +275,31 @@ test('since a baseline, ten edits of two people are told; one is taken back from
   await expect(dialog).toHaveCount(0)
   await expect(grew).toHaveText(String(many - 1))
 })
+
+test.describe('in the dark', () => {
+  test.use({ colorScheme: 'dark' })
+  test('scenarios, the past and what became since are as easy to read', async ({ page, server }) => {
+    await enter(page, server)
+    await page.goto(`${server.url}/programs/1/plan`)
+    await make(page, 'What if')
+    await size(page, 'LC-8', '13')
+    await page.goto(new URL(page.url()).href.replace('backlog', 'plan?as=compare'))
+    await expect(
+      page.getByRole('main', { name: 'Compare' }).getByRole('row', { name: /^LC-8 size/ }),
+    ).toBeVisible()
+    await noViolations(page)
+    await page.getByRole('button', { name: 'Publish…' }).press('Enter')
+    await expect(page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true })).toBeEnabled()
+    await noViolations(page)
+    await page.keyboard.press('Escape')
+    await page.goto(`${server.url}/programs/1/plan?as=since&of=2027-03-01`)
+    await expect(page.getByRole('main', { name: 'Since then' }).getByRole('row').nth(3)).toBeVisible()
+    await noViolations(page)
+    await page.goto(`${server.url}/programs/1/past-2027-03-01/track`)
+    await expect(band(page)).toContainText('1 Mar')
+    await noViolations(page)
+    await page.getByRole('button', { name: 'What changed' }).press('Enter')
+    await expect(page.getByRole('search', { name: 'Look for edits' })).toBeVisible()
+    await noViolations(page)
+  })
+})

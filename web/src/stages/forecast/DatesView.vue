@@ -7,6 +7,7 @@ import { count, percent } from '@/ui/format'
 import { cannotLand, dateAt } from '@/line/landingRange'
 import { pair } from '@/line/pair'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 import type { Asked } from './asked'
 import AnswerPage from './AnswerPage.vue'
 import PromiseList from './PromiseList.vue'
@@ -17,6 +18,8 @@ import { caughtUp } from '@/line/useAnswer'
 /** Whether the dates of all releases and milestones are safe: now, on a day before, and what could be promised. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
+const scenarios = useScenarios()
+void scenarios.load()
 /** Needs that the plan has done after the day that their teams agreed on. */
 const MOST_MISSED = 10
 const missed = computed(() =>
@@ -78,6 +81,15 @@ const said = computed(() => {
         <div class="since">
           <label for="forecast-since">Compared with</label>
           <DateField id="forecast-since" v-model="since" />
+          <button
+            v-for="b in scenarios.baselines.slice(0, 3)"
+            :key="b.id"
+            class="link small"
+            :title="`The end of ${day(b.day)}, when it was frozen`"
+            @click="since = b.day"
+          >
+            {{ b.name }}
+          </button>
           <span v-if="!answers.then" class="quiet">The journal does not reach back to it.</span>
         </div>
         <table class="table">

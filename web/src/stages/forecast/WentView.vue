@@ -8,6 +8,7 @@ import { shortDate, timeText, toDate, toDay } from '@/ui/dates'
 import { amount, count, percent } from '@/ui/format'
 import { useJournal } from '@/frame/journal'
 import { useProgram } from '@/line/program'
+import { useScenarios } from '@/line/scenarios'
 import type { Asked } from './asked'
 import { causeTitles, movedMost, saidChart } from './went'
 import AnswerPage from './AnswerPage.vue'
@@ -16,6 +17,8 @@ import { useQuestion } from './useQuestion'
 /** What the forecast said day by day, and what moved it. */
 const props = defineProps<{ asked: Asked }>()
 const store = useProgram()
+const scenarios = useScenarios()
+void scenarios.load()
 const journal = useJournal()
 const look = useChartLook()
 const { about, name, text, say, work } = props.asked
@@ -70,6 +73,7 @@ const quick = computed(() => {
   return [
     ['yesterday', toDate(near.value - 1)],
     ['a week ago', toDate(near.value - 7)],
+    ...scenarios.baselines.slice(0, 3).map((b): [string, string] => [b.name, b.day]),
     ...(began ? [['the start of the iteration', toDate(toDay(began) - 1)]] : []),
     ['four weeks ago', toDate(near.value - 28)],
   ]

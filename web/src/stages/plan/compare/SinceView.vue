@@ -94,6 +94,12 @@ const byTeam = computed(() => {
     now: s.value?.now.find((t) => t.team === key),
   }))
 })
+/** What the path of total, done and left is of, as Track names it. */
+const path = computed(() => {
+  if (feature.value) return `item:${feature.value}`
+  if (release.value) return `release:${release.value}`
+  return team.value ? `team:${team.value}` : 'all'
+})
 const listed = 300
 const items = computed(() => (s.value?.items ?? []).filter((x) => !what.value || x.what === what.value))
 const fromTo = (x: Since['items'][number]) => {
@@ -165,12 +171,11 @@ const moment = computed(() => {
           {{ count(total(s.then), 'item') }} then, {{ total(s.now) }} now; {{ doneOf(s.then) }} were done,
           {{ doneOf(s.now) }} are.
           <RouterLink
-            v-if="release"
             class="link"
             :to="{
               name: 'track',
               params: { id: store.id },
-              query: { as: 'scope', of: `release:${release}`, since: s.of.day },
+              query: { as: 'scope', of: path, since: s.of.day },
             }"
             >The path of total, done and left</RouterLink
           >
