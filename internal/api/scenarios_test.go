@@ -278,6 +278,8 @@ func TestAnEditIsTakenBack(t *testing.T) {
 	assert.Equal(t, 2, count("field=size"))
 	assert.Equal(t, 3, count("kind=item&by=an"))
 	assert.Equal(t, 0, count("by=100%25"), "signs are signs")
+	assert.Equal(t, 3, count("stage=backlog"))
+	assert.Equal(t, 0, count("stage=plan"))
 	assert.Equal(t, 0, count("to=1999-01-01"))
 	assert.Equal(t, 3, count("from=1999-01-01"))
 	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/journal?from=monday", "").status)

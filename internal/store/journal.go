@@ -161,8 +161,15 @@ type Sought struct {
 	By       string       // who made it, or part of their name
 	Kind     program.Kind // with a change to a thing of a kind
 	Field    string       // with a change of a field
+	Among    []Changed    // with a change to one of these
 	Words    string       // in what it is called, why it was made, or the key of what it changed
 	From, To time.Time    // made at this time or after; before this one
+}
+
+// Changed is what a change is to: things of a kind, one of their fields where it is said.
+type Changed struct {
+	Kind  program.Kind
+	Field string
 }
 
 // LatestEdits returns those edits before a revision (0: the newest) that are looked for, newest first.
@@ -186,6 +193,12 @@ func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int, 
 	add(sought.By != "", `actor LIKE ? ESCAPE '\'`, like(sought.By))
 	add(sought.Kind != "", `revision IN (SELECT revision FROM `+from.journal+` WHERE kind = ?)`, sought.Kind)
 	add(sought.Field != "", `revision IN (SELECT revision FROM `+from.journal+` WHERE field = ? AND (? = '' OR kind = ?))`, sought.Field, sought.Kind, sought.Kind)
+	var among []string
+	var of []any
+	for _, c := range sought.Among {
+		among, of = append(among, `kind = ? AND (? = '' OR field = ?)`), append(of, c.Kind, c.Field, c.Field)
+	}
+	add(len(among) > 0, `revision IN (SELECT revision FROM `+from.journal+` WHERE `+strings.Join(among, " OR ")+`)`, of...)
 	words := like(sought.Words)
 	add(sought.Words != "", `(label LIKE ? ESCAPE '\' OR why LIKE ? ESCAPE '\' OR revision IN (SELECT revision FROM `+from.journal+` WHERE key LIKE ? ESCAPE '\' OR owner LIKE ? ESCAPE '\'))`, words, words, words, words)
 	add(!sought.From.IsZero(), `at >= ?`, sought.From.UTC().Format(timeText))

@@ -41,6 +41,19 @@ const maxHistory = 100
 // maxListed is how many changes of one edit the journal lists.
 const maxListed = 50
 
+// ofStages is what each stage is for, as the journal has it.
+var ofStages = map[string][]store.Changed{
+	"set-up": {{Kind: program.KindProgram}, {Kind: program.KindCadence}, {Kind: program.KindTeam}, {Kind: program.KindPerson}, {Kind: program.KindRelease}, {Kind: program.KindMilestone}, {Kind: program.KindIteration, Field: "capacity"}},
+	"backlog": {
+		{Kind: program.KindItem, Field: "title"}, {Kind: program.KindItem, Field: "kind"}, {Kind: program.KindItem, Field: "size"}, {Kind: program.KindItem, Field: "rough"}, {Kind: program.KindItem, Field: "parent"},
+		{Kind: program.KindItem, Field: "release"}, {Kind: program.KindItem, Field: "team"}, {Kind: program.KindItem, Field: "tags"}, {Kind: program.KindItem, Field: "description"}, {Kind: program.KindItem, Field: "checks"}, {Kind: program.KindItem, Field: "keptOut"}},
+	"plan":     {{Kind: program.KindItem, Field: "iteration"}, {Kind: program.KindItem, Field: "pinned"}, {Kind: program.KindItem, Field: "notBefore"}, {Kind: program.KindNeed}},
+	"forecast": {{Kind: program.KindPromise}, {Kind: program.KindItem, Field: "due"}, {Kind: program.KindRelease, Field: "due"}},
+	"track": {
+		{Kind: program.KindItem, Field: "state"}, {Kind: program.KindItem, Field: "step"}, {Kind: program.KindItem, Field: "tasks"}, {Kind: program.KindItem, Field: "assignee"}, {Kind: program.KindItem, Field: "blocked"},
+		{Kind: program.KindIteration, Field: "state"}, {Kind: program.KindTimeEntry}, {Kind: program.KindRisk}, {Kind: program.KindSnooze}, {Kind: program.KindComment}},
+}
+
 func (s stage) journal(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-journal", Method: http.MethodGet, Path: "/api/v1/programs/{id}/journal", Summary: "The edits, newest first",
@@ -50,6 +63,7 @@ func (s stage) journal(api huma.API) {
 		Limit  int    `query:"limit" minimum:"1" maximum:"200" default:"50"`
 		By     string `query:"by" maxLength:"100" doc:"Only of whom: part of a name"`
 		Kind   string `query:"kind" maxLength:"40" doc:"Only with a change to a thing of this kind"`
+		Stage  string `query:"stage" enum:"set-up,backlog,plan,forecast,track" doc:"Only with a change of what this stage is for"`
 		Field  string `query:"field" maxLength:"40" doc:"Only with a change of this field"`
 		Words  string `query:"words" maxLength:"200" doc:"Only with these words in what it is called, why it was made, or a key of what it changed"`
 		From   string `query:"from" maxLength:"10" doc:"Only from this day on"`
@@ -59,7 +73,7 @@ func (s stage) journal(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		sought := store.Sought{By: in.By, Kind: program.Kind(in.Kind), Field: in.Field, Words: strings.TrimSpace(in.Words)}
+		sought := store.Sought{By: in.By, Kind: program.Kind(in.Kind), Field: in.Field, Words: strings.TrimSpace(in.Words), Among: ofStages[in.Stage]}
 		for _, end := range []struct {
 			text string
 			at   *time.Time

@@ -15312,6 +15312,8 @@ export interface operations {
                 by?: string;
                 /** @description Only with a change to a thing of this kind */
                 kind?: string;
+                /** @description Only with a change of what this stage is for */
+                stage?: "set-up" | "backlog" | "plan" | "forecast" | "track";
                 /** @description Only with a change of this field */
                 field?: string;
                 /** @description Only with these words in what it is called, why it was made, or a key of what it changed */

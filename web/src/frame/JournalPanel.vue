@@ -14,6 +14,7 @@ import { storeToRefs } from 'pinia'
 import { kinds } from '@/line/kinds.gen'
 import { useScenarios } from '@/line/scenarios'
 import DateField from '@/ui/DateField.vue'
+import { stages } from '@/router'
 import { useJournal } from './journal'
 
 const store = useProgram()
@@ -30,6 +31,7 @@ const more = ref(false)
 const words = ref('')
 const by = ref('')
 const kind = ref('')
+const stage = ref('')
 const field = ref('')
 const since = ref('')
 const until = ref('')
@@ -38,7 +40,14 @@ const looked = refDebounced(
   250,
 )
 const sought = computed(() => {
-  const all = { ...looked.value, kind: kind.value, field: field.value, from: since.value, to: until.value }
+  const all = {
+    ...looked.value,
+    stage: stage.value,
+    kind: kind.value,
+    field: field.value,
+    from: since.value,
+    to: until.value,
+  }
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value))
 })
 const fields = computed(() =>
@@ -106,11 +115,15 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
         maxlength="200"
       />
       <input v-model="by" class="in" placeholder="By whom" aria-label="By whom" maxlength="100" />
+      <select v-model="stage" class="in" aria-label="Of which stage">
+        <option value="">Of any stage</option>
+        <option v-for="s in stages" :key="s.name" :value="s.name">{{ s.title }}</option>
+      </select>
       <select v-model="kind" class="in" aria-label="Of what">
         <option value="">Of anything</option>
         <option v-for="(info, key) in kinds" :key="key" :value="key">{{ info.title }}</option>
       </select>
-      <select v-model="field" class="in" aria-label="Which field" :disabled="!kind">
+      <select v-model="field" class="in wide" aria-label="Which field" :disabled="!kind">
         <option value="">Any field</option>
         <option v-for="[key, info] in fields" :key="key" :value="key">{{ info.title }}</option>
       </select>
@@ -182,6 +195,10 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
 
 .sought > .in {
   grid-column: span 2;
+}
+
+.sought > .wide {
+  grid-column: span 4;
 }
 
 .acts {
