@@ -15,7 +15,7 @@ test('a team looks back on an iteration, and on what it agreed to do the time be
   await review.getByRole('textbox', { name: 'What went well' }).click()
   await plan.keyboard.type('Two at *every* lamp')
   await plan.keyboard.press('Tab')
-  await expect(plan.getByRole('button', { name: 'Undo : Review of LC·9' })).toBeEnabled()
+  await expect(plan.getByRole('button', { name: 'Undo: Review of LC·9' })).toBeEnabled()
   await review.getByRole('textbox', { name: 'New action' }).click()
   await plan.keyboard.type('Try on the pier first')
   await plan.keyboard.press('Enter')

@@ -178,14 +178,14 @@ test('several teams start at once, and another sees it at once', async ({ plan, 
     await expect(page.getByRole('heading', { name: /^Lamp Control LC·11 · day 1 of/ })).toBeVisible()
     await expect(page.getByText('Goal: Watches hand over without paper')).toBeVisible()
   }
-  await expect(plan.getByRole('button', { name: 'Undo : Start LC·11, KC·11' })).toBeEnabled()
+  await expect(plan.getByRole('button', { name: 'Undo: Start LC·11, KC·11' })).toBeEnabled()
   await other.context().close()
 })
 
 test('somebody else accepts, where the program asks for that', async ({ plan, server, browser }) => {
   await plan.goto(`${server.url}/programs/1/set-up/teams`)
   await plan.getByRole('checkbox', { name: /somebody other than its assignee/ }).press('Space')
-  await expect(plan.getByRole('button', { name: 'Undo : Who calls items done' })).toBeEnabled()
+  await expect(plan.getByRole('button', { name: 'Undo: Who calls items done' })).toBeEnabled()
   await track(plan, server)
   await row(plan, 'MA-5').focus()
   await plan.keyboard.press('ArrowRight')
@@ -260,7 +260,7 @@ test('the tasks of an item are worked on in its row, and after the last it is as
   await plan.keyboard.press('Control+a')
   await plan.keyboard.type('2.5')
   await plan.keyboard.press('Tab')
-  await expect(plan.getByRole('button', { name: 'Undo : LC-5: 2.5 h left of Night trial' })).toBeEnabled()
+  await expect(plan.getByRole('button', { name: 'Undo: LC-5: 2.5 h left of Night trial' })).toBeEnabled()
   await tasks.getByRole('checkbox', { name: 'Fit and tabulate' }).press('Space')
   await expect(row(plan, 'LC-5')).toHaveAttribute('aria-label', /2 of 3 tasks done/)
   await tasks.getByRole('checkbox', { name: 'Night trial' }).press('Space')
