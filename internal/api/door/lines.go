@@ -30,7 +30,7 @@ var OfPast = map[string]any{"line": true, "past": true}
 
 type lineKey struct{}
 
-// asked is which line of a program a request is about, and when.
+// askedLine is which line of a program a request is about, and when.
 type askedLine struct {
 	scenario int64  // 0: the live plan
 	at       string // a moment of the past; empty: now

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover'
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Scenario } from '@/api/types'
 import { useProgram } from '@/line/program'
@@ -16,16 +16,14 @@ const scenarios = useScenarios()
 const menu = ref<InstanceType<typeof Popover>>()
 const day = ref('')
 const router = useRouter()
-const role = computed(() => store.mine.role)
 const label = computed(() => {
   if (store.past) return 'The past'
   return store.line.scenario ? (scenarios.name ?? 'A scenario') : 'Live plan'
 })
 
-async function open(event: Event): Promise<void> {
+function open(event: Event): void {
   menu.value?.toggle(event)
-  await scenarios.load()
-  await nextTick()
+  void scenarios.load()
 }
 
 function go(line: { scenario?: number; at?: string }): void {
@@ -51,7 +49,6 @@ function compare(): void {
 
 const { failure, busy, attempt } = useAttempt()
 const freezeAs = ref('')
-const mayFreeze = computed(() => ['administrator', 'program manager'].includes(role.value))
 async function freeze(): Promise<void> {
   const name = freezeAs.value.trim()
   if (name && (await attempt(() => scenarios.freeze(name)))) freezeAs.value = ''
@@ -138,7 +135,7 @@ const mayEdit = (s: Scenario) =>
           since then
         </button>
         <button
-          v-if="mayFreeze"
+          v-if="scenarios.mayFreeze"
           class="plain-button icon"
           :aria-label="`Remove the baseline ${b.name}`"
           title="Remove it; the journal keeps what it was"
@@ -147,7 +144,7 @@ const mayEdit = (s: Scenario) =>
           <i class="pi pi-trash" aria-hidden="true" />
         </button>
       </div>
-      <form v-if="mayFreeze && !store.line.scenario" class="look" @submit.prevent="freeze">
+      <form v-if="scenarios.mayFreeze && !store.line.scenario" class="look" @submit.prevent="freeze">
         <label for="freeze-as">Freeze as</label>
         <input id="freeze-as" v-model="freezeAs" class="in" maxlength="120" placeholder="a name" />
         <button class="plain-button" :disabled="!freezeAs.trim() || busy">Freeze</button>

@@ -42,12 +42,7 @@ const ofClass = ref('')
 const ofRelease = ref('')
 /** Whether the plan of before is frozen as a baseline: offered at the first publication. */
 const freezes = ref(true)
-const offers = computed(
-  () =>
-    publishing.value &&
-    !scenarios.baselines.length &&
-    ['administrator', 'program manager'].includes(store.mine.role),
-)
+const offers = computed(() => publishing.value && !scenarios.baselines.length && scenarios.mayFreeze)
 const freezing = computed(() => offers.value && freezes.value)
 const busy = ref(false)
 const failure = ref('')

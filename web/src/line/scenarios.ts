@@ -80,6 +80,8 @@ export const useScenarios = defineStore('scenarios', () => {
 
   const mayMake = computed(() => store.may({ op: 'set', kind: 'program', field: 'scenarios' }))
 
+  const mayFreeze = computed(() => store.may({ op: 'set', kind: 'program', field: 'baselines' }))
+
   /** Goes to another line of the program, on the stage in view. */
   const show = (line: Partial<LineInView>) => {
     const { name: stage, query } = router.currentRoute.value
@@ -174,6 +176,7 @@ export const useScenarios = defineStore('scenarios', () => {
     freeze,
     forget,
     mayMake,
+    mayFreeze,
     asked,
     merging,
     back,
