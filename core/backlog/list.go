@@ -61,7 +61,7 @@ func (x *Index) List(v program.View, words string) (List, error) {
 	rows := x.find(keep, words)
 	l := List{Rows: []string{}, Sentence: x.Sentence(v.Filter)}
 	if v.Group != Tree {
-		rows = slices.DeleteFunc(rows, func(i int) bool { return !x.tree.IsLeaf(i) && !filtersKind(v.Filter) })
+		rows = slices.DeleteFunc(rows, func(i int) bool { return !x.tree.IsLeaf(i) && !FiltersKind(v.Filter) })
 	}
 	l.Total = x.rollup(rows)
 	if err := x.sort(rows, v); err != nil {
@@ -83,9 +83,9 @@ func (x *Index) List(v program.View, words string) (List, error) {
 	return l, nil
 }
 
-// filtersKind reports whether a filter asks for kinds: then groups are in a flat
+// FiltersKind reports whether a filter asks for kinds: then groups are in a flat
 // list too, if it keeps them.
-func filtersKind(f program.Filter) bool {
+func FiltersKind(f program.Filter) bool {
 	return slices.ContainsFunc(f.Conditions, func(c program.Condition) bool { return c.Field == "kind" && c.Is == "is" })
 }
 

@@ -51,3 +51,15 @@ func Rates(p *plan.Plan) []Rate {
 
 // history is how many closed iterations make a measured rate.
 const history = 3
+
+// DaysPerUnit is how many days each team takes for a unit of its size, by its key: days of an iteration ÷ velocity.
+// Sizes times it can be added up across teams. Teams without anything to go by are left out.
+func DaysPerUnit(p *plan.Plan) map[string]float64 {
+	perUnit := map[string]float64{}
+	for t, rate := range Rates(p) {
+		if rate.Velocity > 0 {
+			perUnit[p.Teams[t].Key] = float64(rate.Days) / rate.Velocity
+		}
+	}
+	return perUnit
+}

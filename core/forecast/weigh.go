@@ -54,15 +54,11 @@ type scale struct {
 
 // newScale is the scale of a measure. of: the positions of the leaves that are all there is today.
 func newScale(p *plan.Plan, m Measure, of []int) *scale {
-	s := &scale{of: m, p: p, perUnit: map[string]float64{}, whole: 1}
+	s := &scale{of: m, p: p, whole: 1}
 	if m.In != InShare {
 		return s
 	}
-	for t, rate := range capacity.Rates(p) {
-		if rate.Velocity > 0 {
-			s.perUnit[p.Teams[t].Key] = float64(rate.Days) / rate.Velocity
-		}
-	}
+	s.perUnit = capacity.DaysPerUnit(p)
 	sum := 0.0
 	for _, i := range of {
 		sum += s.item(i)

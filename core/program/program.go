@@ -377,6 +377,9 @@ const (
 	Done   ItemState = "done"
 )
 
+// StateWords are what the states are called within a sentence.
+var StateWords = map[ItemState]string{Todo: "to do", Doing: "doing", Review: "in review", Done: "done"}
+
 // UnderWay reports whether work has begun and is not done.
 func (s ItemState) UnderWay() bool { return s == Doing || s == Review }
 

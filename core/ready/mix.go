@@ -85,12 +85,7 @@ const candidates = 5
 // An item weighs the days that its team takes for it: size ÷ velocity × days of an
 // iteration. Within one team that is its share of the sizes.
 func MixOf(p *plan.Plan, scope Scope) Mix {
-	perDay := map[string]float64{} // units a day, by team
-	for t, rate := range capacity.Rates(p) {
-		if rate.Velocity > 0 {
-			perDay[p.Teams[t].Key] = rate.Velocity / float64(rate.Days)
-		}
-	}
+	perUnit := capacity.DaysPerUnit(p)
 	m, tree := Mix{Kinds: []Share{}}, p.Tree()
 	days, whole := map[program.ItemKind]float64{}, 0.0
 	counts := map[program.ItemKind]int{}
@@ -101,9 +96,9 @@ func MixOf(p *plan.Plan, scope Scope) Mix {
 		}
 		m.Items++
 		counts[item.Kind]++
-		if pace := perDay[item.Team]; item.Size != nil && pace > 0 {
-			days[item.Kind] += *item.Size / pace
-			whole += *item.Size / pace
+		if per := perUnit[item.Team]; item.Size != nil && per > 0 {
+			days[item.Kind] += *item.Size * per
+			whole += *item.Size * per
 		} else {
 			m.Unsized++
 		}

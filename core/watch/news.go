@@ -341,7 +341,7 @@ func (r *Reader) value(field *program.Field, raw json.RawMessage, team string) s
 		case field.Names != "":
 			return r.p.Called(program.Ref{Kind: field.Names, Key: v})
 		case field.Name == "state":
-			return stateWords[program.ItemState(v)]
+			return program.StateWords[program.ItemState(v)]
 		case field.Sort == program.Text && field.Name != "step":
 			return quote(v)
 		}
@@ -349,9 +349,6 @@ func (r *Reader) value(field *program.Field, raw json.RawMessage, team string) s
 	}
 	return ""
 }
-
-// stateWords are what the states are called.
-var stateWords = map[program.ItemState]string{program.Todo: "to do", program.Doing: "doing", program.Review: "in review", program.Done: "done"}
 
 func text(raw json.RawMessage) (s string) {
 	_ = json.Unmarshal(raw, &s) // null: empty
