@@ -43,6 +43,7 @@ type Line struct {
 
 	reckoning reckoning
 	looked    looked
+	drawn     drawnDays
 }
 
 // State is a line at one revision, with what is known of it on a day. It is never
@@ -96,11 +97,15 @@ func (l *Line) Index(ctx context.Context, s *State) (*backlog.Index, error) {
 	if err != nil {
 		return nil, err
 	}
-	changed := make(map[string]program.Date, len(last))
-	for item, at := range last {
-		changed[item] = calendar.OfTime(at)
+	return s.Index().With(backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock()), Changed: datesOf(last)}), nil
+}
+
+func datesOf(times map[string]time.Time) map[string]program.Date {
+	dates := make(map[string]program.Date, len(times))
+	for key, at := range times {
+		dates[key] = calendar.OfTime(at)
 	}
-	return s.Index().With(backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock()), Changed: changed}), nil
+	return dates
 }
 
 // Update tells what an edit changed: from one revision to the next.

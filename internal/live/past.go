@@ -103,17 +103,23 @@ func (l *Line) SeenOn(ctx context.Context, revision int64, day program.Date) (*S
 
 // EndOf returns the line as it was at the end of a day, seen on that day; false where the journal began later.
 func (l *Line) EndOf(ctx context.Context, day program.Date) (*State, bool, error) {
-	end := l.Midnight(day.Add(1)).Add(-time.Nanosecond)
-	began, err := l.began(ctx)
-	if err != nil || end.Before(began) {
-		return nil, false, err
-	}
-	revision, err := l.hub.store.RevisionAt(ctx, l.id, end)
-	if err != nil {
+	revision, there, err := l.endOf(ctx, day)
+	if err != nil || !there {
 		return nil, false, err
 	}
 	state, err := l.seen(ctx, revision, day)
 	return state, err == nil, err
+}
+
+// endOf is the revision of the line at the end of a day; false where the journal began later.
+func (l *Line) endOf(ctx context.Context, day program.Date) (int64, bool, error) {
+	end := l.Midnight(day.Add(1)).Add(-time.Nanosecond)
+	began, err := l.began(ctx)
+	if err != nil || end.Before(began) {
+		return 0, false, err
+	}
+	revision, err := l.hub.store.RevisionAt(ctx, l.id, end)
+	return revision, err == nil, err
 }
 
 func (l *Line) seen(ctx context.Context, revision int64, today program.Date) (*State, error) {

@@ -1,0 +1,229 @@
+package live
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"sync"
+	"time"
+
+	"jantrel/core/backlog"
+	"jantrel/core/calendar"
+	"jantrel/core/plan"
+	"jantrel/core/program"
+	"jantrel/core/reports"
+	"jantrel/core/track"
+)
+
+// Drawn is the answer to a chart: a table, or over time a series; or what is wrong with it.
+type Drawn struct {
+	Table    *reports.Table  `json:"table,omitempty"`
+	Series   *reports.Series `json:"series,omitempty"`
+	Sentence string          `json:"sentence,omitempty"`
+	Filter   string          `json:"filter,omitempty" doc:"What its own filter keeps, in words"`
+	Failed   string          `json:"failed,omitempty" doc:"Why there is no answer, and what to choose instead"`
+}
+
+// drawnDays are the answers to charts at the end of days that are over: they stay as they are. Those asked for the
+// longest ago are forgotten first.
+type drawnDays struct {
+	mu     sync.Mutex
+	charts map[string]map[program.Date]reports.Table
+	kept   []string
+}
+
+// mostDrawn is how many charts over time a line remembers.
+const mostDrawn = 300
+
+// of are the days of a chart that are known; who asks may write to them while holding the lock.
+func (d *drawnDays) of(chart string) map[program.Date]reports.Table {
+	if d.charts == nil {
+		d.charts = map[string]map[program.Date]reports.Table{}
+	}
+	if d.charts[chart] == nil {
+		d.charts[chart] = map[program.Date]reports.Table{}
+		if d.kept = append(d.kept, chart); len(d.kept) > mostDrawn {
+			delete(d.charts, d.kept[0])
+			d.kept = d.kept[1:]
+		}
+	}
+	return d.charts[chart]
+}
+
+// Charts answers charts of a state, each by itself: one that cannot be answered says why. Those over time are asked of
+// the line as it was at the end of each of their days, which is remembered.
+func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]Drawn, error) {
+	now, err := l.Known(ctx, s, charts)
+	if err != nil {
+		return nil, err
+	}
+	began, err := l.began(ctx)
+	if err != nil {
+		return nil, err
+	}
+	drawn, tables := make([]Drawn, len(charts)), make([]reports.Table, len(charts))
+	days, since := make([][]program.Date, len(charts)), make([]program.Date, len(charts))
+	for i := range charts {
+		c := &charts[i]
+		if tables[i], err = reports.Of(now, c); err != nil {
+			drawn[i] = Drawn{Failed: err.Error()}
+			continue
+		}
+		drawn[i].Filter = now.Sentence(c.Filter)
+		if c.OverTime() {
+			days[i], since[i] = c.DaysOf(s.Today, calendar.OfTime(began.In(l.hub.clock().Location())))
+		}
+	}
+	past, err := l.drawPast(ctx, charts, days, now.Views)
+	if err != nil {
+		return nil, err
+	}
+	for i := range charts {
+		c := &charts[i]
+		switch {
+		case drawn[i].Failed != "":
+		case !c.OverTime():
+			drawn[i].Table, drawn[i].Sentence = &tables[i], c.Sentence(&tables[i])
+		default:
+			series := reports.SeriesOf(append(days[i], s.Today), since[i], append(past[i], tables[i]))
+			drawn[i].Series, drawn[i].Sentence = &series, c.SentenceOver(&series)
+		}
+	}
+	return drawn, ctx.Err()
+}
+
+// drawPast answers charts at the end of days that are over. What could not be answered then, as sizes were of several
+// teams, has nothing that day.
+func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]program.Date, views []program.View) ([][]reports.Table, error) {
+	l.drawn.mu.Lock()
+	defer l.drawn.mu.Unlock()
+	known, lacking := make([]map[program.Date]reports.Table, len(charts)), map[program.Date][]int{}
+	for i := range charts {
+		if len(days[i]) == 0 {
+			continue
+		}
+		known[i] = l.drawn.of(questionOf(charts[i], views))
+		for _, day := range days[i] {
+			if _, has := known[i][day]; !has {
+				lacking[day] = append(lacking[day], i)
+			}
+		}
+	}
+	all := make([]program.Date, 0, len(lacking))
+	for day := range lacking {
+		all = append(all, day)
+	}
+	slices.SortFunc(all, func(a, b program.Date) int { return int(b - a) })
+	var x *backlog.Index
+	at := int64(-1)
+	for _, day := range all {
+		revision, _, err := l.endOf(ctx, day)
+		if err != nil {
+			return nil, err
+		}
+		o := backlog.Options{Today: day, Clock: day}
+		if revision == at { // on days without edits the plan is the same
+			x = x.With(o)
+		} else {
+			then, err := l.programAt(ctx, revision)
+			if err != nil {
+				return nil, err
+			}
+			x, at = backlog.NewIndex(plan.Of(then), o), revision
+		}
+		asked := make([]reports.Chart, 0, len(lacking[day]))
+		for _, i := range lacking[day] {
+			asked = append(asked, charts[i])
+		}
+		k, err := l.knownOf(ctx, x, revision, o, asked, views)
+		if err != nil {
+			return nil, err
+		}
+		for n, i := range lacking[day] {
+			table, err := reports.Of(k, &asked[n])
+			if err != nil {
+				table = reports.Table{}
+			}
+			table.Cells, table.Counts, table.Things = nil, nil, nil
+			known[i][day] = table
+		}
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+	}
+	past := make([][]reports.Table, len(charts))
+	for i := range charts {
+		for _, day := range days[i] {
+			past[i] = append(past[i], known[i][day])
+		}
+	}
+	return past, nil
+}
+
+// questionOf is what a chart asks of one day, whatever it looks like and how far it goes back.
+func questionOf(c reports.Chart, views []program.View) string {
+	c.Form, c.Back, c.From, c.Largest = "", 0, 0, false
+	asked := struct {
+		Chart reports.Chart
+		View  program.Filter
+	}{Chart: c}
+	for _, v := range views {
+		if v.Key == c.View {
+			asked.View = v.Filter
+		}
+	}
+	text, _ := json.Marshal(asked) // plain data
+	return string(text)
+}
+
+// Known is what charts of a state go by.
+func (l *Line) Known(ctx context.Context, s *State, charts []reports.Chart) (*reports.Known, error) {
+	views := append(backlog.ReadyMade(), s.Views...)
+	return l.knownOf(ctx, s.Index(), s.Revision, backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock())}, charts, views)
+}
+
+func usesChanged(charts []reports.Chart, views []program.View) bool {
+	return slices.ContainsFunc(charts, func(c reports.Chart) bool {
+		return slices.Contains(c.Split, "changed") || (program.View{Filter: c.Filter}).Uses("changed") ||
+			slices.ContainsFunc(views, func(v program.View) bool { return v.Key == c.View && v.Uses("changed") })
+	})
+}
+
+// knownOf is what charts go by of a plan that is indexed, at a revision. Only what they need is looked up.
+func (l *Line) knownOf(ctx context.Context, x *backlog.Index, revision int64, o backlog.Options, charts []reports.Chart, views []program.View) (*reports.Known, error) {
+	if usesChanged(charts, views) {
+		last, err := l.hub.store.LastChanges(ctx, l.id, revision)
+		if err != nil {
+			return nil, err
+		}
+		o.Changed = datesOf(last)
+		x = x.With(o)
+	}
+	k := &reports.Known{Index: x, Today: o.Today, Views: views}
+	if slices.ContainsFunc(charts, func(c reports.Chart) bool { return c.Measure == "age" }) {
+		began, err := l.begunBy(ctx, x.Plan(), revision, o.Today)
+		if err != nil {
+			return nil, err
+		}
+		k.Began = func(item string) (program.Date, bool) { day, ok := began[item]; return day, ok }
+	}
+	return k, nil
+}
+
+// begunBy is when work began on the items that were under way at a revision, as the flow of all work has it.
+func (l *Line) begunBy(ctx context.Context, p *plan.Plan, revision int64, today program.Date) (map[string]program.Date, error) {
+	in := l.hub.clock().Location()
+	events, err := l.trackedUntil(ctx, revision, time.Time{}, in)
+	if err != nil {
+		return nil, err
+	}
+	began, err := l.began(ctx)
+	if err != nil {
+		return nil, err
+	}
+	days := map[string]program.Date{}
+	for _, going := range track.HistoryOf(p.Program, track.Scope{}, time.Time{}, events, began.In(in), today).Pass.Going {
+		days[going.Item] = today.Add(1 - going.Days)
+	}
+	return days, nil
+}
