@@ -36,6 +36,7 @@ type Table struct {
 // Thing is something that a chart counts.
 type Thing struct {
 	program.Ref
+	Title string   `json:"title"`
 	Value *float64 `json:"value,omitempty"` // what it measures, where that is not the number
 }
 
@@ -142,7 +143,7 @@ func Behind(k *Known, c *Chart, row, column string) (things []Thing, count int, 
 func (t *things) listed(rows []int) []Thing {
 	list := make([]Thing, 0, min(len(rows), MaxListed))
 	for _, r := range rows[:min(len(rows), MaxListed)] {
-		thing := Thing{Ref: t.ref(r)}
+		thing := Thing{Ref: t.ref(r), Title: t.title(r)}
 		if t.measure != nil {
 			if value, has := t.value(r); has {
 				thing.Value = &value

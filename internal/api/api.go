@@ -26,6 +26,7 @@ import (
 	"jantrel/internal/api/forecast"
 	"jantrel/internal/api/plan"
 	"jantrel/internal/api/programs"
+	"jantrel/internal/api/report"
 	"jantrel/internal/api/scenarios"
 	"jantrel/internal/api/server"
 	"jantrel/internal/api/setup"
@@ -120,6 +121,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	watch.Register(api, d)
 	forecast.Register(api, d)
 	scenarios.Register(api, d)
+	report.Register(api, d)
 	server.Register(api, d, o.Backups)
 	door.DescribeLines(api.OpenAPI())
 	words.Describe(api.OpenAPI())

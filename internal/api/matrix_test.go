@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/program"
+	"jantrel/core/reports"
 	"jantrel/core/roles"
 	"jantrel/core/sample"
 	"jantrel/internal/account"
@@ -256,6 +257,14 @@ func attempts() map[string][]attempt {
 		"list-baselines":          one(in+"/baselines", "", reads),
 		"freeze-baseline":         one(in+"/baselines", `{"name":"As agreed"}`, manages),
 		"remove-baseline":         {{path: in + "/baselines/%d", may: manages, fresh: baseline}},
+		"get-chart-vocabulary":    one("/chart-vocabulary", "", everybody),
+		"draw-charts":             one(in+"/charts", `{"charts":[{"of":"items","measure":"number","form":"figure"}]}`, reads),
+		"get-behind-chart":        one(in+"/charts/behind", `{"chart":{"of":"items","measure":"number","form":"figure"}}`, reads),
+		"list-pages":              one(in+"/pages", "", reads),
+		"get-page":                {{path: in + "/pages/%d", may: reads, fresh: page}},
+		"add-page":                one(in+"/pages", `{"name":"P","cards":[]}`, reads),
+		"put-page":                {{path: in + "/pages/%d", body: `{"version":1,"name":"P","cards":[]}`, may: reads, fresh: page}},
+		"remove-page":             {{path: in + "/pages/%d", may: "", fresh: page}}, // its owner's alone: TestPagesOfCharts
 		"get-private-views":       one(in+"/private-views", "", reads),
 		"put-private-views":       one(in+"/private-views", "[]", reads),
 		"get-reason":              one(in+"/reason?item=LC-8", "", reads),
@@ -301,6 +310,15 @@ func baseline(h *harbour) []any {
 	}
 	b, _ := h.hub.Store().AddBaseline(h.ctx, store.Baseline{Program: 1, Name: "As agreed"})
 	return []any{b.ID}
+}
+
+// page is a fresh one of somebody else's, that all of the program may change.
+func page(h *harbour) []any {
+	p, _ := h.hub.Store().AddPage(h.ctx, store.Page{Program: 1, OwnerID: victim(h)[0].(int64), Owner: "Victim", Shared: store.SharedEdit, Body: reports.Page{Name: "P", Cards: []reports.Card{}}})
+	if p.ID > 3 {
+		_ = h.hub.Store().RemovePage(h.ctx, 1, p.ID-3) // somebody keeps so many at most
+	}
+	return []any{p.ID}
 }
 
 func token(h *harbour, of int64) int64 {

@@ -82,16 +82,20 @@ func TestFromWithinAScenarioNothingElseIsTouched(t *testing.T) {
 	assert.Greater(t, refused, 8, "or refused as they are of the program")
 }
 
-// A private scenario is its owner's alone; there a team lead may change everything, and publishes what they might have
-// edited.
-func TestWhoseAScenarioIs(t *testing.T) {
+// crew serves the demo, and signs in who comes.
+func crew(t *testing.T) (url string, enter func(login string, role roles.Role, person string) *http.Client) {
 	h := newHarbour(t, demo.Program(sample.Today))
-	url := h.URL + "/api/v1/programs/1"
-	enter := func(login string, role roles.Role, person string) *http.Client {
+	return h.URL + "/api/v1/programs/1", func(login string, role roles.Role, person string) *http.Client {
 		in := h.begin(t, login, login, role)
 		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: in.Account.ID, ProgramID: 1, Role: role, Person: person}))
 		return h.client(t, account.SignedIn{Account: in.Account, Secret: in.Secret})
 	}
+}
+
+// A private scenario is its owner's alone; there a team lead may change everything, and publishes what they might have
+// edited.
+func TestWhoseAScenarioIs(t *testing.T) {
+	url, enter := crew(t)
 	lead, other := enter("lead", roles.Lead, "p01"), enter("manager", roles.Manager, "")
 	line := scenarioOf(t, lead, url, `{"name":"One more pair","note":"Two people from April on"}`)
 	in := func(path string) string { return fmt.Sprintf("%s%s?scenario=%d", url, path, line) }

@@ -53,7 +53,7 @@ func (d *drawnDays) of(chart string) map[program.Date]reports.Table {
 // Charts answers charts of a state, each by itself: one that cannot be answered says why. Those over time are asked of
 // the line as it was at the end of each of their days, which is remembered.
 func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]Drawn, error) {
-	now, err := l.Known(ctx, s, charts)
+	now, err := l.Known(ctx, s, charts, s.Views)
 	if err != nil {
 		return nil, err
 	}
@@ -176,10 +176,14 @@ func questionOf(c reports.Chart, views []program.View) string {
 	return string(text)
 }
 
-// Known is what charts of a state go by.
-func (l *Line) Known(ctx context.Context, s *State, charts []reports.Chart) (*reports.Known, error) {
-	views := append(backlog.ReadyMade(), s.Views...)
-	return l.knownOf(ctx, s.Index(), s.Revision, backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock())}, charts, views)
+// Known is what charts of a state go by, with some views: those of the newest state, also where it is one of before.
+func (l *Line) Known(ctx context.Context, s *State, charts []reports.Chart, shared []program.View) (*reports.Known, error) {
+	views := append(backlog.ReadyMade(), shared...)
+	o := backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock())}
+	if l.frozen || s.Revision != l.now() {
+		o.Clock = s.Today // as it was asked then
+	}
+	return l.knownOf(ctx, s.Index(), s.Revision, o, charts, views)
 }
 
 func usesChanged(charts []reports.Chart, views []program.View) bool {

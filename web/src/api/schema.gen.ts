@@ -176,6 +176,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/chart-vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What pages and charts are made of */
+        get: operations["get-chart-vocabulary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/first": {
         parameters: {
             query?: never;
@@ -482,6 +499,40 @@ export interface paths {
         put?: never;
         /** Apply changes, all or none */
         post: operations["apply-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/charts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer charts */
+        post: operations["draw-charts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/charts/behind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What stands behind a mark of a chart */
+        post: operations["get-behind-chart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1985,6 +2036,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pages of charts that one sees */
+        get: operations["list-pages"];
+        put?: never;
+        /** Keep a new page of charts */
+        post: operations["add-page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/pages/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of charts */
+        get: operations["get-page"];
+        /** Change a page of charts, or whom it is shared with */
+        put: operations["put-page"];
+        post?: never;
+        /** Remove a page of charts of one's own */
+        delete: operations["remove-page"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/paint": {
         parameters: {
             query?: never;
@@ -2607,6 +2695,18 @@ export interface components {
             /** @enum {string} */
             way: "publish" | "bring" | "take-back";
         };
+        BehindAskedBody: {
+            chart: components["schemas"]["reports.Chart"];
+            /** @description Of its second */
+            column?: string;
+            /**
+             * Format: date
+             * @description Of a chart over time: at the end of this day. Missing: now
+             */
+            day?: string;
+            /** @description Key of the value of its first split */
+            row?: string;
+        };
         "Change-passwordRequest": {
             next: string;
             present: string;
@@ -2622,6 +2722,9 @@ export interface components {
              * @description The revision that the changes were made on
              */
             revision: number;
+        };
+        ChartsAskedBody: {
+            charts: components["schemas"]["reports.Chart"][];
         };
         CreatedBody: {
             /** Format: int64 */
@@ -5901,6 +6004,15 @@ export interface components {
              */
             over: number;
         };
+        "live.Drawn": {
+            /** @description Why there is no answer, and what to choose instead */
+            failed?: string;
+            /** @description What its own filter keeps, in words */
+            filter?: string;
+            sentence?: string;
+            series?: components["schemas"]["reports.Series"];
+            table?: components["schemas"]["reports.Table"];
+        };
         "live.Moved": {
             after: components["schemas"]["live.Stood"];
             /** Format: date-time */
@@ -7205,6 +7317,290 @@ export interface components {
              * @description The share of team time that the program wants
              */
             target?: number;
+        };
+        "report.Behind": {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            revision: number;
+            /** @description The first 200 */
+            things: components["schemas"]["reports.Thing"][];
+        };
+        "report.Colleague": {
+            /** Format: int64 */
+            account: number;
+            name: string;
+        };
+        "report.Drawn": {
+            /**
+             * Format: date-time
+             * @description When it was worked out
+             */
+            at: string;
+            /** @description In the order in which they were asked for */
+            charts: components["schemas"]["live.Drawn"][];
+            /** Format: int64 */
+            revision: number;
+        };
+        "report.Head": {
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            /** Format: int64 */
+            id: number;
+            mayEdit: boolean;
+            /** @description It is who asks */
+            mine: boolean;
+            name: string;
+            note?: string;
+            /** @description Who keeps it */
+            owner: string;
+            /** @description Accounts that it is shared with; none: all who belong to the program */
+            people: number[];
+            /**
+             * @description What others may do with it; empty: it is its owner's alone
+             * @enum {string}
+             */
+            shared: "" | "read" | "edit";
+            /**
+             * Format: int64
+             * @description Counts its changes: to be sent with the next one
+             */
+            version: number;
+        };
+        "report.Kept": {
+            cards: components["schemas"]["reports.Card"][];
+            name: string;
+            note?: string;
+            people?: number[];
+            /** @enum {string} */
+            shared?: "" | "read" | "edit";
+            /**
+             * Format: int64
+             * @description Of a page that is there: the one that was changed
+             */
+            version?: number;
+        };
+        "report.Shelf": {
+            /** @description The oldest first */
+            pages: components["schemas"]["report.Head"][];
+            /** @description Who belongs to the program besides */
+            people: components["schemas"]["report.Colleague"][];
+            /** @description That come with Jantrel, made for this program and who asks */
+            ready: components["schemas"]["reports.Ready"][];
+        };
+        "report.Vocabulary": {
+            cards: components["schemas"]["reports.CardWords"][];
+            sources: components["schemas"]["reports.SourceWords"][];
+        };
+        "report.Whole": {
+            cards: components["schemas"]["reports.Card"][];
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            /** Format: int64 */
+            id: number;
+            mayEdit: boolean;
+            /** @description It is who asks */
+            mine: boolean;
+            name: string;
+            note?: string;
+            /** @description Who keeps it */
+            owner: string;
+            /** @description Accounts that it is shared with; none: all who belong to the program */
+            people: number[];
+            /**
+             * @description What others may do with it; empty: it is its owner's alone
+             * @enum {string}
+             */
+            shared: "" | "read" | "edit";
+            /**
+             * Format: int64
+             * @description Counts its changes: to be sent with the next one
+             */
+            version: number;
+        };
+        "reports.About": {
+            item?: string;
+            release?: string;
+            team?: string;
+        };
+        "reports.Card": {
+            /** @description Of what is about some work */
+            about?: components["schemas"]["reports.About"];
+            /** @description Of a chart */
+            chart?: components["schemas"]["reports.Chart"];
+            /**
+             * Format: int64
+             * @description Rows, 1..MaxHigh
+             */
+            high: number;
+            /** @description Within the page */
+            key: string;
+            /** @enum {string} */
+            kind: "chart" | "text" | "dates" | "odds" | "burn-up" | "burn-down" | "flow" | "ledger" | "capacity" | "mix" | "attention" | "needs";
+            /** @description Of a text, Markdown */
+            text?: string;
+            /** @description Empty: what it is called by itself */
+            title?: string;
+            /**
+             * Format: int64
+             * @description Columns, 2..Columns
+             */
+            wide: number;
+        };
+        "reports.CardWords": {
+            /** @description What it can be about: "release", "team", "item" */
+            about?: string[];
+            /** @enum {string} */
+            kind: "chart" | "text" | "dates" | "odds" | "burn-up" | "burn-down" | "flow" | "ledger" | "capacity" | "mix" | "attention" | "needs";
+            /** @description It needs to be about one of these */
+            must?: boolean;
+            /** @description What it shows */
+            says: string;
+            title: string;
+        };
+        "reports.Chart": {
+            /**
+             * Format: int64
+             * @description Over time: since so many days ago, or since From. 0: now
+             */
+            back?: number;
+            /** @description Of which items; of other things see Sources */
+            filter?: components["schemas"]["program.Filter"];
+            /** @enum {string} */
+            form: "bars" | "stacked" | "lines" | "areas" | "ring" | "table" | "figure" | "list";
+            from?: string;
+            /** @description The largest value first; else in the order of the field */
+            largest?: boolean;
+            /** @description One of the source */
+            measure: string;
+            /** @enum {string} */
+            of: "items" | "tasks" | "needs" | "risks" | "hours" | "iterations";
+            /** @description At most MaxSplits of the source */
+            split?: string[];
+            /** @description Of this team alone */
+            team?: string;
+            /** @description The key of a ready-made or shared view: of what its filter keeps, and Filter */
+            view?: string;
+            /**
+             * Format: int64
+             * @description Of hours: spent in the last days, so many; of iterations: that meet the next days. 0: all
+             */
+            within?: number;
+        };
+        "reports.Measure": {
+            /** @description Averaged over those that have one; else added up */
+            mean?: boolean;
+            name: string;
+            title: string;
+            /** @enum {string} */
+            unit: "number" | "size" | "share" | "hours" | "days";
+        };
+        "reports.Ready": {
+            cards: components["schemas"]["reports.Card"][];
+            /** @description Whom it is made for */
+            for: string;
+            key: string;
+            name: string;
+            /** @description What it is for */
+            note?: string;
+        };
+        "reports.Series": {
+            /** @description How many things there were, by day */
+            counts: number[];
+            /** @description The oldest first; the last one is today, as it is now */
+            days: string[];
+            /** @enum {string} */
+            in?: "points" | "days" | "hours";
+            /** @description Of the split, in the order of the newest day that has it; one without a key where there is none */
+            lines: components["schemas"]["reports.Value"][];
+            mean?: boolean;
+            /** @description By line and day; nil: nothing had the measure then */
+            points: (number | null)[][];
+            /** @description When what is told begins: with the journal, where that began later than was asked for */
+            since: string;
+            team?: string;
+            /** @description By day */
+            totals: (number | null)[];
+            /** @enum {string} */
+            unit: "number" | "size" | "share" | "hours" | "days";
+        };
+        "reports.SourceWords": {
+            /** @description What its filter is asked of */
+            filter: string;
+            many: string;
+            measures: components["schemas"]["reports.Measure"][];
+            /** @enum {string} */
+            name: "items" | "tasks" | "needs" | "risks" | "hours" | "iterations";
+            one: string;
+            splits: components["schemas"]["reports.Split"][];
+            title: string;
+        };
+        "reports.Split": {
+            /** @description One thing may have several: it counts with each */
+            many?: boolean;
+            name: string;
+            title: string;
+            weeks?: boolean;
+        };
+        "reports.Table": {
+            /** @description By row and column; nil: nothing there has the measure */
+            cells: (number | null)[][];
+            /** @description Of the second; the same */
+            columns: components["schemas"]["reports.Value"][];
+            /**
+             * Format: int64
+             * @description How many things there are
+             */
+            count: number;
+            /** @description How many things stand behind each */
+            counts: number[][];
+            /**
+             * @description Of Size: the team's unit
+             * @enum {string}
+             */
+            in?: "points" | "days" | "hours";
+            /**
+             * Format: int64
+             * @description Values that are not told, the smallest ones
+             */
+            leftOut?: number;
+            mean?: boolean;
+            /** @description Of the first split; a single one without a key where there is none */
+            rows: components["schemas"]["reports.Value"][];
+            /** @description Of Size: whose */
+            team?: string;
+            /** @description Of a list, the first MaxListed */
+            things?: components["schemas"]["reports.Thing"][];
+            /**
+             * Format: double
+             * @description Of all; where one thing counts with several values this is not their sum
+             */
+            total: number | null;
+            /** @description By row */
+            totals: (number | null)[];
+            /** @enum {string} */
+            unit: "number" | "size" | "share" | "hours" | "days";
+        };
+        "reports.Thing": {
+            /** @description The team of an iteration; the item of a comment; the needing item of a need */
+            in?: string;
+            /** @description The thing's key; of a need, the item needed */
+            key?: string;
+            /** @enum {string} */
+            kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            title: string;
+            /**
+             * Format: double
+             * @description What it measures, where that is not the number
+             */
+            value?: number;
+        };
+        "reports.Value": {
+            /** @description Empty: of what has none */
+            key: string;
+            title: string;
         };
         "risks.Standing": {
             /** @description For what somebody should see to it, in words; none: for nothing */
@@ -9392,6 +9788,35 @@ export interface operations {
             };
         };
     };
+    "get-chart-vocabulary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Vocabulary"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-first": {
         parameters: {
             query: {
@@ -10377,6 +10802,88 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "draw-charts": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartsAskedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Drawn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-behind-chart": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BehindAskedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Behind"];
+                };
+            };
+            /** @description Error */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15884,6 +16391,299 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-pages": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Shelf"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-page": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["report.Kept"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Whole"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-page": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Whole"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-page": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["report.Kept"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Whole"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-page": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

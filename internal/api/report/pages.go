@@ -1,0 +1,221 @@
+package report
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/reports"
+	"jantrel/internal/api/door"
+	"jantrel/internal/store"
+)
+
+// Head is a page without its cards.
+type Head struct {
+	ID        int64         `json:"id"`
+	Name      string        `json:"name"`
+	Note      string        `json:"note,omitempty"`
+	Owner     string        `json:"owner" doc:"Who keeps it"`
+	Mine      bool          `json:"mine" doc:"It is who asks"`
+	MayEdit   bool          `json:"mayEdit"`
+	Shared    store.Sharing `json:"shared" enum:",read,edit" doc:"What others may do with it; empty: it is its owner's alone"`
+	People    []int64       `json:"people" doc:"Accounts that it is shared with; none: all who belong to the program"`
+	Version   int64         `json:"version" doc:"Counts its changes: to be sent with the next one"`
+	ChangedBy string        `json:"changedBy"`
+	ChangedAt time.Time     `json:"changedAt"`
+}
+
+// Whole is a page with its cards.
+type Whole struct {
+	Head
+	Cards []reports.Card `json:"cards"`
+}
+
+// Colleague is somebody whom a page can be shared with.
+type Colleague struct {
+	Account int64  `json:"account"`
+	Name    string `json:"name"`
+}
+
+// shelf are the pages of a program that somebody sees.
+type shelf struct {
+	Pages  []Head          `json:"pages" doc:"The oldest first"`
+	Ready  []reports.Ready `json:"ready" doc:"That come with Jantrel, made for this program and who asks"`
+	People []Colleague     `json:"people" doc:"Who belongs to the program besides"`
+}
+
+// kept is a page as it is to be kept.
+type kept struct {
+	Version int64          `json:"version,omitempty" doc:"Of a page that is there: the one that was changed"`
+	Name    string         `json:"name" maxLength:"200"`
+	Note    string         `json:"note,omitempty" maxLength:"20000"`
+	Cards   []reports.Card `json:"cards" maxItems:"40"`
+	Shared  store.Sharing  `json:"shared,omitempty" enum:",read,edit"`
+	People  []int64        `json:"people,omitempty" maxItems:"200"`
+}
+
+// OnePage names a page of a program.
+type OnePage struct {
+	door.ProgramID
+	Page int64 `path:"page"`
+}
+
+func (s stage) pages(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "list-pages", Method: http.MethodGet, Path: "/api/v1/programs/{id}/pages", Summary: "The pages of charts that one sees",
+	}, s.list)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-page", Method: http.MethodGet, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "A page of charts",
+		Errors: []int{http.StatusNotFound},
+	}, func(ctx context.Context, in *OnePage) (*struct{ Body Whole }, error) {
+		page, head, err := s.seen(ctx, in.ID, in.Page)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body Whole }{Whole{head, page.Body.Cards}}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "add-page", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/pages", Summary: "Keep a new page of charts",
+		MaxBodyBytes: maxPage, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusConflict, http.StatusUnprocessableEntity},
+	}, func(ctx context.Context, in *struct {
+		door.ProgramID
+		Body kept
+	}) (*struct{ Body Whole }, error) {
+		if _, err := s.Open(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		v := door.VisitorOf(ctx)
+		return s.keep(ctx, store.Page{Program: in.ID, OwnerID: v.Account.ID, Owner: v.Account.Name}, in.Body)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "put-page", Metadata: door.Asks, Method: http.MethodPut, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "Change a page of charts, or whom it is shared with",
+		MaxBodyBytes: maxPage, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
+	}, func(ctx context.Context, in *struct {
+		OnePage
+		Body kept
+	}) (*struct{ Body Whole }, error) {
+		page, head, err := s.seen(ctx, in.ID, in.Page)
+		if err != nil {
+			return nil, err
+		}
+		if !head.MayEdit {
+			return nil, s.Denied(ctx, "Nothing was changed: "+page.Owner+" shares this page to look at. Make a copy, and change that.")
+		}
+		page.Version = in.Body.Version
+		return s.keep(ctx, page, in.Body)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "remove-page", Metadata: door.Asks, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "Remove a page of charts of one's own",
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
+	}, func(ctx context.Context, in *OnePage) (*struct{}, error) {
+		page, head, err := s.seen(ctx, in.ID, in.Page)
+		if err != nil {
+			return nil, err
+		}
+		if !head.Mine {
+			return nil, s.Denied(ctx, "Nothing was removed: the page is "+page.Owner+"'s.")
+		}
+		if err := s.Hub.Store().RemovePage(ctx, in.ID, in.Page); err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return nil, nil
+	})
+}
+
+// maxPage is how large a page is at most when it is sent.
+const maxPage = 1 << 20
+
+func (s stage) list(ctx context.Context, in *door.ProgramID) (*struct{ Body shelf }, error) {
+	l, who, err := s.OpenAs(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	pages, err := s.Hub.Store().Pages(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	belong, err := s.Accounts.Store().Belongings(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	me := door.VisitorOf(ctx).Account.ID
+	p := l.State().Program
+	out := shelf{[]Head{}, reports.ReadyPages(&p, who.Person), []Colleague{}}
+	for _, page := range pages {
+		if sees(page, me) {
+			out.Pages = append(out.Pages, headOf(page, me))
+		}
+	}
+	for _, b := range belong {
+		if b.AccountID != me {
+			out.People = append(out.People, Colleague{b.AccountID, b.Name})
+		}
+	}
+	return &struct{ Body shelf }{out}, nil
+}
+
+// sees reports whether an account that belongs to the program sees a page.
+func sees(p store.Page, account int64) bool {
+	return p.OwnerID == account || p.Shared != store.Private && isFor(p, account)
+}
+
+func isFor(p store.Page, account int64) bool {
+	for _, id := range p.People {
+		if id == account {
+			return true
+		}
+	}
+	return len(p.People) == 0
+}
+
+func headOf(p store.Page, account int64) Head {
+	at, _ := time.Parse(time.RFC3339Nano, p.ChangedAt) // written by keep
+	mine := p.OwnerID == account
+	return Head{p.ID, p.Body.Name, p.Body.Note, p.Owner, mine, mine || p.Shared == store.SharedEdit && isFor(p, account), p.Shared, p.People, p.Version, p.ChangedBy, at}
+}
+
+// seen is a page that the visitor sees; to others it looks as if there were none.
+func (s stage) seen(ctx context.Context, id, page int64) (store.Page, Head, error) {
+	if _, err := s.Open(ctx, id); err != nil {
+		return store.Page{}, Head{}, err
+	}
+	p, err := s.Hub.Store().Page(ctx, id, page)
+	me := door.VisitorOf(ctx).Account.ID
+	switch {
+	case errors.Is(err, store.ErrNotFound) || err == nil && !sees(p, me):
+		return p, Head{}, huma.Error404NotFound("There is no such page. It may have been removed, or is not shared with you any more.")
+	case err != nil:
+		return p, Head{}, s.Failed(ctx, err)
+	}
+	return p, headOf(p, me), nil
+}
+
+// keep keeps a page as it is sent. Whom it is shared with is for its owner to say.
+func (s stage) keep(ctx context.Context, page store.Page, as kept) (*struct{ Body Whole }, error) {
+	v := door.VisitorOf(ctx)
+	page.Body = reports.Page{Name: strings.TrimSpace(as.Name), Note: as.Note, Cards: as.Cards}
+	if err := page.Body.Check(); err != nil {
+		return nil, huma.Error422UnprocessableEntity("Nothing was kept: " + err.Error() + ".")
+	}
+	if page.OwnerID == v.Account.ID {
+		page.Shared, page.People = as.Shared, as.People
+	}
+	page.ChangedBy, page.ChangedAt = v.Account.Name, s.Hub.Now().UTC().Format(time.RFC3339Nano)
+	var err error
+	if page.ID == 0 {
+		page, err = s.Hub.Store().AddPage(ctx, page)
+	} else {
+		page, err = s.Hub.Store().KeepPage(ctx, page)
+	}
+	switch {
+	case errors.Is(err, store.ErrManyPages), errors.Is(err, store.ErrPageMoved):
+		return nil, huma.Error409Conflict("Nothing was kept: " + err.Error() + ".")
+	case err != nil:
+		return nil, s.Failed(ctx, err)
+	}
+	return &struct{ Body Whole }{Whole{headOf(page, v.Account.ID), page.Body.Cards}}, nil
+}
