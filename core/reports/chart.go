@@ -133,7 +133,7 @@ func (s *source) measureOf(name string) (*Measure, bool) {
 // Check says what is wrong with a chart, as far as that hangs on no program.
 func (c *Chart) Check() error {
 	s := sourceOf(c.Of)
-	switch _, known := s.measureOf(c.Measure); {
+	switch measure, known := s.measureOf(c.Measure); {
 	case s.words.Name == "":
 		return fmt.Errorf("there is nothing called %q to count", c.Of)
 	case !known:
@@ -144,6 +144,10 @@ func (c *Chart) Check() error {
 		return fmt.Errorf("a chart divides by %d fields at most", MaxSplits)
 	case len(c.Split) == MaxSplits && c.Split[0] == c.Split[1]:
 		return fmt.Errorf("both divide by the same: choose another one, or one alone")
+	case measure.Mean && slices.Contains([]Form{Stacked, Areas, Ring}, c.Form):
+		return fmt.Errorf("averages do not add up to a whole: draw them side by side, as lines or as a table")
+	case c.OverTime() && slices.Contains([]Form{Ring, List}, c.Form):
+		return fmt.Errorf("over time it is drawn as lines, areas, bars, a table or a figure")
 	case c.OverTime() && len(c.Split) > 1:
 		return fmt.Errorf("over time a chart divides by one field: take away the other")
 	case c.Back < 0 || c.Back > MaxBack:

@@ -327,6 +327,8 @@ func TestChartsThatCannotBe(t *testing.T) {
 		"2 fields at most":        {Of: reports.Items, Measure: "number", Form: reports.Bars, Split: []string{"state", "team", "kind"}},
 		"both divide by the same": {Of: reports.Items, Measure: "number", Form: reports.Bars, Split: []string{"team", "team"}},
 		"take away the other":     {Of: reports.Items, Measure: "number", Form: reports.Lines, Split: []string{"team", "state"}, Back: 7},
+		"do not add up":           {Of: reports.Items, Measure: "late", Form: reports.Ring},
+		"over time it is drawn":   {Of: reports.Items, Measure: "number", Form: reports.List, Back: 7},
 		"days at most":            {Of: reports.Items, Measure: "number", Form: reports.Lines, Back: 100_000},
 		"there is no view":        {Of: reports.Items, Measure: "number", Form: reports.Bars, View: "gone"},
 		"there is no field":       {Of: reports.Items, Measure: "number", Form: reports.Bars, Filter: where("colour", "is", "red")},

@@ -66,7 +66,11 @@ func (c *Chart) SentenceOver(s *Series) string {
 	case change > 0:
 		return text + ", " + figure(change, s.Unit, s.In) + " more than on " + s.Days[0].Short() + "."
 	}
-	return text + ", " + figure(-change, s.Unit, s.In) + " less than on " + s.Days[0].Short() + "."
+	less := " less than on "
+	if s.Unit == Number {
+		less = " fewer than on "
+	}
+	return text + ", " + figure(-change, s.Unit, s.In) + less + s.Days[0].Short() + "."
 }
 
 // told is what a chart comes to in all.
@@ -102,7 +106,10 @@ func (c *Chart) splitTitle(n int) string {
 func figure(value float64, unit Unit, in program.Unit) string {
 	text := strconv.FormatFloat(math.Round(value*10)/10, 'f', -1, 64)
 	switch unit {
-	case Share:
+	case Share: // small ones to a tenth
+		if math.Abs(value) < 0.0995 {
+			return strconv.FormatFloat(math.Round(value*1000)/10, 'f', -1, 64) + "\u00a0%"
+		}
 		return strconv.FormatFloat(math.Round(value*100), 'f', -1, 64) + "\u00a0%"
 	case InTime:
 		return text + "\u00a0h"

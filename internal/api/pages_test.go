@@ -115,4 +115,3 @@ func TestReadyPagesCanBeKept(t *testing.T) {
 		ok(t, http.MethodPost, url+"/pages", string(body))
 	}
 }
-

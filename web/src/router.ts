@@ -15,6 +15,7 @@ export const stages = [
   { name: 'plan', title: 'Plan' },
   { name: 'forecast', title: 'Forecast' },
   { name: 'track', title: 'Track' },
+  { name: 'report', title: 'Report' },
 ] as const
 
 export const router = createRouter({
@@ -66,6 +67,7 @@ export const router = createRouter({
           component: () => import('./stages/forecast/ForecastStage.vue'),
         },
         { path: 'track', name: 'track', component: () => import('./stages/track/TrackStage.vue') },
+        { path: 'report', name: 'report', component: () => import('./stages/report/ReportStage.vue') },
       ],
     },
     { path: '/:rest(.*)*', redirect: '/' },

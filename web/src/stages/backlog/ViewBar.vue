@@ -3,9 +3,10 @@ import Button from 'primevue/button'
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import { carry } from '@/api/client'
-import type { View } from '@/api/types'
+import type { ChartAsked, View } from '@/api/types'
 import { count } from '@/ui/format'
 import { useBacklog } from './backlog'
+import { useChartThis } from '@/line/chartThis'
 import { useProgram } from '@/line/program'
 import ColumnList from './ColumnList.vue'
 import FilterBuilder from '@/views/FilterBuilder.vue'
@@ -16,6 +17,18 @@ import { plainFilter } from '@/views/views'
 defineEmits<{ add: []; help: []; pattern: []; repeat: []; priorities: [] }>()
 const store = useProgram()
 const backlog = useBacklog()
+const chartThis = useChartThis()
+/** What is listed, by its heads where it has any that stand for a field. */
+const chart = computed<ChartAsked>(() => ({
+  of: 'items',
+  filter: backlog.view.filter,
+  split:
+    backlog.view.group && backlog.view.group !== 'tree'
+      ? [backlog.view.group, backlog.view.group === 'state' ? 'team' : 'state']
+      : ['state'],
+  measure: 'number',
+  form: 'stacked',
+}))
 const filter = ref<InstanceType<typeof Popover>>()
 const columns = ref<InstanceType<typeof Popover>>()
 /** The columns of the view that there is no room for. */
@@ -145,6 +158,7 @@ const exports: [string, 'csv' | 'xlsx', boolean][] = [
         <button v-for="[label, format, all] in exports" :key="label" class="link" @click="save(format, all)">
           {{ label }}
         </button>
+        <RouterLink class="link" :to="chartThis(chart)">Chart this</RouterLink>
         <button class="link" @click="(more?.hide(), $emit('pattern'))">Patterns…</button>
         <button class="link" @click="(more?.hide(), $emit('repeat'))">Repeated items…</button>
         <button

@@ -5,7 +5,7 @@ import { shortDate, toDay } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
 import { dateAt } from '@/line/landingRange'
 import { useProgram } from '@/line/program'
-import { worded } from './fan'
+import { worded } from '@/pictures/fan'
 
 /** Two answers to check the plays with, step by step, and why the three differ. */
 const props = defineProps<{ found: When }>()

@@ -2,7 +2,7 @@ import type { Cause, ForecastHistory } from '@/api/types'
 import { dayAxis, type Chart, type ChartRow } from '@/ui/chart'
 import { shortDate, shortDay, toDay, type Day } from '@/ui/dates'
 import { percent } from '@/ui/format'
-import type { Look } from './fan'
+import type { Look } from '@/pictures/fan'
 
 type Said = ForecastHistory['days'][number]
 

@@ -3,11 +3,13 @@ import { computed } from 'vue'
 import type { Team } from '@/api/types'
 import { amount, count, sized } from '@/ui/format'
 import { usePlan } from './plan'
+import { useChartThis } from '@/line/chartThis'
 import { useProgram } from '@/line/program'
 
 const props = defineProps<{ team: Team; open: boolean }>()
 const store = useProgram()
 const plan = usePlan()
+const chartThis = useChartThis()
 const facts = computed(() => store.teamFacts.get(props.team.key))
 const rhythm = computed(() => {
   const cadence = store.program.cadences?.find((c) => c.key === props.team.cadence)
@@ -59,6 +61,19 @@ const highest = computed(() => Math.max(1, ...pace.value))
           />
         </svg>
       </div>
+      <RouterLink
+        class="link small"
+        :to="
+          chartThis({
+            of: 'items',
+            team: team.key,
+            split: ['iteration', 'state'],
+            measure: 'size',
+            form: 'stacked',
+          })
+        "
+        >Chart this <span class="visually-hidden">: {{ team.name }}</span></RouterLink
+      >
     </template>
   </div>
 </template>

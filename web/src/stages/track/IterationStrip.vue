@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { asDate, shortDate, toDate, toDay } from '@/ui/dates'
 import { amount, count, sized } from '@/ui/format'
+import { useChartThis } from '@/line/chartThis'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import BurnDown from './BurnDown.vue'
@@ -16,6 +17,7 @@ const emit = defineEmits<{ start: []; close: [] }>()
 const store = useProgram()
 const proposals = useProposals()
 const track = useTrack()
+const chartThis = useChartThis()
 
 const team = computed(() => store.teams.get(props.section.team))
 const under = computed(() => props.section.under)
@@ -171,6 +173,20 @@ async function keepGoal(): Promise<void> {
           >Review {{ closed.name || closed.key }}</RouterLink
         >
       </div>
+      <RouterLink
+        class="link small"
+        :to="
+          chartThis({
+            of: 'items',
+            team: section.team,
+            filter: { conditions: [{ field: 'iteration', is: 'is', values: [under.iteration] }] },
+            split: ['assignee', 'state'],
+            measure: 'size',
+            form: 'stacked',
+          })
+        "
+        >Chart {{ label }}</RouterLink
+      >
     </div>
     <BurnDown
       v-if="it && (open || it.start <= store.today)"

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref } from 'vue'
 import { useProgram } from '@/line/program'
-import { callTitles } from './attention'
+import { callTitles } from '@/line/calls'
 
 /** The program's own rules: what counts, and how far ahead. */
 const emit = defineEmits<{ close: [] }>()

@@ -3,12 +3,12 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { AttentionEntry } from '@/api/types'
 import { useProgram } from '@/line/program'
-import { promisedName } from '@/line/promised'
 import { shortDate } from '@/ui/dates'
 import { amount } from '@/ui/format'
 import AttentionRules from './AttentionRules.vue'
 import DealForm from './DealForm.vue'
-import { callTitles, dealTitles, useAttention, type Deal } from './attention'
+import { callTitles, useCalls } from '@/line/calls'
+import { dealTitles, useAttention, type Deal } from './attention'
 
 /** What needs somebody now: dealt with one after another. */
 const store = useProgram()
@@ -33,20 +33,8 @@ const held = computed(() =>
     ? attention.cursor
     : (attention.entries[0]?.id ?? ''),
 )
+const { name, open } = useCalls()
 const calling = computed(() => attention.entries.filter((e) => !e.off).length)
-/** What it is called. */
-function name(e: AttentionEntry): string {
-  if (e.risk) return store.program.risks?.find((r) => r.key === e.risk)?.title ?? e.risk
-  if (e.promise) return promiseName(e.promise)
-  if (e.item) return store.items.get(e.item)?.title ?? ''
-  const team = store.teams.get(e.team ?? '')?.name ?? ''
-  return e.iteration ? `${team} ${store.iterationName(e.team ?? '', e.iteration)}` : team
-}
-/** What was promised to whom. */
-function promiseName(key: string): string {
-  const p = store.program.promises?.find((x) => x.key === key)
-  return p ? `${promisedName(store.program, p)}, promised to ${p.to}` : key
-}
 const release = (key?: string) => store.program.releases?.find((r) => r.key === key)?.name
 function costs(e: AttentionEntry): string {
   if (e.cost < 0.05) return ''
@@ -61,17 +49,6 @@ const notes = (e: AttentionEntry) =>
     e.by ? `by ${shortDate(e.by, store.todayDay)}` : '',
     costs(e),
   ].filter(Boolean)
-/** Where one can see more. */
-function open(e: AttentionEntry) {
-  const params = { id: store.id }
-  if (e.risk) return { name: 'track', params, query: { as: 'risks', risk: e.risk } }
-  if (e.promise) return { name: 'forecast', params, query: { ask: 'dates' } }
-  if (e.item) return { name: 'backlog', params, query: { item: e.item } }
-  return e.kind === 'ended' || e.kind === 'build'
-    ? { name: 'track', params, query: { teams: e.team } }
-    : { name: 'plan', params }
-}
-
 function key(e: AttentionEntry, event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget) return
   const list = attention.entries

@@ -2,28 +2,11 @@ import { defineStore } from 'pinia'
 import { computed, nextTick, ref } from 'vue'
 import { answer, client } from '@/api/client'
 import type { AttentionEntry, Change } from '@/api/types'
+import type { Call } from '@/line/calls'
 import { caughtUp, useAnswer } from '@/line/useAnswer'
 import { useWords } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import { toDate } from '@/ui/dates'
-
-type Call = AttentionEntry['kind']
-
-/** Why something needs somebody, as it is called; in the order of the server's. */
-export const callTitles: Record<Call, string> = {
-  overdue: 'overdue',
-  blocked: 'blocked',
-  broken: 'broken need',
-  ended: 'not closed',
-  over: 'over capacity',
-  'not-ready': 'not ready',
-  agreement: 'not agreed',
-  unowned: 'nobody’s',
-  tests: 'tests',
-  build: 'red build',
-  risk: 'risk',
-  promise: 'promise',
-}
 
 /** What can be done about an entry in its row, beside putting it off. */
 export type Deal = 'assign' | 'size' | 'move' | 'due' | 'free' | 'agree' | 'again' | 'off'

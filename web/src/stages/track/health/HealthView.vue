@@ -8,7 +8,7 @@ import { useAnswer } from '@/line/useAnswer'
 import { releaseColour } from '@/ui/colours'
 import { shortDate } from '@/ui/dates'
 import { amount, count, percent, sized } from '@/ui/format'
-import { callTitles } from '../attention/attention'
+import { callTitles } from '@/line/calls'
 import { useTrack } from '../track'
 import WeekBars from './WeekBars.vue'
 

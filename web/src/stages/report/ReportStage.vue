@@ -1,0 +1,258 @@
+<script setup lang="ts">
+import Popover from 'primevue/popover'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { CardWords, ChartAsked, PageCard } from '@/api/types'
+import { useProgram } from '@/line/program'
+import { timeText } from '@/ui/dates'
+import BehindPanel from './BehindPanel.vue'
+import CardSettings from './CardSettings.vue'
+import PageGrid from './PageGrid.vue'
+import { useReport } from './report'
+import ShareDialog from './ShareDialog.vue'
+
+/** Pages of cards: charts of one's own, and what other stages know, side by side. */
+const store = useProgram()
+const report = useReport()
+const route = useRoute()
+const router = useRouter()
+const text = (key: string): string =>
+  typeof route.query[key] === 'string' ? (route.query[key] as string) : ''
+
+/** A chart that another stage asks for comes in the address. */
+function asked(): ChartAsked | undefined {
+  try {
+    return text('chart') ? (JSON.parse(text('chart')) as ChartAsked) : undefined
+  } catch {
+    return undefined
+  }
+}
+watch(
+  [() => store.id, () => text('page'), () => text('chart')],
+  ([id, page, chart]) => {
+    if (id && (page !== report.page.of || chart || !report.shelf)) void report.open(page, asked())
+  },
+  { immediate: true },
+)
+const go = (page: string) => router.replace({ query: { page: page || undefined } })
+const choose = (event: Event) => void go((event.target as HTMLSelectElement).value)
+const mine = computed(() => report.shelf?.pages.filter((p) => p.mine) ?? [])
+const others = computed(() => report.shelf?.pages.filter((p) => !p.mine) ?? [])
+const head = computed(() => report.page.head)
+const card = computed(() => report.page.cards.find((c) => c.key === report.chosen))
+
+async function keep(anew = false): Promise<void> {
+  if (await report.keep({ anew })) await go(report.page.of)
+}
+async function remove(): Promise<void> {
+  more.value?.hide()
+  if (await report.remove()) await go('')
+}
+async function rename(event: Event): Promise<void> {
+  report.page.name = (event.target as HTMLInputElement).value.trim() || report.page.name
+  if (head.value) await report.keep()
+}
+const adding = useTemplateRef<InstanceType<typeof Popover>>('adding')
+const more = useTemplateRef<InstanceType<typeof Popover>>('more')
+const sharing = ref(false)
+function add(kind: CardWords): void {
+  adding.value?.hide()
+  const release = store.program.releases?.[0]?.key
+  const first = kind.must ? (release ? { release } : { team: store.program.teams?.[0]?.key }) : undefined
+  const chart: ChartAsked = { of: 'items', split: ['state'], measure: 'number', form: 'bars' }
+  const next: Omit<PageCard, 'key'> = { kind: kind.kind, wide: 6, high: kind.kind === 'text' ? 1 : 2 }
+  if (kind.kind === 'chart') next.chart = chart
+  if (kind.kind === 'text') next.text = 'Write here.'
+  if (first) next.about = first
+  report.add(next)
+}
+/** How fresh it is: nothing that is of before is shown as if it were of now. */
+const stamp = computed(() => {
+  const { answer, asking, failure } = report.drawn
+  if (!store.connected) return { old: true, text: 'The server does not answer: this is of before' }
+  if (failure) return { old: true, text: failure }
+  if (asking) return { old: true, text: 'Counting…' }
+  return {
+    old: false,
+    text: answer ? `As of ${timeText(answer.at)}, revision ${answer.revision}` : `Revision ${store.revision}`,
+  }
+})
+const print = () => window.print()
+</script>
+
+<template>
+  <main class="report" aria-label="Report">
+    <div class="tools" data-region>
+      <select class="chip" aria-label="Page" :value="report.page.of" @change="choose">
+        <option v-if="report.page.of === 'new'" value="new">{{ report.page.name }}</option>
+        <optgroup v-if="mine.length" label="Yours">
+          <option v-for="p in mine" :key="p.id" :value="String(p.id)">{{ p.name }}</option>
+        </optgroup>
+        <optgroup v-if="others.length" label="Shared with you">
+          <option v-for="p in others" :key="p.id" :value="String(p.id)">{{ p.name }}, {{ p.owner }}’s</option>
+        </optgroup>
+        <optgroup label="Ready-made">
+          <option v-for="r in report.shelf?.ready" :key="r.key" :value="`ready:${r.key}`">
+            {{ r.name }}
+          </option>
+        </optgroup>
+      </select>
+      <button class="chip" @click="go('new')">New page</button>
+      <template v-if="report.mayEdit">
+        <button class="chip" aria-haspopup="menu" @click="adding?.toggle($event)">
+          Add a card <i class="pi pi-chevron-down" aria-hidden="true" />
+        </button>
+        <button class="chip" :aria-pressed="report.arranging" @click="report.arranging = !report.arranging">
+          Arrange
+        </button>
+      </template>
+      <Popover ref="adding">
+        <ul class="kinds" aria-label="Kinds of cards">
+          <li v-for="k in report.vocabulary?.cards" :key="k.kind">
+            <button class="link" @click="add(k)">{{ k.title }}</button>
+            <span class="quiet small">{{ k.says }}</span>
+          </li>
+        </ul>
+      </Popover>
+      <button
+        v-if="report.page.of === 'new'"
+        class="chip main"
+        :disabled="!report.page.cards.length"
+        @click="keep()"
+      >
+        Keep it
+      </button>
+      <button v-else-if="!head" class="chip" @click="keep(true)">Make it mine</button>
+      <button v-if="head?.mine" class="chip" @click="sharing = true">
+        {{ head.shared ? 'Shared…' : 'Share…' }}
+      </button>
+      <button v-if="report.gone" class="chip" @click="report.putBack()">Put the card back</button>
+      <span class="gap" />
+      <span class="small" role="status" :class="stamp.old ? 'old' : 'quiet'">{{
+        report.saving ? 'Keeping…' : stamp.text
+      }}</span>
+      <button class="round" aria-label="More" aria-haspopup="menu" @click="more?.toggle($event)">
+        <i class="pi pi-ellipsis-v" aria-hidden="true" />
+      </button>
+      <Popover ref="more">
+        <div class="menu">
+          <button class="link" @click="print">Print…</button>
+          <button v-if="head" class="link" @click="(more?.hide(), keep(true))">Make a copy</button>
+          <button v-if="head?.mine" class="link" @click="remove">Remove the page</button>
+        </div>
+      </Popover>
+    </div>
+    <p v-if="report.failure" role="alert" class="failure">{{ report.failure }}</p>
+    <div class="body">
+      <div class="scroll" data-region>
+        <header class="head">
+          <input
+            v-if="report.mayEdit"
+            v-typing
+            class="name"
+            aria-label="Name of the page"
+            :value="report.page.name"
+            maxlength="120"
+            @change="rename"
+          />
+          <h1 v-else>{{ report.page.name }}</h1>
+          <p v-if="report.page.note" class="quiet">{{ report.page.note }}</p>
+        </header>
+        <PageGrid />
+        <p v-if="!report.page.cards.length && report.shelf" class="quiet">
+          There is nothing on this page yet: add a card.
+        </p>
+      </div>
+      <CardSettings v-if="card" :key="card.key" :card="card" />
+      <BehindPanel v-else-if="report.looked" />
+    </div>
+    <ShareDialog v-if="sharing" @close="sharing = false" />
+  </main>
+</template>
+
+<style scoped>
+.report {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  min-height: 0;
+}
+
+.tools {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 6px 16px;
+  border-bottom: 1px solid var(--rule);
+}
+
+.tools select {
+  max-width: 300px;
+}
+
+.gap {
+  flex: 1;
+}
+
+.old {
+  color: var(--caution);
+}
+
+.body {
+  display: flex;
+  flex: 1;
+  min-height: 0;
+}
+
+.scroll {
+  flex: 1;
+  min-width: 0;
+  padding: 10px 16px 24px;
+  overflow: auto;
+}
+
+.head {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  margin-bottom: 8px;
+}
+
+.head h1,
+.name {
+  margin: 0;
+  font: 600 22px/1.3 var(--heading);
+}
+
+.name {
+  width: 340px;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  background: none;
+  color: inherit;
+}
+
+.name:hover,
+.name:focus {
+  border-color: var(--edge);
+  background: var(--panel);
+}
+
+.head p {
+  margin: 0;
+}
+
+.kinds {
+  display: grid;
+  gap: 5px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.menu {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
+</style>
