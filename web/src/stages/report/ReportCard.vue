@@ -155,7 +155,7 @@ const lookAt = (part: Part) =>
         :style="{ maxHeight: `${height}px` }"
         tabindex="0"
         role="region"
-        :aria-label="title"
+        :aria-label="`${title}, in full`"
       >
         <!-- eslint-disable-next-line vue/no-v-html -- cleaned by markdown() -->
         <div v-html="html" />

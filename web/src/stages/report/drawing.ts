@@ -126,19 +126,23 @@ export function drawTable(chart: ChartAsked, table: ChartTable, looks: Look): Pi
   const rows = table.rows
   const columns = two ? table.columns : [{ key: '', title: '' }]
   const valueAt = (r: number, c: number) => (two ? table.cells[r][c] : table.totals[r]) ?? undefined
+  const ring = chart.form === 'ring'
   const parts: Part[] = []
+  const places = new Map<string, number>()
   rows.forEach((row, r) =>
-    columns.forEach((column, c) => {
+    (ring ? [{ key: '', title: '' }] : columns).forEach((column, c) => {
+      const n = ring ? (table.totals[r] ?? undefined) : valueAt(r, c)
+      if (n === undefined) return // nothing stands there
       const title = [row.title, column.title].filter(Boolean).join(', ')
+      places.set(`${c} ${r}`, parts.length)
       parts.push({
         row: row.key,
         column: column.key,
-        text: `${title ? `${title}: ` : ''}${worded(valueAt(r, c), table)}`,
+        text: `${title ? `${title}: ` : ''}${worded(n, table)}`,
       })
     }),
   )
-  const at = (series: number, place: number) =>
-    chart.form === 'ring' ? place * columns.length : place * columns.length + series
+  const at = (series: number, place: number) => places.get(`${series} ${place}`) ?? -1
   const behind = {
     columns: ['', ...(two ? columns.map((c) => c.title) : ['Value']), ...(two ? ['All'] : [])],
     rows: rows.map((row, r) => [
@@ -148,17 +152,11 @@ export function drawTable(chart: ChartAsked, table: ChartTable, looks: Look): Pi
     ]),
   }
   const titles = apart(rows.map((r) => r.title))
-  if (chart.form === 'ring')
+  if (ring)
     return {
       ...behind,
-      parts: parts
-        .filter((_, i) => i % columns.length === 0)
-        .map((p, r) => ({
-          ...p,
-          column: '',
-          text: `${rows[r].title}: ${worded(table.totals[r] ?? undefined, table)}`,
-        })),
-      at: (_, place) => place,
+      parts,
+      at,
       option: {
         legend: {
           type: 'scroll',

@@ -127,7 +127,7 @@ defineExpose({
     class="list"
     :class="{ waiting }"
     tabindex="0"
-    :aria-label="title"
+    :aria-label="`${title}, in full`"
     :style="{ maxHeight: `${height}px` }"
   >
     <ThingLine v-for="(t, i) in table?.things" :key="i" :thing="t" :of="table!" />
@@ -142,7 +142,7 @@ defineExpose({
     :class="{ waiting }"
     tabindex="0"
     role="region"
-    :aria-label="title"
+    :aria-label="`${title}, in full`"
     :style="{ maxHeight: `${height}px` }"
   >
     <table class="table">

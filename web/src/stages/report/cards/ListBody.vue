@@ -116,7 +116,7 @@ defineExpose({ sentence, table })
     class="scroll"
     tabindex="0"
     role="region"
-    :aria-label="title"
+    :aria-label="`${title}, in full`"
     :style="{ maxHeight: `${height}px` }"
   >
     <ul v-if="card.kind === 'attention'">

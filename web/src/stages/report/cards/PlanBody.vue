@@ -91,7 +91,7 @@ defineExpose({ sentence, table })
     class="scroll"
     tabindex="0"
     role="region"
-    :aria-label="title"
+    :aria-label="`${title}, in full`"
     :style="{ maxHeight: `${height}px` }"
   >
     <table v-if="releases.length || milestones.length" class="table">
@@ -136,7 +136,7 @@ defineExpose({ sentence, table })
     class="scroll"
     tabindex="0"
     role="region"
-    :aria-label="title"
+    :aria-label="`${title}, in full`"
     :style="{ maxHeight: `${height}px` }"
   >
     <div v-for="t in teams" :key="t.team.key" class="team">

@@ -1,0 +1,171 @@
+import { type Page } from '@playwright/test'
+import { noViolations } from './axe'
+import { enter, expect, test } from './server'
+
+const report = (page: Page) => page.getByRole('main', { name: 'Report' })
+const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true })
+const settings = (page: Page) => page.getByRole('complementary', { name: 'Card settings' })
+const behind = (page: Page) => page.getByRole('complementary', { name: 'What it counts' })
+
+/** Adds a card by the menu. */
+async function add(page: Page, kind: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a card' }).press('Enter')
+  await page
+    .getByRole('list', { name: 'Kinds of cards' })
+    .getByRole('button', { name: kind, exact: true })
+    .press('Enter')
+  await expect(settings(page)).toBeVisible()
+}
+
+test('a page is built, kept, shared, looked behind and acted on', async ({ page, server }) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/report?page=new`)
+  await expect(report(page)).toContainText('There is nothing on this page yet')
+  await add(page, 'Chart')
+  // By choosing, with the picture changing at once.
+  await settings(page).getByLabel('Title').pressSequentially('Who has what')
+  await page.keyboard.press('Tab')
+  await expect(card(page, 'Who has what')).toContainText('items. State: ')
+  await settings(page).getByLabel('Divided by').selectOption('Assigned to')
+  await settings(page).getByLabel('and by').selectOption('State')
+  await settings(page).getByLabel('Drawn as').selectOption('bars on one another')
+  await expect(card(page, 'Who has what')).toContainText('Assigned to: ')
+  // Units of several teams are refused, with what to choose instead.
+  await settings(page).getByLabel('Measure').selectOption('Size')
+  await expect(card(page, 'Who has what').getByRole('alert')).toHaveText(
+    'Sizes of different teams are never added up: choose one team, or a share.',
+  )
+  await settings(page).getByLabel('Of team').selectOption('Lamp Control')
+  await expect(card(page, 'Who has what')).toContainText(/Size: \d+(\.\d)?\u00a0pt of \d+ items/)
+  await settings(page).getByLabel('Measure').selectOption('Number')
+  await page.getByRole('button', { name: 'Close the settings' }).press('Enter')
+  await add(page, 'Dates')
+  await expect(card(page, 'Dates')).toContainText('First Light')
+  await page.getByLabel('Name of the page').fill('')
+  await page.getByLabel('Name of the page').pressSequentially('Weekly look')
+  await page.keyboard.press('Tab')
+  await page.getByRole('button', { name: 'Keep it' }).press('Enter')
+  await expect(page.getByLabel('Page', { exact: true })).toContainText('Weekly look')
+  await expect(page).toHaveURL(/page=\d+/)
+  await page.getByRole('button', { name: 'Close the settings' }).press('Enter')
+
+  // Arranged by keys: the second card becomes the first, and wider.
+  const kept = () => page.waitForResponse((r) => r.request().method() === 'PUT' && /\/pages\//.test(r.url()))
+  await expect(page.getByRole('button', { name: 'Arrange' })).toHaveAttribute('aria-pressed', 'true')
+  let saved = kept()
+  await page.getByRole('button', { name: /^Move card 2 of 2/ }).press('ArrowLeft')
+  await expect(page.getByRole('button', { name: /^Move card 1 of 2/ })).toBeFocused()
+  await page.keyboard.press('Shift+ArrowRight')
+  await saved
+  await expect(page.locator('[data-card]').first()).toContainText('Dates')
+  await noViolations(page)
+  await page.reload()
+  await expect(page.locator('[data-card]').first()).toContainText('Dates')
+  await expect(page.locator('[data-card]').first()).toHaveAttribute('style', /span 7/)
+
+  // Read by keys; what it counts opens beside it, and is changed on the spot.
+  const picture = card(page, 'Who has what').getByRole('application')
+  await picture.focus()
+  const read = card(page, 'Who has what').locator('.read')
+  await page.keyboard.press('Home')
+  for (let n = 0; n < 40 && !/to do: ([2-9]|\d\d)/.test((await read.textContent()) ?? ''); n++)
+    await page.keyboard.press('ArrowRight')
+  const text = (await read.textContent()) ?? ''
+  expect(text).toMatch(/, to do: \d/)
+  const who = text.split(':')[0]
+  await page.keyboard.press('Enter')
+  const things = behind(page).getByRole('listitem')
+  await expect(things).toHaveCount(Number(/\d+$/.exec(text)?.[0]))
+  const before = await things.count()
+  const first = behind(page)
+    .getByLabel(/^State of /)
+    .first()
+  await first.selectOption('doing')
+  await expect(things).toHaveCount(before - 1)
+  await expect(read).toHaveText(`${who}: ${before - 1}`)
+  await noViolations(page)
+
+  // Shared to look at: another one sees it and cannot change it, but can copy it.
+  await page.getByRole('button', { name: 'Share…' }).press('Enter')
+  await page.getByRole('dialog').getByLabel('for others to look at', { exact: true }).check()
+  saved = kept()
+  await page.getByRole('dialog').getByRole('button', { name: 'Share', exact: true }).press('Enter')
+  await saved
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  const address = page.url()
+  const context = await page.context().browser()!.newContext()
+  const other = await context.newPage()
+  await enter(other, server, 'petra')
+  await other.goto(address)
+  await expect(other.getByRole('heading', { name: 'Weekly look' })).toBeVisible()
+  await expect(other.getByRole('button', { name: 'Add a card' })).toHaveCount(0)
+  await other.getByRole('button', { name: 'More', exact: true }).press('Enter')
+  await other.getByRole('button', { name: 'Make a copy' }).press('Enter')
+  await expect(other.getByRole('button', { name: 'Add a card' })).toBeVisible()
+  // What one does shows on the other's page by itself.
+  const theirs = card(other, 'Who has what')
+  await theirs.getByRole('application').focus()
+  await other.keyboard.press('Home')
+  for (let n = 0; n < 40 && !(await theirs.locator('.read').textContent())?.startsWith(`${who}:`); n++)
+    await other.keyboard.press('ArrowRight')
+  await expect(theirs.locator('.read')).toHaveText(`${who}: ${before - 1}`)
+  await behind(page)
+    .getByLabel(/^State of /)
+    .first()
+    .selectOption('doing')
+  await expect(theirs.locator('.read')).not.toHaveText(`${who}: ${before - 1}`)
+  await context.close()
+})
+
+test('ready pages show what the other stages show, in both themes', async ({ page, server }) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/report?page=ready:stakeholder`)
+  await expect(page.getByRole('heading', { name: 'What comes when' })).toBeVisible()
+  // The dates are those of the strip.
+  const strip = page.getByRole('region', { name: 'Where the plan stands' })
+  const chance = (await strip.locator('b.chance').first().textContent())?.trim()
+  await expect(card(page, 'Dates').getByRole('row', { name: /First Light/ })).toContainText(chance ?? '?')
+  await expect(card(page, 'Burn-up: First Light')).toContainText(chance ?? '?')
+  await expect(card(page, 'Odds over dates: First Light').getByRole('application')).toBeVisible()
+  await expect(card(page, 'Scope: First Light')).toContainText(/\d+ of \d+ items done/)
+  await noViolations(page)
+  // As a table, too.
+  await page.getByRole('button', { name: 'More of Dates' }).press('Enter')
+  await page.getByRole('button', { name: 'As a table' }).press('Enter')
+  await expect(page.getByRole('region', { name: 'Dates as a table' })).toContainText('Even odds')
+  await page.getByRole('button', { name: 'Dark theme' }).click()
+  for (const [name, shows] of [
+    ['ready:manager', 'Work by team'],
+    ['ready:lead', 'Who has what'],
+    ['ready:member', 'Mine to do'],
+  ]) {
+    await page.getByLabel('Page', { exact: true }).selectOption(name)
+    await expect(card(page, shows)).toBeVisible()
+    await expect(report(page).getByText('Counting…')).toHaveCount(0)
+    await expect(report(page).getByText('Playing the plan…')).toHaveCount(0)
+    await expect(report(page).getByRole('alert')).toHaveCount(0)
+    await noViolations(page)
+  }
+})
+
+test('a list, a lane and an iteration lead to a chart of themselves', async ({ page, server }) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/track`)
+  await page
+    .getByRole('link', { name: /^Chart / })
+    .first()
+    .press('Enter')
+  await expect(settings(page)).toBeVisible()
+  await expect(card(page, 'Chart')).toContainText(/Size: .* of \d+ items/)
+  await expect(card(page, 'Chart')).toContainText('Where iteration is ')
+  await page.goto(`${server.url}/programs/1/backlog`)
+  await page.getByRole('button', { name: 'More', exact: true }).press('Enter')
+  await page.getByRole('link', { name: 'Chart this' }).press('Enter')
+  await expect(card(page, 'Chart')).toContainText('items. State: ')
+  // Over time, from the journal.
+  await settings(page).getByLabel('When').selectOption('over the last 4 weeks')
+  await settings(page).getByLabel('Drawn as').selectOption('areas on one another')
+  await expect(card(page, 'Chart')).toContainText(/\d+ items today, .* on \d+ \w+/)
+  await page.getByRole('button', { name: 'Keep it' }).press('Enter')
+  await expect(page).toHaveURL(/page=\d+/)
+})
