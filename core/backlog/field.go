@@ -150,13 +150,13 @@ var worked = []Field{
 	{Name: "needs", Title: "Needs", Sort: program.Many, Enter: true, values: func(x *Index, i int) []string { return x.needs[x.p.Items[i].Key] }},
 	{Name: "neededBy", Title: "Needed by", Sort: program.Many, values: func(x *Index, i int) []string { return x.wanted[x.p.Items[i].Key] }},
 	{Name: "readiness", Title: "Lacks", Sort: program.Many, values: func(x *Index, i int) []string {
-		codes := make([]string, len(x.lacks[i]))
-		for j, lack := range x.lacks[i] {
+		codes := make([]string, len(x.lacks()[i]))
+		for j, lack := range x.lacks()[i] {
 			codes[j] = string(lack.Code)
 		}
 		return codes
 	}, show: func(x *Index, i int, code string) string {
-		for _, lack := range x.lacks[i] {
+		for _, lack := range x.lacks()[i] {
 			if string(lack.Code) == code {
 				return lack.Text
 			}

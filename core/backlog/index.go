@@ -19,11 +19,11 @@ type Index struct {
 	tree program.Tree
 	o    Options
 
-	lacks   [][]ready.Lack
-	rough   map[int][]plan.RoughState    // by the position of the item that has them
-	needs   map[string][]string          // item to what it needs
-	wanted  map[string][]string          // item to what needs it
-	names   map[string]map[string]string // kind of thing ("team", "release", "person") to key to name
+	lacks   func() [][]ready.Lack
+	rough   func() map[int][]plan.RoughState // by the position of the item that has them
+	needs   map[string][]string              // item to what it needs
+	wanted  map[string][]string              // item to what needs it
+	names   map[string]map[string]string     // kind of thing ("team", "release", "person") to key to name
 	units   map[string]program.Unit
 	words   func() []string // what the search box looks in, in small letters
 	ordinal []int           // rank, counted from 1 over leaves; 0 for groups
@@ -45,10 +45,15 @@ func NewIndex(p *plan.Plan, o Options) *Index {
 		units: map[string]program.Unit{},
 		names: map[string]map[string]string{"team": {}, "release": {}, "person": {}},
 	}
-	x.lacks, x.rough = ready.Check(p), map[int][]plan.RoughState{}
-	for _, s := range plan.Roughs(p) {
-		x.rough[s.Item] = append(x.rough[s.Item], s)
-	}
+	// Most lists and charts ask for neither.
+	x.lacks = sync.OnceValue(func() [][]ready.Lack { return ready.Check(p) })
+	x.rough = sync.OnceValue(func() map[int][]plan.RoughState {
+		by := map[int][]plan.RoughState{}
+		for _, s := range plan.Roughs(p) {
+			by[s.Item] = append(by[s.Item], s)
+		}
+		return by
+	})
 	for _, n := range p.Needs {
 		x.needs[n.Item] = append(x.needs[n.Item], n.Needs)
 		x.wanted[n.Needs] = append(x.wanted[n.Needs], n.Item)

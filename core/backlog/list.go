@@ -231,7 +231,7 @@ func (x *Index) rollup(rows []int) Rollup {
 	}
 	for _, i := range rows {
 		item := &x.p.Items[i]
-		for _, rough := range x.rough[i] {
+		for _, rough := range x.rough()[i] {
 			of(rough.Rough.Team).Rough += rough.Rest
 			for _, place := range rough.Places {
 				r.span(x.spanOf(place.Team, place.Iteration))

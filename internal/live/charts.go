@@ -1,6 +1,7 @@
 package live
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"slices"
@@ -13,6 +14,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/reports"
 	"jantrel/core/track"
+	"jantrel/internal/store"
 )
 
 // Drawn is the answer to a chart: a table, or over time a series; or what is wrong with it.
@@ -115,21 +117,27 @@ func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]pr
 	}
 	slices.SortFunc(all, func(a, b program.Date) int { return int(b - a) })
 	var x *backlog.Index
-	at := int64(-1)
+	at := store.Checkpoint{Revision: -1}
 	for _, day := range all {
 		revision, _, err := l.endOf(ctx, day)
 		if err != nil {
 			return nil, err
 		}
 		o := backlog.Options{Today: day, Clock: day}
-		if revision == at { // on days without edits the plan is the same
+		switch {
+		case revision == at.Revision: // on days without edits the plan is the same
 			x = x.With(o)
-		} else {
-			then, err := l.programAt(ctx, revision)
-			if err != nil {
-				return nil, err
-			}
-			x, at = backlog.NewIndex(plan.Of(then), o), revision
+		case at.Revision < 0:
+			at.Program, err = l.programAt(ctx, revision)
+		default: // from day to day the way is shorter than from anywhere else
+			at.Program, err = l.programFrom(ctx, at, revision)
+		}
+		if err != nil {
+			return nil, err
+		}
+		if revision != at.Revision {
+			at.Revision = revision
+			x = backlog.NewIndex(plan.Of(at.Program), o)
 		}
 		asked := make([]reports.Chart, 0, len(lacking[day]))
 		for _, i := range lacking[day] {
@@ -217,10 +225,13 @@ func (l *Line) knownOf(ctx context.Context, x *backlog.Index, revision int64, o 
 // begunBy is when work began on the items that were under way at a revision, as the flow of all work has it.
 func (l *Line) begunBy(ctx context.Context, p *plan.Plan, revision int64, today program.Date) (map[string]program.Date, error) {
 	in := l.hub.clock().Location()
-	events, err := l.trackedUntil(ctx, revision, time.Time{}, in)
+	// What led to here is known from now on; of the past what came later is left out again.
+	events, err := l.trackedUntil(ctx, l.now(), time.Time{}, in)
 	if err != nil {
 		return nil, err
 	}
+	later, _ := slices.BinarySearchFunc(events, revision+1, func(e track.Event, at int64) int { return cmp.Compare(e.Revision, at) })
+	events = events[:later]
 	began, err := l.began(ctx)
 	if err != nil {
 		return nil, err

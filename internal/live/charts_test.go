@@ -105,3 +105,48 @@ func TestChartsOverTimeAreWhatWasOnScreen(t *testing.T) {
 	_, err = l.Charts(stopped, l.State(), over)
 	assert.Error(t, err)
 }
+
+// BenchmarkPage draws twelve charts of 5,000 items, four of them over twelve weeks with 6,000 changes in them: first,
+// and after each edit.
+func BenchmarkPage(b *testing.B) {
+	s, err := store.Open(b.TempDir())
+	require.NoError(b, err)
+	b.Cleanup(func() { _ = s.Close() })
+	now := time.Date(2027, 3, 2, 8, 0, 0, 0, time.UTC)
+	h := live.NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
+	b.Cleanup(h.Close)
+	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 40, Iterations: 12, Items: 5000, Needs: 6000}))
+	require.NoError(b, err)
+	l, err := h.Open(ctx, id)
+	require.NoError(b, err)
+	size := func(n int) {
+		_, err := l.Apply(ctx, ann, l.State().Revision, "Size", []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "I40"}, "size", 1+n%9)})
+		require.NoError(b, err)
+	}
+	for day := range 85 {
+		now = now.AddDate(0, 0, 1)
+		for n := range 70 {
+			size(day + n)
+		}
+	}
+	asked := append(charts(), charts()[:2]...)
+	for _, i := range []int{0, 1, 2, 6} {
+		asked[i].Back = 84
+	}
+	draw := func(b *testing.B) {
+		drawn, err := l.Charts(ctx, l.State(), asked)
+		require.NoError(b, err)
+		require.Empty(b, drawn[0].Failed)
+	}
+	begin := time.Now()
+	draw(b)
+	b.Logf("first: %s", time.Since(begin))
+	n := 0
+	for b.Loop() {
+		b.StopTimer()
+		n++
+		size(n)
+		b.StartTimer()
+		draw(b)
+	}
+}

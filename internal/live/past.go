@@ -142,6 +142,11 @@ func (l *Line) programAt(ctx context.Context, revision int64) (program.Program, 
 	if err != nil {
 		return program.Program{}, err
 	}
+	return l.programFrom(ctx, from, revision)
+}
+
+// programFrom is programAt, from where one is already.
+func (l *Line) programFrom(ctx context.Context, from store.Checkpoint, revision int64) (program.Program, error) {
 	for walked := 0; from.Revision != revision; {
 		edits, err := l.stretch(ctx, from.Revision, revision)
 		if err != nil {
