@@ -102,6 +102,14 @@ func (c *Chart) splitTitle(n int) string {
 	return c.Split[n]
 }
 
+// Words is a value with its unit, for people; a dash where there is none.
+func Words(value *float64, unit Unit, in program.Unit) string {
+	if value == nil {
+		return "–"
+	}
+	return figure(*value, unit, in)
+}
+
 // figure is a value with its unit.
 func figure(value float64, unit Unit, in program.Unit) string {
 	text := strconv.FormatFloat(math.Round(value*10)/10, 'f', -1, 64)

@@ -33,6 +33,15 @@ type Table struct {
 	Things  []Thing      `json:"things,omitempty"`  // of a list, the first MaxListed
 }
 
+// Drawn is the answer to a chart: a table, or over time a series; or what is wrong with it.
+type Drawn struct {
+	Table    *Table  `json:"table,omitempty"`
+	Series   *Series `json:"series,omitempty"`
+	Sentence string  `json:"sentence,omitempty"`
+	Filter   string  `json:"filter,omitempty"` // what its own filter keeps, in words
+	Failed   string  `json:"failed,omitempty"` // why there is no answer, and what to choose instead
+}
+
 // Thing is something that a chart counts.
 type Thing struct {
 	program.Ref

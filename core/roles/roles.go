@@ -55,6 +55,7 @@ const (
 	Scenarios = "scenarios" // to make what-if copies of the plan; in one's own one may change everything
 	Publish   = "publish"   // to bring what a scenario changed into the live plan: no more than one might have edited there
 	Baselines = "baselines" // to freeze the plan under a name
+	Briefs    = "briefs"    // to write and publish what people are told of the plan
 )
 
 // Table is who may make which change. What is not in it is for administrators
@@ -72,6 +73,7 @@ var Table = append(fieldRules(), []Rule{
 	{program.KindProgram, program.Set, Scenarios, Any, Any},
 	{program.KindProgram, program.Set, Publish, Any, Never},
 	{program.KindProgram, program.Set, Baselines, Never, Never},
+	{program.KindProgram, program.Set, Briefs, Any, Never},
 
 	{program.KindIteration, program.Add, "", Own, Never},
 	{program.KindIteration, program.Remove, "", Own, Never},
@@ -133,8 +135,9 @@ func ReachOf(role Role, kind program.Kind, op program.Op, field string) Reach {
 	return Never
 }
 
-// MayScenario reports whether a role may do something with scenarios or baselines: one of the words of the table.
-func MayScenario(role Role, what string) bool {
+// MayBeside reports whether a role may do something with scenarios, baselines or briefs: one of the words of the table
+// for what is kept beside a program.
+func MayBeside(role Role, what string) bool {
 	return ReachOf(role, program.KindProgram, program.Set, what) == Any
 }
 

@@ -105,7 +105,7 @@ func (s *Service) SignIn(ctx context.Context, login, password, address, device s
 	}
 	known := false
 	if err == nil && device != "" {
-		if known, err = s.store.KnowsDevice(ctx, hashSecret(device), account.ID); err != nil {
+		if known, err = s.store.KnowsDevice(ctx, HashSecret(device), account.ID); err != nil {
 			return SignedIn{}, err
 		}
 	}
@@ -130,7 +130,7 @@ func (s *Service) SignIn(ctx context.Context, login, password, address, device s
 // Begin begins a session of an account whose owner has proven themselves. device
 // is the secret of a device that the account knows, or empty.
 func (s *Service) Begin(ctx context.Context, account store.Account, device string) (SignedIn, error) {
-	secret, hash := newSecret()
+	secret, hash := NewSecret()
 	now := s.clock()
 	in := SignedIn{Account: account, Secret: secret, Device: device, Expires: now.Add(SessionIdle)}
 	if err := s.store.AddSession(ctx, hash, account, now, in.Expires); err != nil {
@@ -138,7 +138,7 @@ func (s *Service) Begin(ctx context.Context, account store.Account, device strin
 	}
 	if device == "" {
 		var deviceHash string
-		in.Device, deviceHash = newSecret()
+		in.Device, deviceHash = NewSecret()
 		if err := s.store.AddDevice(ctx, deviceHash, account.ID, now); err != nil {
 			return SignedIn{}, err
 		}
@@ -149,10 +149,10 @@ func (s *Service) Begin(ctx context.Context, account store.Account, device strin
 // Session returns whose session a secret is of.
 func (s *Service) Session(ctx context.Context, secret string) (store.Account, error) {
 	now := s.clock()
-	account, seen, err := s.store.SessionAccount(ctx, hashSecret(secret), now)
+	account, seen, err := s.store.SessionAccount(ctx, HashSecret(secret), now)
 	if err == nil && now.Sub(seen) > time.Hour {
 		// Where this cannot be written, as on a full disk, the session ends the sooner.
-		_ = s.store.TouchSession(ctx, hashSecret(secret), now, now.Add(SessionIdle))
+		_ = s.store.TouchSession(ctx, HashSecret(secret), now, now.Add(SessionIdle))
 	}
 	return account, err
 }
@@ -164,13 +164,13 @@ func (s *Service) Sessions(ctx context.Context, account int64) ([]store.Session,
 
 // SignOut ends a session.
 func (s *Service) SignOut(ctx context.Context, secret string) error {
-	return s.store.EndSession(ctx, hashSecret(secret))
+	return s.store.EndSession(ctx, HashSecret(secret))
 }
 
 // SignOutEverywhere ends all sessions of an account but the one of a secret, which
 // may be empty.
 func (s *Service) SignOutEverywhere(ctx context.Context, account int64, but string) error {
-	return s.store.EndSessions(ctx, account, hashSecret(but))
+	return s.store.EndSessions(ctx, account, HashSecret(but))
 }
 
 // ChangePassword gives an account another password and ends its other sessions and its
@@ -197,7 +197,7 @@ func (s *Service) setPassword(ctx context.Context, account store.Account, before
 	if err := CheckPassword(next, account.Login); err != nil {
 		return err
 	}
-	return s.store.ChangePassword(ctx, account.ID, before, hashPassword(next), hashSecret(session))
+	return s.store.ChangePassword(ctx, account.ID, before, hashPassword(next), HashSecret(session))
 }
 
 // FirstLink returns the secret of a one-time link to make the first administrator,
@@ -207,13 +207,13 @@ func (s *Service) FirstLink(ctx context.Context) (string, error) {
 	if err != nil || has {
 		return "", err
 	}
-	secret, hash := newSecret()
+	secret, hash := NewSecret()
 	return secret, s.store.AddFirstLink(ctx, hash, s.clock().Add(firstLink))
 }
 
 // FirstLinkHolds reports whether the one-time link can still be used.
 func (s *Service) FirstLinkHolds(ctx context.Context, secret string) (bool, error) {
-	return s.store.FirstLinkHolds(ctx, hashSecret(secret), s.clock())
+	return s.store.FirstLinkHolds(ctx, HashSecret(secret), s.clock())
 }
 
 // First makes the first administrator by the one-time link, and signs them in.
@@ -235,7 +235,7 @@ func (s *Service) First(ctx context.Context, secret, login, name, password strin
 		_, err := s.Add(ctx, login, name, password, true)
 		return SignedIn{}, err
 	}
-	if err := s.store.UseFirstLink(ctx, hashSecret(secret), s.clock()); err != nil {
+	if err := s.store.UseFirstLink(ctx, HashSecret(secret), s.clock()); err != nil {
 		return SignedIn{}, err
 	}
 	account, err := s.Add(ctx, login, name, password, true)
@@ -254,10 +254,10 @@ func (s *Service) NewToken(ctx context.Context, account, program int64, name str
 	if !expires.After(now) || expires.Sub(now) > maxToken {
 		return "", errors.New("a token expires after today and within a year")
 	}
-	secret, _ := newSecret()
+	secret, _ := NewSecret()
 	secret = tokenPrefix + secret
 	_, err := s.store.AddToken(ctx, store.Token{
-		SecretHash: hashSecret(secret), AccountID: account, ProgramID: program, Name: strings.TrimSpace(name), Role: role,
+		SecretHash: HashSecret(secret), AccountID: account, ProgramID: program, Name: strings.TrimSpace(name), Role: role,
 		CreatedAt: now.UTC().Format("2006-01-02T15:04:05Z"), ExpiresAt: expires.UTC().Format("2006-01-02T15:04:05Z"),
 	})
 	return secret, err
@@ -265,5 +265,5 @@ func (s *Service) NewToken(ctx context.Context, account, program int64, name str
 
 // Token returns the token that a text is of, and its account.
 func (s *Service) Token(ctx context.Context, secret string) (store.Token, store.Account, error) {
-	return s.store.TokenAccount(ctx, hashSecret(secret), s.clock())
+	return s.store.TokenAccount(ctx, HashSecret(secret), s.clock())
 }

@@ -115,14 +115,14 @@ func passwordMatches(password, encoded string) bool {
 	return err == nil && subtle.ConstantTimeCompare(want, derive(password, salt, time, memory, threads)) == 1
 }
 
-// newSecret returns 256 random bits as text, and the hash that is stored of it.
-func newSecret() (secret, hash string) {
+// NewSecret returns 256 random bits as text, and the hash that is stored of it.
+func NewSecret() (secret, hash string) {
 	secret = rand.Text() + rand.Text()
-	return secret, hashSecret(secret)
+	return secret, HashSecret(secret)
 }
 
-// hashSecret is SHA-256: enough for secrets that are random themselves.
-func hashSecret(secret string) string {
+// HashSecret is SHA-256: enough for secrets that are random themselves.
+func HashSecret(secret string) string {
 	sum := sha256.Sum256([]byte(secret))
 	return hex.EncodeToString(sum[:])
 }

@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"crypto/rand"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -12,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"jantrel/core/briefs"
 	"jantrel/core/program"
 	"jantrel/core/reports"
 	"jantrel/core/roles"
@@ -265,6 +267,16 @@ func attempts() map[string][]attempt {
 		"add-page":                one(in+"/pages", `{"name":"P","cards":[]}`, reads),
 		"put-page":                {{path: in + "/pages/%d", body: `{"version":1,"name":"P","cards":[]}`, may: reads, fresh: page}},
 		"remove-page":             {{path: in + "/pages/%d", may: "", fresh: page}}, // its owner's alone: TestPagesOfCharts
+		"list-briefs":             one(in+"/briefs", "", reads),
+		"get-brief":               {{path: in + "/briefs/%d", may: leads, fresh: draft}, {path: in + "/briefs/%d", may: reads, fresh: published}},
+		"add-brief":               one(in+"/briefs", `{}`, leads),
+		"put-brief":               {{path: in + "/briefs/%d", body: `{"version":1,"title":"B","sections":[]}`, may: leads, fresh: draft}},
+		"publish-brief":           {{path: in + "/briefs/%d/publish", body: `{"version":1}`, may: leads, fresh: draft}},
+		"remove-brief":            {{path: in + "/briefs/%d", may: leads, fresh: draft}},
+		"export-brief":            {{path: in + "/reports/brief?brief=%d", may: leads, fresh: draft}, {path: in + "/reports/brief?brief=%d&format=html", may: reads, fresh: published}},
+		"list-brief-links":        {{path: in + "/briefs/%d/links", may: leads, fresh: published}},
+		"add-brief-link":          {{path: in + "/briefs/%d/links", may: strings.ReplaceAll(leads, managerKey, ""), fresh: published}},
+		"end-brief-link":          {{path: in + "/links/%d", may: leads, fresh: link}},
 		"get-private-views":       one(in+"/private-views", "", reads),
 		"put-private-views":       one(in+"/private-views", "[]", reads),
 		"get-reason":              one(in+"/reason?item=LC-8", "", reads),
@@ -319,6 +331,26 @@ func page(h *harbour) []any {
 		_ = h.hub.Store().RemovePage(h.ctx, 1, p.ID-3) // somebody keeps so many at most
 	}
 	return []any{p.ID}
+}
+
+// draft is a fresh draft of a brief.
+func draft(h *harbour) []any {
+	b, _ := h.hub.Store().AddBrief(h.ctx, store.Brief{Program: 1, Author: "Victim", Body: briefs.Brief{Title: "B", Sections: []briefs.Section{}}})
+	return []any{b.ID}
+}
+
+// published is a fresh one that is published.
+func published(h *harbour) []any {
+	b, _ := h.hub.Store().Brief(h.ctx, 1, draft(h)[0].(int64))
+	b.Written = &briefs.Written{Title: "B", Sections: []briefs.Told{}}
+	_, _ = h.hub.Store().PublishBrief(h.ctx, b)
+	return []any{b.ID}
+}
+
+// link leads to such a one.
+func link(h *harbour) []any {
+	l, _ := h.hub.Store().AddLink(h.ctx, store.Link{Program: 1, Brief: published(h)[0].(int64), Secret: rand.Text(), MakerID: victim(h)[0].(int64)})
+	return []any{l.ID}
 }
 
 func token(h *harbour, of int64) int64 {

@@ -99,9 +99,17 @@ func logged(log *slog.Logger) gin.HandlerFunc {
 		if c.Request.Method != http.MethodGet || c.Writer.Status() >= http.StatusBadRequest {
 			level = slog.LevelInfo
 		}
-		log.Log(c.Request.Context(), level, "request", "method", c.Request.Method, "path", c.Request.URL.Path,
+		log.Log(c.Request.Context(), level, "request", "method", c.Request.Method, "path", loggedPath(c),
 			"status", c.Writer.Status(), "account", c.GetString(door.LoggedAs), "took", time.Since(start).Round(time.Microsecond).String())
 	}
+}
+
+// loggedPath is the path of a request as a log may have it: without the secret of a link.
+func loggedPath(c *gin.Context) string {
+	if path := c.Request.URL.Path; !strings.HasPrefix(path, door.SharedPath) {
+		return path
+	}
+	return door.SharedPath
 }
 
 // seen tells of every request by the pattern of its path, of which there are few.
@@ -122,7 +130,7 @@ func seen(tell func(operation, method string, status int, took time.Duration)) g
 // recovered answers a panic with a problem instead of a broken connection.
 func recovered(log *slog.Logger) gin.HandlerFunc {
 	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, cause any) {
-		log.ErrorContext(c.Request.Context(), "panic", "path", c.Request.URL.Path, "cause", cause, "stack", string(debug.Stack()))
+		log.ErrorContext(c.Request.Context(), "panic", "path", loggedPath(c), "cause", cause, "stack", string(debug.Stack()))
 		problem(c.Writer, http.StatusInternalServerError, "The server could not do this. Its log says why.")
 		c.Abort()
 	})

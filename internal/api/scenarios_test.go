@@ -84,7 +84,10 @@ func TestFromWithinAScenarioNothingElseIsTouched(t *testing.T) {
 
 // crew serves the demo, and signs in who comes.
 func crew(t *testing.T) (url string, enter func(login string, role roles.Role, person string) *http.Client) {
-	h := newHarbour(t, demo.Program(sample.Today))
+	return crewOf(t, newHarbour(t, demo.Program(sample.Today)))
+}
+
+func crewOf(t *testing.T, h *harbour) (url string, enter func(login string, role roles.Role, person string) *http.Client) {
 	return h.URL + "/api/v1/programs/1", func(login string, role roles.Role, person string) *http.Client {
 		in := h.begin(t, login, login, role)
 		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: in.Account.ID, ProgramID: 1, Role: role, Person: person}))

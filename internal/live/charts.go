@@ -17,15 +17,6 @@ import (
 	"jantrel/internal/store"
 )
 
-// Drawn is the answer to a chart: a table, or over time a series; or what is wrong with it.
-type Drawn struct {
-	Table    *reports.Table  `json:"table,omitempty"`
-	Series   *reports.Series `json:"series,omitempty"`
-	Sentence string          `json:"sentence,omitempty"`
-	Filter   string          `json:"filter,omitempty" doc:"What its own filter keeps, in words"`
-	Failed   string          `json:"failed,omitempty" doc:"Why there is no answer, and what to choose instead"`
-}
-
 // drawnDays are the answers to charts at the end of days that are over: they stay as they are. Those asked for the
 // longest ago are forgotten first.
 type drawnDays struct {
@@ -54,7 +45,7 @@ func (d *drawnDays) of(chart string) map[program.Date]reports.Table {
 
 // Charts answers charts of a state, each by itself: one that cannot be answered says why. Those over time are asked of
 // the line as it was at the end of each of their days, which is remembered.
-func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]Drawn, error) {
+func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]reports.Drawn, error) {
 	now, err := l.Known(ctx, s, charts, s.Views)
 	if err != nil {
 		return nil, err
@@ -63,12 +54,12 @@ func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]
 	if err != nil {
 		return nil, err
 	}
-	drawn, tables := make([]Drawn, len(charts)), make([]reports.Table, len(charts))
+	drawn, tables := make([]reports.Drawn, len(charts)), make([]reports.Table, len(charts))
 	days, since := make([][]program.Date, len(charts)), make([]program.Date, len(charts))
 	for i := range charts {
 		c := &charts[i]
 		if tables[i], err = reports.Of(now, c); err != nil {
-			drawn[i] = Drawn{Failed: err.Error()}
+			drawn[i] = reports.Drawn{Failed: err.Error()}
 			continue
 		}
 		drawn[i].Filter = now.Sentence(c.Filter)

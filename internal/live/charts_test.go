@@ -53,7 +53,7 @@ func TestChartsOverTimeAreWhatWasOnScreen(t *testing.T) {
 	l, err := h.Open(ctx, id)
 	require.NoError(t, err)
 	r := rand.New(rand.NewPCG(7, 7))
-	said := map[program.Date][]live.Drawn{}
+	said := map[program.Date][]reports.Drawn{}
 	over := charts()
 	for i := range over {
 		over[i].Back = 30

@@ -155,7 +155,7 @@ func (d *Door) scenario(ctx context.Context, id, line int64, who roles.Who) (*li
 
 // inScenario is what somebody is within a scenario.
 func inScenario(who roles.Who, account int64, about store.About) roles.Who {
-	if about.Owner != nil && *about.Owner == account && roles.MayScenario(who.Role, roles.Scenarios) && who.Role != roles.Administrator {
+	if about.Owner != nil && *about.Owner == account && roles.MayBeside(who.Role, roles.Scenarios) && who.Role != roles.Administrator {
 		who.Role = roles.Manager
 	}
 	return who

@@ -124,3 +124,13 @@ type File struct {
 func Attached(name, kind string, content []byte) *File {
 	return &File{kind, mime.FormatMediaType("attachment", map[string]string{"filename": name}), content}
 }
+
+// Page is an answer that browsers show.
+type Page struct {
+	ContentType string `header:"Content-Type"`
+	Robots      string `header:"X-Robots-Tag"`
+	Body        []byte
+}
+
+// SharedPath is where links lead that need no account. What follows it is a secret.
+const SharedPath = "/api/v1/shared/"

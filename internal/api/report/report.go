@@ -1,4 +1,4 @@
-// Package report serves the report stage: pages of charts, and the charts themselves.
+// Package report serves the report stage: pages of charts, the charts themselves, and briefs.
 package report
 
 import (
@@ -15,7 +15,6 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/reports"
 	"jantrel/internal/api/door"
-	"jantrel/internal/live"
 )
 
 type stage struct{ *door.Door }
@@ -28,9 +27,9 @@ type vocabulary struct {
 
 // drawn is the answer to some charts.
 type drawn struct {
-	Revision int64        `json:"revision"`
-	At       time.Time    `json:"at" doc:"When it was worked out"`
-	Charts   []live.Drawn `json:"charts" doc:"In the order in which they were asked for"`
+	Revision int64           `json:"revision"`
+	At       time.Time       `json:"at" doc:"When it was worked out"`
+	Charts   []reports.Drawn `json:"charts" doc:"In the order in which they were asked for"`
 }
 
 // Charts are asked about together: as many as a page has, and no more.
@@ -76,6 +75,7 @@ func Register(api huma.API, d *door.Door) {
 		MaxBodyBytes: 64 << 10,
 	}, s.behind)
 	s.pages(api)
+	s.briefs(api)
 }
 
 func (s stage) draw(ctx context.Context, in *chartsAsked) (*door.Answered[drawn], error) {

@@ -75,7 +75,7 @@ func frozen(b store.Baseline) Frozen {
 
 func (s stage) mayFreeze(ctx context.Context, id int64) error {
 	_, who, err := s.LiveAs(ctx, id)
-	if err == nil && !roles.MayScenario(who.Role, roles.Baselines) {
+	if err == nil && !roles.MayBeside(who.Role, roles.Baselines) {
 		err = s.Denied(ctx, "As "+string(who.Role)+" you may not freeze or remove baselines; ask a program manager.")
 	}
 	return err

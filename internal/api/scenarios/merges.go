@@ -172,7 +172,7 @@ func (s stage) ask(ctx context.Context, in *struct {
 			return nil, err
 		}
 		intent = scenario.Publish{Name: line.Name, Base: lines.Base, Mine: lines.Mine, Choice: in.Body.Choice, Dry: true}
-		if !roles.MayScenario(who.Role, roles.Publish) {
+		if !roles.MayBeside(who.Role, roles.Publish) {
 			out.Body.Denied = "As " + string(who.Role) + " you may not publish scenarios; ask a program manager."
 		}
 	}
@@ -275,7 +275,7 @@ func (s stage) publish(ctx context.Context, in *door.Request[chosen]) (*struct{ 
 	if err != nil {
 		return nil, err
 	}
-	if !roles.MayScenario(who.Role, roles.Publish) {
+	if !roles.MayBeside(who.Role, roles.Publish) {
 		return nil, s.Denied(ctx, "As "+string(who.Role)+" you may not publish scenarios; ask a program manager.")
 	}
 	intent := scenario.Publish{Name: line.Name, Base: lines.Base, Mine: lines.Mine, Choice: in.Body.Intent.Choice}

@@ -106,7 +106,7 @@ func (s stage) make(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if !roles.MayScenario(who.Role, roles.Scenarios) {
+	if !roles.MayBeside(who.Role, roles.Scenarios) {
 		return nil, s.Denied(ctx, "As "+string(who.Role)+" you may not make scenarios; ask a program manager.")
 	}
 	from, err := s.inWords(ctx, of, state, in.At != "")

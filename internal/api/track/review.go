@@ -4,12 +4,9 @@ import (
 	"bytes"
 	"context"
 	"net/http"
-	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/core/forecast"
-	"jantrel/core/program"
 	"jantrel/core/track"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
@@ -60,38 +57,15 @@ func (s stage) releaseReview(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	at := slices.IndexFunc(state.Releases, func(r program.Release) bool { return r.Key == in.Release })
+	at := door.ReleaseAt(state, in.Release)
 	if at < 0 {
 		return nil, huma.Error404NotFound("There is no release " + in.Release + ". It may have been removed.")
 	}
-	found, _, err := l.History(ctx, state, track.Scope{Release: in.Release}, l.StartOf(state, in.Release))
-	if err != nil {
-		return nil, s.Failed(ctx, err)
-	}
-	played, err := l.LandingsAt(ctx, state)
+	text, err := door.ReleaseReview(ctx, l, state, at)
 	if err != nil {
 		return nil, s.Problem(ctx, err)
 	}
-	landing := forecast.Landing{}
-	for _, of := range played.Releases {
-		if of.Key == in.Release {
-			landing = of
-		}
-	}
-	promises, err := l.PromisesAt(ctx, state)
-	if err != nil {
-		return nil, s.Problem(ctx, err)
-	}
-	landed, _ := forecast.LandedOn(state.Plan, forecast.Set{Release: in.Release})
-	review := exchange.ReleaseReview{
-		Release: &state.Releases[at], History: &found, Features: track.FeaturesOf(state.Plan, found.Items), Landing: &landing, Landed: landed,
-		Promises: slices.DeleteFunc(promises, func(w forecast.Watched) bool { return w.Promise.Release != in.Release }),
-	}
-	var out bytes.Buffer
-	if err := exchange.WriteReleaseReview(&out, state.Program, review); err != nil {
-		return nil, s.Failed(ctx, err)
-	}
-	return door.Attached("review-"+in.Release+".md", markdown, out.Bytes()), nil
+	return door.Attached("review-"+in.Release+".md", markdown, text), nil
 }
 
 const markdown = "text/markdown; charset=utf-8"

@@ -242,6 +242,29 @@ var fields = map[string]map[string]string{
 	"backlog.Where": {
 		"Key": "of above and below: the item there",
 	},
+	"briefs.Block": {
+		"Figures": "by column: it holds figures",
+	},
+	"briefs.Said": {
+		"Even": "when it lands at even odds",
+		"Safe": "and at 85 %",
+	},
+	"briefs.Section": {
+		"Chart": "of Figures",
+		"Key":   "within the brief",
+		"Live":  "empty: its own words alone",
+		"Out":   "left out: it is kept, and not told",
+		"Text":  "Markdown",
+	},
+	"briefs.Told": {
+		"Blocks": "what the plan says",
+		"Text":   "its own words, Markdown",
+	},
+	"briefs.Written": {
+		"About": "in words",
+		"Day":   "on which it was written, in words",
+		"Items": "the items that its own words name, in the order of the program",
+	},
 	"cadence.Break": {
 		"After":   "the one that should start the day after",
 		"Before":  "the iteration that ends",
@@ -1000,6 +1023,10 @@ var fields = map[string]map[string]string{
 		"View":    "the key of a ready-made or shared view: of what its filter keeps, and Filter",
 		"Within":  "of hours: spent in the last days, so many; of iterations: that meet the next days. 0: all",
 	},
+	"reports.Drawn": {
+		"Failed": "why there is no answer, and what to choose instead",
+		"Filter": "what its own filter keeps, in words",
+	},
 	"reports.Measure": {
 		"Mean": "averaged over those that have one; else added up",
 	},
@@ -1341,6 +1368,7 @@ var choices = map[string][]string{
 	"act.Joining":            {"adds", "included"},
 	"act.Word":               {"ask", "agree", "offer", "accept", "decline"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
+	"briefs.Live":            {"short", "features", "dates", "work", "figures", "mix", "capacity", "needs", "risks", "since", "left-out", "promises", "review"},
 	"cadence.Goes":           {"on", "back", "split"},
 	"cadence.Next":           {"", "open", "wait"},
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},

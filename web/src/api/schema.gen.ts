@@ -454,6 +454,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/briefs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The briefs of a program */
+        get: operations["list-briefs"];
+        put?: never;
+        /** Begin a brief: with the words of the last one about the same, else from a template */
+        post: operations["add-brief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/briefs/{brief}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A brief: a draft as the plan is now, a published one as it was */
+        get: operations["get-brief"];
+        /** Change a draft */
+        put: operations["put-brief"];
+        post?: never;
+        /** Remove a draft; what was published stays */
+        delete: operations["remove-brief"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/briefs/{brief}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links by which a published brief is read without an account */
+        get: operations["list-brief-links"];
+        put?: never;
+        /** Make a link by which a published brief is read without an account */
+        post: operations["add-brief-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/briefs/{brief}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish a draft: from now on it stands as it is */
+        post: operations["publish-brief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/capacity": {
         parameters: {
             query?: never;
@@ -1882,6 +1954,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a link: it leads nowhere from now on */
+        delete: operations["end-brief-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/members": {
         parameters: {
             query?: never;
@@ -2153,6 +2242,23 @@ export interface paths {
         put?: never;
         /** Do again what undo took back */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/reports/brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A brief as Markdown, or as HTML in one file */
+        get: operations["export-brief"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2587,6 +2693,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shared/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a link leads to, as a page of its own */
+        get: operations["read-shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sign-in": {
         parameters: {
             query?: never;
@@ -2682,6 +2805,9 @@ export interface components {
             login: string;
             name: string;
             password: string;
+        };
+        "Add-briefRequest": {
+            about?: components["schemas"]["briefs.About"];
         };
         "Ask-mergeRequest": {
             choice: components["schemas"]["scenario.Choice"];
@@ -2850,6 +2976,22 @@ export interface components {
         };
         "Paint-planRequest": {
             view: components["schemas"]["program.View"];
+        };
+        "Publish-briefRequest": {
+            /**
+             * Format: int64
+             * @description The one that is to be published
+             */
+            version: number;
+        };
+        "Put-briefRequest": {
+            sections: components["schemas"]["briefs.Section"][];
+            title: string;
+            /**
+             * Format: int64
+             * @description The one that was changed
+             */
+            version: number;
         };
         RequestAddNeedsBody: {
             /** @description Which open page: undo takes back its own edits */
@@ -4419,6 +4561,76 @@ export interface components {
              * @description In bytes
              */
             size: number;
+        };
+        "briefs.About": {
+            iteration?: string;
+            release?: string;
+            team?: string;
+        };
+        "briefs.Block": {
+            chart?: components["schemas"]["reports.Chart"];
+            drawn?: components["schemas"]["reports.Drawn"];
+            /** @description By column: it holds figures */
+            figures?: boolean[];
+            head?: string[];
+            list?: string[];
+            markdown?: string;
+            rows?: string[][];
+            text?: string;
+        };
+        "briefs.ItemRef": {
+            key: string;
+            title: string;
+        };
+        "briefs.LiveWords": {
+            /** @enum {string} */
+            live: "short" | "features" | "dates" | "work" | "figures" | "mix" | "capacity" | "needs" | "risks" | "since" | "left-out" | "promises" | "review";
+            says: string;
+            title: string;
+        };
+        "briefs.Said": {
+            /** Format: double */
+            chance?: number;
+            /** @description When it lands at even odds */
+            even?: string;
+            release: string;
+            /** @description And at 85 % */
+            safe?: string;
+        };
+        "briefs.Section": {
+            /** @description Of Figures */
+            chart?: components["schemas"]["reports.Chart"];
+            /** @description Within the brief */
+            key: string;
+            /**
+             * @description Empty: its own words alone
+             * @enum {string}
+             */
+            live?: "short" | "features" | "dates" | "work" | "figures" | "mix" | "capacity" | "needs" | "risks" | "since" | "left-out" | "promises" | "review";
+            /** @description Left out: it is kept, and not told */
+            out?: boolean;
+            /** @description Markdown */
+            text?: string;
+            title: string;
+        };
+        "briefs.Told": {
+            /** @description What the plan says */
+            blocks?: components["schemas"]["briefs.Block"][];
+            key: string;
+            /** @description Its own words, Markdown */
+            text?: string;
+            title: string;
+        };
+        "briefs.Written": {
+            /** @description In words */
+            about: string;
+            /** @description On which it was written, in words */
+            day: string;
+            /** @description The items that its own words name, in the order of the program */
+            items: components["schemas"]["briefs.ItemRef"][];
+            said: components["schemas"]["briefs.Said"][];
+            sections: components["schemas"]["briefs.Told"][];
+            title: string;
         };
         "cadence.Break": {
             /** @description The one that should start the day after */
@@ -6004,15 +6216,6 @@ export interface components {
              */
             over: number;
         };
-        "live.Drawn": {
-            /** @description Why there is no answer, and what to choose instead */
-            failed?: string;
-            /** @description What its own filter keeps, in words */
-            filter?: string;
-            sentence?: string;
-            series?: components["schemas"]["reports.Series"];
-            table?: components["schemas"]["reports.Table"];
-        };
         "live.Moved": {
             after: components["schemas"]["live.Stood"];
             /** Format: date-time */
@@ -7326,6 +7529,88 @@ export interface components {
             /** @description The first 200 */
             things: components["schemas"]["reports.Thing"][];
         };
+        "report.BriefHead": {
+            about: components["schemas"]["briefs.About"];
+            /** @description Who wrote it last, or published it */
+            author: string;
+            /**
+             * Format: date-time
+             * @description Of a published one when it was
+             */
+            changedAt: string;
+            /** @description Of a published one: the day on which the plan was seen */
+            day?: string;
+            /** Format: int64 */
+            id: number;
+            /** @description What it is about, in words */
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the program's published ones; 0: a draft
+             */
+            number: number;
+            /**
+             * Format: int64
+             * @description Of a published one: of the live plan
+             */
+            revision?: number;
+            title: string;
+            /** Format: int64 */
+            version: number;
+        };
+        "report.BriefLink": {
+            /** @description Who made it: it leads there as long as they belong to the program */
+            by: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            madeAt: string;
+            /** @description Where it leads; told once, when it is made */
+            path?: string;
+            /**
+             * Format: date-time
+             * @description When it was last followed; missing: never
+             */
+            readAt?: string;
+        };
+        "report.BriefShelf": {
+            /** @description Drafts first, where one may write them; then the newest published one first */
+            briefs: components["schemas"]["report.BriefHead"][];
+            /** @description What a plan can say in a section */
+            lives: components["schemas"]["briefs.LiveWords"][];
+            mayWrite: boolean;
+        };
+        "report.BriefWhole": {
+            about: components["schemas"]["briefs.About"];
+            /** @description Who wrote it last, or published it */
+            author: string;
+            /**
+             * Format: date-time
+             * @description Of a published one when it was
+             */
+            changedAt: string;
+            /** @description Of a published one: the day on which the plan was seen */
+            day?: string;
+            /** Format: int64 */
+            id: number;
+            /** @description What it is about, in words */
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the program's published ones; 0: a draft
+             */
+            number: number;
+            /**
+             * Format: int64
+             * @description Of a published one: of the live plan
+             */
+            revision?: number;
+            sections: components["schemas"]["briefs.Section"][];
+            title: string;
+            /** Format: int64 */
+            version: number;
+            written: components["schemas"]["briefs.Written"];
+        };
         "report.Colleague": {
             /** Format: int64 */
             account: number;
@@ -7338,7 +7623,7 @@ export interface components {
              */
             at: string;
             /** @description In the order in which they were asked for */
-            charts: components["schemas"]["live.Drawn"][];
+            charts: components["schemas"]["reports.Drawn"][];
             /** Format: int64 */
             revision: number;
         };
@@ -7488,6 +7773,15 @@ export interface components {
              * @description Of hours: spent in the last days, so many; of iterations: that meet the next days. 0: all
              */
             within?: number;
+        };
+        "reports.Drawn": {
+            /** @description Why there is no answer, and what to choose instead */
+            failed?: string;
+            /** @description What its own filter keeps, in words */
+            filter?: string;
+            sentence?: string;
+            series?: components["schemas"]["reports.Series"];
+            table?: components["schemas"]["reports.Table"];
         };
         "reports.Measure": {
             /** @description Averaged over those that have one; else added up */
@@ -10636,6 +10930,500 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-briefs": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefShelf"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-briefRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefWhole"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-brief": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                brief: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefWhole"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                brief: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-briefRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefWhole"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                brief: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-brief-links": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                brief: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefLink"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-brief-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                brief: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefLink"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "publish-brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                brief: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Publish-briefRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.BriefWhole"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16009,6 +16797,64 @@ export interface operations {
             };
         };
     };
+    "end-brief-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                link: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-members": {
         parameters: {
             query?: {
@@ -16933,6 +17779,65 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-brief": {
+        parameters: {
+            query: {
+                brief: number;
+                format?: "md" | "html";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18247,6 +19152,57 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    "X-Robots-Tag"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

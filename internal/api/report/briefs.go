@@ -1,0 +1,461 @@
+package report
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/briefs"
+	"jantrel/core/program"
+	"jantrel/core/roles"
+	"jantrel/internal/account"
+	"jantrel/internal/api/door"
+	"jantrel/internal/exchange"
+	"jantrel/internal/live"
+	"jantrel/internal/store"
+)
+
+// BriefHead is a brief without what it says.
+type BriefHead struct {
+	ID        int64        `json:"id"`
+	Number    int64        `json:"number" doc:"Of the program's published ones; 0: a draft"`
+	Title     string       `json:"title"`
+	About     briefs.About `json:"about"`
+	Name      string       `json:"name" doc:"What it is about, in words"`
+	Author    string       `json:"author" doc:"Who wrote it last, or published it"`
+	ChangedAt time.Time    `json:"changedAt" doc:"Of a published one when it was"`
+	Day       program.Date `json:"day,omitzero" doc:"Of a published one: the day on which the plan was seen"`
+	Revision  int64        `json:"revision,omitempty" doc:"Of a published one: of the live plan"`
+	Version   int64        `json:"version"`
+}
+
+// BriefWhole is a brief with its sections, and what they say: of a draft as the plan is now.
+type BriefWhole struct {
+	BriefHead
+	Sections []briefs.Section `json:"sections"`
+	Written  briefs.Written   `json:"written"`
+}
+
+// briefShelf are the briefs of a program that somebody sees.
+type briefShelf struct {
+	Briefs   []BriefHead        `json:"briefs" doc:"Drafts first, where one may write them; then the newest published one first"`
+	MayWrite bool               `json:"mayWrite"`
+	Lives    []briefs.LiveWords `json:"lives" doc:"What a plan can say in a section"`
+}
+
+// OneBrief names a brief of a program.
+type OneBrief struct {
+	door.ProgramID
+	Brief int64 `path:"brief"`
+}
+
+// BriefLink lets whoever has it read a published brief.
+type BriefLink struct {
+	ID     int64      `json:"id"`
+	By     string     `json:"by" doc:"Who made it: it leads there as long as they belong to the program"`
+	MadeAt time.Time  `json:"madeAt"`
+	ReadAt *time.Time `json:"readAt,omitempty" doc:"When it was last followed; missing: never"`
+	Path   string     `json:"path,omitempty" doc:"Where it leads; told once, when it is made"`
+}
+
+func (s stage) briefs(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "list-briefs", Method: http.MethodGet, Path: "/api/v1/programs/{id}/briefs", Summary: "The briefs of a program",
+	}, s.listBriefs)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-brief", Method: http.MethodGet, Path: "/api/v1/programs/{id}/briefs/{brief}", Summary: "A brief: a draft as the plan is now, a published one as it was",
+		Errors: []int{http.StatusNotFound},
+	}, func(ctx context.Context, in *OneBrief) (*struct{ Body BriefWhole }, error) {
+		l, b, err := s.brief(ctx, in.ID, in.Brief)
+		if err != nil {
+			return nil, err
+		}
+		return s.whole(ctx, l, b)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "add-brief", Method: http.MethodPost, Path: "/api/v1/programs/{id}/briefs", Summary: "Begin a brief: with the words of the last one about the same, else from a template",
+		MaxBodyBytes: 4 << 10, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusConflict, http.StatusUnprocessableEntity},
+	}, s.addBrief)
+	huma.Register(api, huma.Operation{
+		OperationID: "put-brief", Method: http.MethodPut, Path: "/api/v1/programs/{id}/briefs/{brief}", Summary: "Change a draft",
+		MaxBodyBytes: maxPage, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
+	}, s.putBrief)
+	huma.Register(api, huma.Operation{
+		OperationID: "publish-brief", Method: http.MethodPost, Path: "/api/v1/programs/{id}/briefs/{brief}/publish", Summary: "Publish a draft: from now on it stands as it is",
+		MaxBodyBytes: 1 << 10, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict},
+	}, s.publish)
+	huma.Register(api, huma.Operation{
+		OperationID: "remove-brief", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/briefs/{brief}", Summary: "Remove a draft; what was published stays",
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
+	}, func(ctx context.Context, in *OneBrief) (*struct{}, error) {
+		if _, err := s.mayWrite(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		return nil, s.unkept(ctx, s.Hub.Store().RemoveBrief(ctx, in.ID, in.Brief))
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "export-brief", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/brief", Summary: "A brief as Markdown, or as HTML in one file",
+		Errors: []int{http.StatusNotFound},
+	}, func(ctx context.Context, in *struct {
+		door.ProgramID
+		Brief  int64  `query:"brief" required:"true"`
+		Format string `query:"format" enum:"md,html" default:"md"`
+	}) (*door.File, error) {
+		l, b, err := s.brief(ctx, in.ID, in.Brief)
+		if err != nil {
+			return nil, err
+		}
+		whole, err := s.whole(ctx, l, b)
+		if err != nil {
+			return nil, err
+		}
+		text, err := fileOf(&b, &whole.Body.Written, in.Format)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		kind := door.MediaTypes["md"]
+		if in.Format == "html" {
+			kind = htmlType
+		}
+		return door.Attached("brief."+in.Format, kind, text), nil
+	})
+	s.links(api)
+}
+
+const htmlType = "text/html; charset=utf-8"
+
+// fileOf is a brief as a file.
+func fileOf(b *store.Brief, written *briefs.Written, format string) ([]byte, error) {
+	var out bytes.Buffer
+	head := exchange.Masthead{Number: b.Number, By: b.Author}
+	write := exchange.WriteBrief
+	if format == "html" {
+		write = exchange.WriteBriefPage
+	}
+	err := write(&out, written, head)
+	return out.Bytes(), err
+}
+
+func (s stage) listBriefs(ctx context.Context, in *door.ProgramID) (*struct{ Body briefShelf }, error) {
+	l, who, err := s.LiveAs(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.Hub.Store().Briefs(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	p := &l.State().Program
+	out := briefShelf{[]BriefHead{}, roles.MayBeside(who.Role, roles.Briefs), briefs.Lives}
+	for i := range list {
+		if list[i].Number > 0 || out.MayWrite {
+			out.Briefs = append(out.Briefs, briefHead(p, &list[i]))
+		}
+	}
+	return &struct{ Body briefShelf }{out}, nil
+}
+
+func briefHead(p *program.Program, b *store.Brief) BriefHead {
+	at, _ := time.Parse(time.RFC3339Nano, b.ChangedAt) // written here
+	return BriefHead{b.ID, b.Number, b.Body.Title, b.Body.About, briefs.NameOf(p, b.Body.About), b.Author, at, b.Day, b.Revision, b.Version}
+}
+
+// brief is one that the visitor sees: a published one, or a draft where they may write. To others it looks as if there
+// were none. Briefs are of the live plan.
+func (s stage) brief(ctx context.Context, id, brief int64) (*live.Line, store.Brief, error) {
+	l, who, err := s.LiveAs(ctx, id)
+	if err != nil {
+		return nil, store.Brief{}, err
+	}
+	b, err := s.Hub.Store().Brief(ctx, id, brief)
+	if err == nil && b.Number == 0 && !roles.MayBeside(who.Role, roles.Briefs) {
+		err = store.ErrNotFound
+	}
+	return l, b, s.unkept(ctx, err)
+}
+
+// unkept is the answer to what came of keeping a brief.
+func (s stage) unkept(ctx context.Context, err error) error {
+	switch {
+	case err == nil:
+		return nil
+	case errors.Is(err, store.ErrNotFound):
+		return huma.Error404NotFound("There is no such brief. It may have been removed, or published meanwhile.")
+	case errors.Is(err, store.ErrManyBriefs), errors.Is(err, store.ErrBriefMoved), errors.Is(err, store.ErrManyLinks):
+		return huma.Error409Conflict("Nothing was kept: " + err.Error() + ".")
+	}
+	return s.Problem(ctx, err)
+}
+
+// mayWrite refuses who may not write briefs.
+func (s stage) mayWrite(ctx context.Context, id int64) (*live.Line, error) {
+	l, who, err := s.LiveAs(ctx, id)
+	if err == nil && !roles.MayBeside(who.Role, roles.Briefs) {
+		err = s.Denied(ctx, "As "+string(who.Role)+" you may not write briefs; ask a team lead or a program manager.")
+	}
+	return l, err
+}
+
+// whole is a brief with what it says.
+func (s stage) whole(ctx context.Context, l *live.Line, b store.Brief) (*struct{ Body BriefWhole }, error) {
+	state := l.State()
+	out := BriefWhole{BriefHead: briefHead(&state.Program, &b), Sections: b.Body.Sections}
+	if b.Written != nil {
+		out.Written = *b.Written
+		return &struct{ Body BriefWhole }{out}, nil
+	}
+	written, err := s.write(ctx, l, state, &b.Body)
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	out.Written = written
+	return &struct{ Body BriefWhole }{out}, nil
+}
+
+// write writes a draft as a state of the live plan has it.
+func (s stage) write(ctx context.Context, l *live.Line, state *live.State, b *briefs.Brief) (briefs.Written, error) {
+	var failed error
+	review := func() string {
+		text, err := reviewOf(ctx, l, state, b.About)
+		failed = errors.Join(failed, err)
+		return text
+	}
+	var before *briefs.Before
+	if slices.ContainsFunc(b.Sections, func(x briefs.Section) bool { return x.Live == briefs.Since && !x.Out }) {
+		last, err := s.last(ctx, l, b.About)
+		if err != nil {
+			return briefs.Written{}, err
+		}
+		if last != nil {
+			then, err := l.SeenOn(ctx, last.Revision, last.Day)
+			if err != nil {
+				return briefs.Written{}, err
+			}
+			before = &briefs.Before{Number: last.Number, Day: last.Day, Plan: then.Plan, Said: last.Written.Said}
+		}
+	}
+	written, err := l.WriteBrief(ctx, state, b, review, before)
+	return written, errors.Join(failed, err)
+}
+
+// reviewOf looks back on what a brief is about; empty where there is nothing to look back on.
+func reviewOf(ctx context.Context, l *live.Line, state *live.State, about briefs.About) (string, error) {
+	switch {
+	case about.Release != "":
+		if at := door.ReleaseAt(state, about.Release); at >= 0 {
+			text, err := door.ReleaseReview(ctx, l, state, at)
+			return string(text), err
+		}
+	case about.Team != "":
+		found, there, err := l.Review(ctx, state, about.Team, about.Iteration)
+		if err != nil || !there {
+			return "", err
+		}
+		var out bytes.Buffer
+		err = exchange.WriteReview(&out, state.Program, &found)
+		return out.String(), err
+	}
+	return "", nil
+}
+
+// last is the last published brief about the same; nil where there is none.
+func (s stage) last(ctx context.Context, l *live.Line, about briefs.About) (*store.Brief, error) {
+	list, err := s.Hub.Store().Briefs(ctx, l.Program())
+	if err != nil {
+		return nil, err
+	}
+	for i := range list { // the newest first
+		if list[i].Number > 0 && list[i].Body.About == about {
+			b, err := s.Hub.Store().Brief(ctx, l.Program(), list[i].ID)
+			return &b, err
+		}
+	}
+	return nil, nil
+}
+
+func (s stage) addBrief(ctx context.Context, in *struct {
+	door.ProgramID
+	Body struct {
+		About briefs.About `json:"about,omitzero"`
+	}
+}) (*struct{ Body BriefWhole }, error) {
+	l, err := s.mayWrite(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	p := &l.State().Program
+	if !briefs.Has(p, in.Body.About) {
+		return nil, huma.Error422UnprocessableEntity("Nothing was begun: there is no such release or iteration. It may have been removed.")
+	}
+	body := briefs.Template(p, in.Body.About)
+	if err := body.Check(); err != nil {
+		return nil, huma.Error422UnprocessableEntity("Nothing was begun: " + err.Error() + ".")
+	}
+	last, err := s.last(ctx, l, in.Body.About)
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	if last != nil { // goes on with the same sections and words
+		body = last.Body
+	}
+	b, err := s.Hub.Store().AddBrief(ctx, s.signed(ctx, store.Brief{Program: in.ID, Body: body}))
+	if err != nil {
+		return nil, s.unkept(ctx, err)
+	}
+	return s.whole(ctx, l, b)
+}
+
+// signed is a brief with who changes it, and when.
+func (s stage) signed(ctx context.Context, b store.Brief) store.Brief {
+	b.Author, b.ChangedAt = door.VisitorOf(ctx).Account.Name, s.Hub.Now().UTC().Format(time.RFC3339Nano)
+	return b
+}
+
+func (s stage) putBrief(ctx context.Context, in *struct {
+	OneBrief
+	Body struct {
+		Version  int64            `json:"version" doc:"The one that was changed"`
+		Title    string           `json:"title" maxLength:"400"`
+		Sections []briefs.Section `json:"sections" maxItems:"40"`
+	}
+}) (*struct{ Body BriefWhole }, error) {
+	l, err := s.mayWrite(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	_, b, err := s.brief(ctx, in.ID, in.Brief)
+	if err != nil {
+		return nil, err
+	}
+	b.Version, b.Body.Title, b.Body.Sections = in.Body.Version, strings.TrimSpace(in.Body.Title), in.Body.Sections
+	if err := b.Body.Check(); err != nil {
+		return nil, huma.Error422UnprocessableEntity("Nothing was kept: " + err.Error() + ".")
+	}
+	if b, err = s.Hub.Store().KeepBrief(ctx, s.signed(ctx, b)); err != nil {
+		return nil, s.unkept(ctx, err)
+	}
+	return s.whole(ctx, l, b)
+}
+
+func (s stage) publish(ctx context.Context, in *struct {
+	OneBrief
+	Body struct {
+		Version int64 `json:"version" doc:"The one that is to be published"`
+	}
+}) (*struct{ Body BriefWhole }, error) {
+	l, err := s.mayWrite(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	_, b, err := s.brief(ctx, in.ID, in.Brief)
+	if err != nil {
+		return nil, err
+	}
+	state := l.State()
+	written, err := s.write(ctx, l, state, &b.Body)
+	if err != nil {
+		return nil, s.Problem(ctx, err)
+	}
+	b.Written, b.Version, b.Revision, b.Day = &written, in.Body.Version, state.Revision, state.Today
+	if b, err = s.Hub.Store().PublishBrief(ctx, s.signed(ctx, b)); err != nil {
+		return nil, s.unkept(ctx, err)
+	}
+	return s.whole(ctx, l, b)
+}
+
+func (s stage) links(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "list-brief-links", Method: http.MethodGet, Path: "/api/v1/programs/{id}/briefs/{brief}/links", Summary: "The links by which a published brief is read without an account",
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
+	}, func(ctx context.Context, in *OneBrief) (*struct{ Body []BriefLink }, error) {
+		if _, err := s.mayWrite(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		list, err := s.Hub.Store().Links(ctx, in.ID, in.Brief)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		out := []BriefLink{}
+		for _, l := range list {
+			out = append(out, briefLink(l))
+		}
+		return &struct{ Body []BriefLink }{out}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "add-brief-link", Method: http.MethodPost, Path: "/api/v1/programs/{id}/briefs/{brief}/links", Summary: "Make a link by which a published brief is read without an account",
+		DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
+	}, func(ctx context.Context, in *OneBrief) (*struct{ Body BriefLink }, error) {
+		if _, err := s.mayWrite(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		if err := s.Person(ctx); err != nil {
+			return nil, err
+		}
+		_, b, err := s.brief(ctx, in.ID, in.Brief)
+		if err != nil {
+			return nil, err
+		}
+		if b.Number == 0 {
+			return nil, huma.Error422UnprocessableEntity("No link was made: this is a draft. Publish it first.")
+		}
+		v := door.VisitorOf(ctx)
+		secret, hash := account.NewSecret()
+		link, err := s.Hub.Store().AddLink(ctx, store.Link{Program: in.ID, Brief: in.Brief, Secret: hash, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano)})
+		if err != nil {
+			return nil, s.unkept(ctx, err)
+		}
+		out := briefLink(link)
+		out.Path = door.SharedPath + secret
+		return &struct{ Body BriefLink }{out}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "end-brief-link", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/links/{link}", Summary: "End a link: it leads nowhere from now on",
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
+	}, func(ctx context.Context, in *struct {
+		door.ProgramID
+		Link int64 `path:"link"`
+	}) (*struct{}, error) {
+		if _, err := s.mayWrite(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		err := s.Hub.Store().EndLink(ctx, in.ID, in.Link)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, huma.Error404NotFound("There is no such link. It may have been ended.")
+		}
+		return nil, s.unkept(ctx, err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "read-shared", Metadata: map[string]any{"public": true}, Method: http.MethodGet, Path: door.SharedPath + "{secret}", Summary: "What a link leads to, as a page of its own",
+		Errors: []int{http.StatusNotFound},
+	}, func(ctx context.Context, in *struct {
+		Secret string `path:"secret" maxLength:"100"`
+	}) (*door.Page, error) {
+		b, err := s.Hub.Store().Linked(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
+		if errors.Is(err, store.ErrNotFound) || err == nil && b.Written == nil {
+			return nil, huma.Error404NotFound("This link leads nowhere: it was ended, or never was one. Ask whoever gave it to you.")
+		}
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		text, err := fileOf(&b, b.Written, "html")
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return &door.Page{ContentType: htmlType, Robots: "noindex", Body: text}, nil
+	})
+}
+
+func briefLink(l store.Link) BriefLink {
+	made, _ := time.Parse(time.RFC3339Nano, l.MadeAt) // written by add-brief-link
+	out := BriefLink{ID: l.ID, By: l.Maker, MadeAt: made}
+	if read, err := time.Parse(time.RFC3339Nano, l.ReadAt); err == nil {
+		out.ReadAt = &read
+	}
+	return out
+}
