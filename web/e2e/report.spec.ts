@@ -169,3 +169,122 @@ test('a list, a lane and an iteration lead to a chart of themselves', async ({ p
   await page.getByRole('button', { name: 'Keep it' }).press('Enter')
   await expect(page).toHaveURL(/page=\d+/)
 })
+
+test('a brief is begun, written, published and read by a link until that is ended', async ({
+  page,
+  server,
+  browser,
+}) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/report`)
+  await page.getByRole('link', { name: 'Briefs', exact: true }).press('Enter')
+  await page.getByLabel('A new brief about').selectOption('First Light')
+  await page.getByRole('button', { name: 'Begin' }).press('Enter')
+  const letter = page.getByRole('article', { name: 'Plan of First Light' })
+  const section = (name: string) => letter.getByRole('region', { name, exact: true })
+  // It says what the strip says.
+  const chance =
+    (
+      await page
+        .getByRole('region', { name: 'Where the plan stands' })
+        .locator('b.chance')
+        .first()
+        .textContent()
+    )?.trim() ?? '?'
+  await expect(section('In short')).toContainText(`by its due date with ${chance}`)
+  await expect(section('What changed')).toContainText('This is the first brief about it.')
+  await noViolations(page)
+
+  // Own words with a key that becomes a link; a section less, one moved, one written over, a chart more.
+  const kept = () => page.waitForResponse((r) => r.request().method() === 'PUT' && /\/briefs\//.test(r.url()))
+  await section('In short').getByRole('button', { name: 'Write: In short' }).press('Enter')
+  await expect(section('In short').getByLabel('Heading')).toBeFocused()
+  await page.keyboard.press('Tab')
+  let saved = kept()
+  await page.keyboard.type('We begin with LC-8 and **light**.')
+  await saved
+  await expect(section('In short').locator('.own').getByRole('link', { name: 'LC-8' })).toHaveAttribute(
+    'href',
+    /item=LC-8/,
+  )
+  await section('In short').getByRole('button', { name: 'Done: In short' }).press('Enter')
+  saved = kept()
+  await section('Risks').getByRole('button', { name: 'Leave out: Risks' }).press('Enter')
+  await saved
+  await expect(section('Risks')).toContainText('Left out of the brief.')
+  saved = kept()
+  await section('When').getByRole('button', { name: 'Move up: When' }).press('Enter')
+  await expect(section('When').getByRole('button', { name: 'Move up: When' })).toBeFocused()
+  await saved
+  await section('What was promised').getByRole('button', { name: 'Write: What was promised' }).press('Enter')
+  await section('What was promised')
+    .getByRole('button', { name: 'Write over what the plan says' })
+    .press('Enter')
+  await expect(section('What was promised').getByRole('textbox').nth(1)).toHaveValue(/promised/)
+  saved = kept()
+  await page.getByRole('button', { name: 'Add a section' }).press('Enter')
+  await page
+    .getByRole('list', { name: 'Kinds of sections' })
+    .getByRole('button', { name: 'A chart' })
+    .press('Enter')
+  await saved
+  await section('A chart').getByLabel('Divided by').selectOption('Team')
+  await expect(section('A chart')).toContainText('items. Team: ')
+  await noViolations(page)
+
+  // An edit shows in the draft; once it is published it stands.
+  const items = (await section('In short').textContent()) ?? ''
+  await page.request.post(`${server.url}/api/v1/programs/1/changes`, {
+    data: {
+      client: 'other',
+      revision: await revision(page, server.url),
+      label: 'Out',
+      changes: [{ op: 'set', kind: 'item', key: 'LC-8', field: 'keptOut', value: true }],
+    },
+  })
+  await expect(section('In short')).not.toHaveText(items)
+  const draft = (await section('In short').locator('p').last().textContent()) ?? ''
+  await page.getByRole('button', { name: 'Publish' }).press('Enter')
+  await expect(letter).toContainText('Brief 1, 23 Mar')
+  await expect(section('Risks')).toHaveCount(0)
+  await page.request.post(`${server.url}/api/v1/programs/1/changes`, {
+    data: {
+      client: 'other',
+      revision: await revision(page, server.url),
+      label: 'In',
+      changes: [{ op: 'set', kind: 'item', key: 'LC-8', field: 'keptOut', value: false }],
+    },
+  })
+  await page.reload()
+  await expect(section('In short').locator('p').last()).toHaveText(draft)
+
+  // By a link whoever has it reads this, without an account; until it is ended.
+  await page.getByRole('button', { name: 'Links…' }).press('Enter')
+  await page.getByRole('button', { name: 'Make a link' }).press('Enter')
+  const address = await page.getByLabel('The new link: it is shown this once').inputValue()
+  const context = await browser.newContext()
+  const stranger = await context.newPage()
+  await stranger.goto(address)
+  await expect(stranger.getByRole('heading', { level: 1 })).toHaveText('Plan of First Light')
+  await expect(stranger.getByText('We begin with LC-8')).toBeVisible()
+  await noViolations(stranger)
+  await page.getByRole('button', { name: 'End it' }).press('Enter')
+  await expect(page.getByText('There is none.')).toBeVisible()
+  expect((await stranger.goto(address))?.status()).toBe(404)
+  await context.close()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+
+  // The next one goes on with its words, and tells what changed.
+  await page.getByLabel('A new brief about').selectOption('First Light')
+  await page.getByRole('button', { name: 'Begin' }).press('Enter')
+  await expect(letter).toContainText('Draft')
+  await expect(section('In short')).toContainText('We begin with LC-8')
+  await expect(section('What changed')).toContainText('Since brief 1 of 23 Mar')
+  await expect(section('What changed')).toContainText('came in')
+})
+
+async function revision(page: Page, url: string): Promise<number> {
+  const found = await page.request.get(`${url}/api/v1/programs/1`)
+  return ((await found.json()) as { revision: number }).revision
+}

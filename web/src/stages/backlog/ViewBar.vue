@@ -235,13 +235,6 @@ select {
   white-space: nowrap;
 }
 
-.link-chip {
-  display: flex;
-  align-items: center;
-  color: inherit;
-  text-decoration: none;
-}
-
 .menu {
   display: grid;
   gap: 8px;

@@ -6,6 +6,7 @@ import type { CardWords, ChartAsked, PageCard } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { timeText } from '@/ui/dates'
 import BehindPanel from './BehindPanel.vue'
+import BriefsView from './briefs/BriefsView.vue'
 import CardSettings from './CardSettings.vue'
 import PageGrid from './PageGrid.vue'
 import { useReport } from './report'
@@ -19,6 +20,8 @@ const router = useRouter()
 const text = (key: string): string =>
   typeof route.query[key] === 'string' ? (route.query[key] as string) : ''
 
+/** Briefs are read and written, or a page of cards is shown. */
+const written = computed(() => text('as') === 'briefs')
 /** A chart that another stage asks for comes in the address. */
 function asked(): ChartAsked | undefined {
   try {
@@ -28,9 +31,9 @@ function asked(): ChartAsked | undefined {
   }
 }
 watch(
-  [() => store.id, () => text('page'), () => text('chart')],
-  ([id, page, chart]) => {
-    if (id && (page !== report.page.of || chart || !report.shelf)) void report.open(page, asked())
+  [() => store.id, () => text('page'), () => text('chart'), written],
+  ([id, page, chart, briefs]) => {
+    if (id && !briefs && (page !== report.page.of || chart || !report.shelf)) void report.open(page, asked())
   },
   { immediate: true },
 )
@@ -83,67 +86,81 @@ const print = () => window.print()
 <template>
   <main class="report" aria-label="Report">
     <div class="tools" data-region>
-      <select class="chip" aria-label="Page" :value="report.page.of" @change="choose">
-        <option v-if="report.page.of === 'new'" value="new">{{ report.page.name }}</option>
-        <optgroup v-if="mine.length" label="Yours">
-          <option v-for="p in mine" :key="p.id" :value="String(p.id)">{{ p.name }}</option>
-        </optgroup>
-        <optgroup v-if="others.length" label="Shared with you">
-          <option v-for="p in others" :key="p.id" :value="String(p.id)">{{ p.name }}, {{ p.owner }}’s</option>
-        </optgroup>
-        <optgroup label="Ready-made">
-          <option v-for="r in report.shelf?.ready" :key="r.key" :value="`ready:${r.key}`">
-            {{ r.name }}
-          </option>
-        </optgroup>
-      </select>
-      <button class="chip" @click="go('new')">New page</button>
-      <template v-if="report.mayEdit">
-        <button class="chip" aria-haspopup="menu" @click="adding?.toggle($event)">
-          Add a card <i class="pi pi-chevron-down" aria-hidden="true" />
-        </button>
-        <button class="chip" :aria-pressed="report.arranging" @click="report.arranging = !report.arranging">
-          Arrange
-        </button>
-      </template>
-      <Popover ref="adding">
-        <ul class="kinds" aria-label="Kinds of cards">
-          <li v-for="k in report.vocabulary?.cards" :key="k.kind">
-            <button class="link" @click="add(k)">{{ k.title }}</button>
-            <span class="quiet small">{{ k.says }}</span>
-          </li>
-        </ul>
-      </Popover>
-      <button
-        v-if="report.page.of === 'new'"
-        class="chip main"
-        :disabled="!report.page.cards.length"
-        @click="keep()"
+      <RouterLink class="chip link-chip" :to="{ query: {} }" :aria-current="written ? undefined : 'page'"
+        >Pages</RouterLink
       >
-        Keep it
-      </button>
-      <button v-else-if="!head" class="chip" @click="keep(true)">Make it mine</button>
-      <button v-if="head?.mine" class="chip" @click="sharing = true">
-        {{ head.shared ? 'Shared…' : 'Share…' }}
-      </button>
-      <button v-if="report.gone" class="chip" @click="report.putBack()">Put the card back</button>
-      <span class="gap" />
-      <span class="small" role="status" :class="stamp.old ? 'old' : 'quiet'">{{
-        report.saving ? 'Keeping…' : stamp.text
-      }}</span>
-      <button class="round" aria-label="More" aria-haspopup="menu" @click="more?.toggle($event)">
-        <i class="pi pi-ellipsis-v" aria-hidden="true" />
-      </button>
-      <Popover ref="more">
-        <div class="menu">
-          <button class="link" @click="print">Print…</button>
-          <button v-if="head" class="link" @click="(more?.hide(), keep(true))">Make a copy</button>
-          <button v-if="head?.mine" class="link" @click="remove">Remove the page</button>
-        </div>
-      </Popover>
+      <RouterLink
+        class="chip link-chip"
+        :to="{ query: { as: 'briefs' } }"
+        :aria-current="written ? 'page' : undefined"
+        >Briefs</RouterLink
+      >
+      <template v-if="!written">
+        <select class="chip" aria-label="Page" :value="report.page.of" @change="choose">
+          <option v-if="report.page.of === 'new'" value="new">{{ report.page.name }}</option>
+          <optgroup v-if="mine.length" label="Yours">
+            <option v-for="p in mine" :key="p.id" :value="String(p.id)">{{ p.name }}</option>
+          </optgroup>
+          <optgroup v-if="others.length" label="Shared with you">
+            <option v-for="p in others" :key="p.id" :value="String(p.id)">
+              {{ p.name }}, {{ p.owner }}’s
+            </option>
+          </optgroup>
+          <optgroup label="Ready-made">
+            <option v-for="r in report.shelf?.ready" :key="r.key" :value="`ready:${r.key}`">
+              {{ r.name }}
+            </option>
+          </optgroup>
+        </select>
+        <button class="chip" @click="go('new')">New page</button>
+        <template v-if="report.mayEdit">
+          <button class="chip" aria-haspopup="menu" @click="adding?.toggle($event)">
+            Add a card <i class="pi pi-chevron-down" aria-hidden="true" />
+          </button>
+          <button class="chip" :aria-pressed="report.arranging" @click="report.arranging = !report.arranging">
+            Arrange
+          </button>
+        </template>
+        <Popover ref="adding">
+          <ul class="kinds" aria-label="Kinds of cards">
+            <li v-for="k in report.vocabulary?.cards" :key="k.kind">
+              <button class="link" @click="add(k)">{{ k.title }}</button>
+              <span class="quiet small">{{ k.says }}</span>
+            </li>
+          </ul>
+        </Popover>
+        <button
+          v-if="report.page.of === 'new'"
+          class="chip main"
+          :disabled="!report.page.cards.length"
+          @click="keep()"
+        >
+          Keep it
+        </button>
+        <button v-else-if="!head" class="chip" @click="keep(true)">Make it mine</button>
+        <button v-if="head?.mine" class="chip" @click="sharing = true">
+          {{ head.shared ? 'Shared…' : 'Share…' }}
+        </button>
+        <button v-if="report.gone" class="chip" @click="report.putBack()">Put the card back</button>
+        <span class="gap" />
+        <span class="small" role="status" :class="stamp.old ? 'old' : 'quiet'">{{
+          report.saving ? 'Keeping…' : stamp.text
+        }}</span>
+        <button class="round" aria-label="More" aria-haspopup="menu" @click="more?.toggle($event)">
+          <i class="pi pi-ellipsis-v" aria-hidden="true" />
+        </button>
+        <Popover ref="more">
+          <div class="menu">
+            <button class="link" @click="print">Print…</button>
+            <button v-if="head" class="link" @click="(more?.hide(), keep(true))">Make a copy</button>
+            <button v-if="head?.mine" class="link" @click="remove">Remove the page</button>
+          </div>
+        </Popover>
+      </template>
     </div>
-    <p v-if="report.failure" role="alert" class="failure">{{ report.failure }}</p>
-    <div class="body">
+    <BriefsView v-if="written" />
+    <p v-if="!written && report.failure" role="alert" class="failure">{{ report.failure }}</p>
+    <div v-if="!written" class="body">
       <div class="scroll" data-region>
         <header class="head">
           <input

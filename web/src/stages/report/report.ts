@@ -240,6 +240,7 @@ export const useReport = defineStore('report', () => {
     mayEdit,
     drawn,
     drawnOf,
+    bring,
     open,
     keep,
     remove,
@@ -253,7 +254,7 @@ export const useReport = defineStore('report', () => {
 })
 
 const clamp = (n: number, least: number, most: number) => Math.max(least, Math.min(most, n))
-const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+export const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /** How high a row of the grid is, in pixels, without the gap below it. */
 export const ROW = 118

@@ -30,6 +30,8 @@ const props = defineProps<{
   drawn: ChartDrawn | undefined
   height: number
   title: string
+  /** It stands as it is: what it counts is not looked at from here. */
+  quiet?: boolean
 }>()
 const emit = defineEmits<{ look: [part: Part] }>()
 const store = useProgram()
@@ -115,7 +117,7 @@ defineExpose({
     <button
       class="number"
       :aria-label="`${title}: ${figure}. Show what it counts`"
-      :disabled="!!shown.chart.split?.length"
+      :disabled="quiet || !!shown.chart.split?.length"
       @click="emit('look', whole)"
     >
       {{ figure }}
@@ -159,6 +161,7 @@ defineExpose({
               <button
                 v-if="table.counts[i][n]"
                 class="link"
+                :disabled="quiet"
                 @click="emit('look', { row: r.key, column: c.key, text: '' })"
               >
                 {{ worded(table.cells[i][n] ?? undefined, table) }}
@@ -167,7 +170,11 @@ defineExpose({
             <td class="n">{{ worded(table.totals[i] ?? undefined, table) }}</td>
           </template>
           <td v-else class="n">
-            <button class="link" @click="emit('look', { row: r.key, column: '', text: '' })">
+            <button
+              class="link"
+              :disabled="quiet"
+              @click="emit('look', { row: r.key, column: '', text: '' })"
+            >
               {{ worded(table.totals[i] ?? undefined, table) }}
             </button>
           </td>
@@ -188,7 +195,7 @@ defineExpose({
       class="drawing"
       role="application"
       tabindex="0"
-      :aria-label="`${title}. ${shown.drawn.sentence ?? ''} The arrow keys read it, Enter shows what it counts.`"
+      :aria-label="`${title}. ${shown.drawn.sentence ?? ''} The arrow keys read it${quiet ? '' : ', Enter shows what it counts'}.`"
       @keydown="key"
     >
       <VChart
