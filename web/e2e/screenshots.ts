@@ -66,13 +66,6 @@ test('releases', async ({ plan, server }) => {
   await plan.screenshot({ path: to('releases') })
 })
 
-test('people', async ({ plan, server }) => {
-  await plan.goto(`${server.url}/programs/1/set-up/people`)
-  await plan.getByText('19 people', { exact: true }).waitFor()
-  await plan.getByRole('cell', { name: /^60/ }).waitFor()
-  await plan.screenshot({ path: to('people') })
-})
-
 test('capacity', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/set-up/capacity`)
   await plan.getByRole('button', { name: /^LC·12, / }).click()
@@ -128,18 +121,27 @@ test('backlog', async ({ plan, server }) => {
   await plan.screenshot({ path: to('backlog') })
 })
 
-test('an item of the backlog, as a tree', async ({ plan, server }) => {
-  await plan.goto(`${server.url}/programs/1/backlog`)
-  await plan.getByLabel('Heads').selectOption('as a tree')
-  await plan.locator('[data-item="LC-5"] .cell.title').click()
-  await plan.locator('strong', { hasText: 'night profile' }).waitFor()
-  await plan.screenshot({ path: to('item') })
-})
-
 test('scope', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/track?as=scope`)
   await expect(plan.getByRole('region', { name: 'Done a week' })).toBeVisible()
   await plan.screenshot({ path: to('scope') })
+})
+
+test('report', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/report?page=ready:manager`)
+  await expect(plan.getByRole('region', { name: 'Dates', exact: true })).toContainText('First Light is')
+  await expect(plan.getByText('Playing the plan…')).toHaveCount(0)
+  await expect(plan.getByText('Looking…')).toHaveCount(0)
+  await expect(plan.getByText('Counting…')).toHaveCount(0)
+  await plan.screenshot({ path: to('report') })
+})
+
+test('brief', async ({ plan, server }) => {
+  await plan.goto(`${server.url}/programs/1/report?as=briefs`)
+  await plan.getByLabel('A new brief about').selectOption('First Light')
+  await plan.getByRole('button', { name: 'Begin' }).press('Enter')
+  await expect(plan.getByRole('region', { name: 'In short' })).toContainText('lands between')
+  await plan.screenshot({ path: to('brief') })
 })
 
 test('review', async ({ plan, server }) => {

@@ -178,6 +178,11 @@ textarea.in {
   margin: 0 0 8px;
 }
 
+.own :deep(a) {
+  color: inherit;
+  text-underline-offset: 2px;
+}
+
 @media print {
   .do,
   .writing,

@@ -12,6 +12,7 @@ const link = (text: string) =>
 describe('keys in words of one’s own', () => {
   it('become links where there is such an item', () => {
     expect(link('See LC-8, and FE-2.')).toBe('See [LC-8](/i/LC-8 "Lamp ’one’"), and [FE-2](/i/FE-2 "Surge").')
+    expect(link('**LC-8**')).toBe('**[LC-8](/i/LC-8 "Lamp ’one’")**')
     expect(link('(LC-8)\nFE-2')).toBe('([LC-8](/i/LC-8 "Lamp ’one’"))\n[FE-2](/i/FE-2 "Surge")')
   })
   it('stay as they are elsewhere', () => {

@@ -238,7 +238,7 @@ export function linked(
   path: (key: string) => string,
 ): string {
   return text.replace(
-    /(^|[\s(])([A-Za-z][\w]*-\d+)(?=$|[\s).,;:!?])/gm,
+    /(^|[\s(*_])([A-Za-z]\w*-\d+)(?=$|[\s).,;:!?*_])/gm,
     (whole, before: string, key: string) => {
       const title = titleOf(key)
       return title === undefined ? whole : `${before}[${key}](${path(key)} "${title.replaceAll('"', '’')}")`
