@@ -200,7 +200,7 @@ func ReadyPages(p *program.Program, person string) []Ready {
 			{Kind: CardCapacity, Wide: 8, High: 2, About: ofTeam}, figureCard("Under way", &Chart{Of: Items, Team: team, Filter: program.Filter{Conditions: []program.Condition{{Field: "state", Is: "is", Values: []string{string(program.Doing), string(program.Review)}}}}, Measure: "number", Form: Figure, Back: 7}),
 			{Kind: CardFlow, Wide: 6, High: 2, About: ofTeam}, {Kind: CardAttention, Wide: 6, High: 2, About: ofTeam},
 			chartCard("Who has what", 6, &Chart{Of: Items, Team: team, Filter: open, Split: []string{"assignee", "state"}, Measure: "number", Form: Stacked}),
-			chartCard("Done by week", 6, &Chart{Of: Items, Team: team, Split: []string{"doneOn"}, Measure: "number", Form: Bars})}}},
+			chartCard("Done by week", 6, &Chart{Of: Items, Team: team, Filter: program.Filter{Conditions: []program.Condition{{Field: "doneOn", Is: "filled"}}}, Split: []string{"doneOn"}, Measure: "number", Form: Bars})}}},
 		{"member", "Member", Page{Name: "My work", Note: "What is mine, and how my team stands.", Cards: []Card{
 			chartCard("Mine to do", 6, &Chart{Of: Items, Filter: mine, Measure: "number", Form: List}),
 			chartCard("Hours spent, by week", 6, &Chart{Of: Hours, Within: 56, Split: []string{"week"}, Measure: "spent", Form: Bars}),

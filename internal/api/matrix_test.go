@@ -267,6 +267,9 @@ func attempts() map[string][]attempt {
 		"add-page":                one(in+"/pages", `{"name":"P","cards":[]}`, reads),
 		"put-page":                {{path: in + "/pages/%d", body: `{"version":1,"name":"P","cards":[]}`, may: reads, fresh: page}},
 		"remove-page":             {{path: in + "/pages/%d", may: "", fresh: page}}, // its owner's alone: TestPagesOfCharts
+		"report-plan":             one(in+"/reports/plan", "", reads),
+		"report-dates":            one(in+"/reports/dates?what=releases&what=mine", "", reads),
+		"report-journal":          one(in+"/reports/journal", "", reads),
 		"list-briefs":             one(in+"/briefs", "", reads),
 		"get-brief":               {{path: in + "/briefs/%d", may: leads, fresh: draft}, {path: in + "/briefs/%d", may: reads, fresh: published}},
 		"add-brief":               one(in+"/briefs", `{}`, leads),

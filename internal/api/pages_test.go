@@ -115,3 +115,21 @@ func TestReadyPagesCanBeKept(t *testing.T) {
 		ok(t, http.MethodPost, url+"/pages", string(body))
 	}
 }
+
+// The journal as a file has each change once, the oldest first, also across the pages that it is read in.
+func TestTheJournalAsAFile(t *testing.T) {
+	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	for i := range 203 {
+		ok(t, http.MethodPost, url+"/changes", edit("a", i, fmt.Sprintf(set, "LC-8", "size", fmt.Sprint(1+i%9))))
+	}
+	rows := strings.Split(strings.TrimSpace(ok(t, http.MethodGet, url+"/reports/journal", "").text), "\n")
+	require.Len(t, rows, 204)
+	assert.True(t, strings.HasPrefix(rows[1], "1,"), rows[1])
+	assert.True(t, strings.HasPrefix(rows[203], "203,"), rows[203])
+	lines := strings.Split(strings.TrimSpace(ok(t, http.MethodGet, url+"/reports/journal?format=jsonl", "").text), "\n")
+	assert.Len(t, lines, 203)
+	assert.Len(t, strings.Split(strings.TrimSpace(ok(t, http.MethodGet, url+"/reports/journal?from=2127-01-01", "").text), "\n"), 1)
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/reports/journal?to=soon", "").status)
+	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/reports/dates?what=weather", "").status)
+	assert.Contains(t, ok(t, http.MethodGet, url+"/reports/dates?what=releases&what=milestones", "").text, "SUMMARY:First Light is due")
+}

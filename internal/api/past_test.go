@@ -31,7 +31,7 @@ func TestReadingThePast(t *testing.T) {
 	assert.Equal(t, 0.0, ok(t, http.MethodGet, url+"?at=1999-01-01T00:00:00Z", "").body["revision"])
 	for _, path := range []string{"/outline", "/details?items=LC-8", "/reason?item=LC-8", "/fits?team=LC&items=LC-8", "/set-up", "/capacity?team=LC&iteration=LC-i11",
 		"/capacity/rows?by=role", "/free?from=2027-03-08&to=2027-04-02", "/forecast?plays=50", "/starts", "/under-way", "/reports/capacity?from=2027-01-01&to=2027-12-31&format=csv",
-		"/attention", "/needs/map", "/needs/owed?waits=LC", "/needs/odds?waits=LC", "/reports/needs?format=mermaid", "/forecast/dates", "/forecast/back-test", "/forecast/history?release=R1", "/feature-landings", "/risks", "/risk-worths", "/hours-week?person=p13", "/hours?from=2027-02-01&to=2027-03-31", "/reports/hours?from=2027-02-01&to=2027-03-31&format=csv"} {
+		"/attention", "/reports/plan", "/reports/dates?what=iterations", "/reports/journal", "/needs/map", "/needs/owed?waits=LC", "/needs/odds?waits=LC", "/reports/needs?format=mermaid", "/forecast/dates", "/forecast/back-test", "/forecast/history?release=R1", "/feature-landings", "/risks", "/risk-worths", "/hours-week?person=p13", "/hours?from=2027-02-01&to=2027-03-31", "/reports/hours?from=2027-02-01&to=2027-03-31&format=csv"} {
 		joint := "?"
 		if strings.Contains(path, "?") {
 			joint = "&"

@@ -127,11 +127,7 @@ func (g *needsGraph) calendar(w io.Writer, today program.Date) error {
 		if o.By.IsZero() {
 			continue
 		}
-		e := c.AddEvent(fmt.Sprintf("%s-needs-%s-%s-%s@jantrel", o.Item, o.Needs, o.Waits, o.Gives))
-		e.SetDtStampTime(today.Time())
-		e.SetAllDayStartAt(o.By.Time())
-		e.SetAllDayEndAt(o.By.Add(1).Time())
-		e.SetSummary(fmt.Sprintf("%s %s, for %s", o.Needs, g.title(o.Needs), o.Item))
+		e := allDay(c, fmt.Sprintf("%s-needs-%s-%s-%s@jantrel", o.Item, o.Needs, o.Waits, o.Gives), o.By, o.By, today, fmt.Sprintf("%s %s, for %s", o.Needs, g.title(o.Needs), o.Item))
 		said := string(o.Agreement)
 		if !o.Given.IsZero() {
 			said += " for " + o.Given.Short()

@@ -297,6 +297,11 @@ type sheet struct {
 // writeBook writes a workbook, with numbers and dates as such, and formulas for what is
 // reckoned and for totals.
 func writeBook(w io.Writer, sheets ...sheet) error {
+	return writeBookWith(w, func(*excelize.File) error { return nil }, sheets...)
+}
+
+// writeBookWith is writeBook, with what is to be added to its sheets.
+func writeBookWith(w io.Writer, more func(*excelize.File) error, sheets ...sheet) error {
 	book := excelize.NewFile()
 	defer func() { _ = book.Close() }()
 	for i, s := range sheets {
@@ -319,6 +324,9 @@ func writeBook(w io.Writer, sheets ...sheet) error {
 		if err != nil {
 			return err
 		}
+	}
+	if err := more(book); err != nil {
+		return err
 	}
 	return book.Write(w)
 }

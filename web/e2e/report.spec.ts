@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
 import { noViolations } from './axe'
 import { enter, expect, test } from './server'
@@ -288,3 +289,32 @@ async function revision(page: Page, url: string): Promise<number> {
   const found = await page.request.get(`${url}/api/v1/programs/1`)
   return ((await found.json()) as { revision: number }).revision
 }
+
+test('files say what is in them, and hold what the program holds', async ({ page, server }) => {
+  await enter(page, server)
+  await page.goto(`${server.url}/programs/1/report?as=files`)
+  const saved = async (name: string) => {
+    const download = page.waitForEvent('download')
+    await page
+      .getByRole('link', { name, exact: true })
+      .or(page.getByRole('button', { name, exact: true }))
+      .press('Enter')
+    const path = await (await download).path()
+    return readFileSync(path)
+  }
+  expect((await saved('The plan as XLSX')).subarray(0, 2).toString()).toBe('PK')
+  expect((await saved('The journal as JSON lines')).toString().split('\n')[0]).toContain('"revision"')
+  const dates = (await saved('Dates for a calendar as iCalendar')).toString()
+  expect(dates).toContain('SUMMARY:First Light is due')
+  expect(dates).toContain('SUMMARY:Harbour trial')
+  await page.getByRole('checkbox', { name: 'milestones' }).uncheck()
+  expect((await saved('Dates for a calendar as iCalendar')).toString()).not.toContain('SUMMARY:Harbour trial')
+  expect((await saved('A view of the backlog as CSV')).toString()).toContain('LC-8')
+  expect((await saved('The review of a release as Markdown')).toString()).toContain('# First Light')
+  expect((await saved('Needs across teams as GraphML')).toString()).toContain('<graphml')
+  await noViolations(page)
+  // Without days those about days are not offered.
+  await page.getByLabel('From', { exact: true }).first().fill('')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('link', { name: 'Capacity as XLSX' })).toHaveCount(0)
+})

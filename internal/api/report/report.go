@@ -76,6 +76,7 @@ func Register(api huma.API, d *door.Door) {
 	}, s.behind)
 	s.pages(api)
 	s.briefs(api)
+	s.files(api)
 }
 
 func (s stage) draw(ctx context.Context, in *chartsAsked) (*door.Answered[drawn], error) {

@@ -2299,6 +2299,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/reports/dates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Iterations, due dates of releases, milestones and what is due of one's own as iCalendar */
+        get: operations["report-dates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/reports/hours": {
         parameters: {
             query?: never;
@@ -2333,6 +2350,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/reports/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The journal, a change a row or a line, the oldest first */
+        get: operations["report-journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/reports/needs": {
         parameters: {
             query?: never;
@@ -2342,6 +2376,23 @@ export interface paths {
         };
         /** What teams owe one another, as a file */
         get: operations["export-needs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/reports/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan as a workbook: an overview, releases, a sheet for each team */
+        get: operations["report-plan"];
         put?: never;
         post?: never;
         delete?: never;
@@ -17951,6 +18002,48 @@ export interface operations {
             };
         };
     };
+    "report-dates": {
+        parameters: {
+            query: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                what: ("iterations" | "releases" | "milestones" | "mine")[];
+                /** @description Of iterations: of which teams; missing: of all */
+                team?: string[];
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "export-hours": {
         parameters: {
             query: {
@@ -18040,6 +18133,59 @@ export interface operations {
             };
         };
     };
+    "report-journal": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description From this day on; missing: from the first edit */
+                from?: string;
+                /** @description Up to this day, with it */
+                to?: string;
+                format?: "csv" | "jsonl";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "export-needs": {
         parameters: {
             query?: {
@@ -18059,6 +18205,45 @@ export interface operations {
                 week?: string;
                 /** @description A table; a calendar of the days by which they are due; or a graph of items by team */
                 format?: "csv" | "ics" | "dot" | "mermaid" | "graphml";
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "report-plan": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
             };

@@ -8,6 +8,7 @@ import { timeText } from '@/ui/dates'
 import BehindPanel from './BehindPanel.vue'
 import BriefsView from './briefs/BriefsView.vue'
 import CardSettings from './CardSettings.vue'
+import FilesView from './FilesView.vue'
 import PageGrid from './PageGrid.vue'
 import { useReport } from './report'
 import ShareDialog from './ShareDialog.vue'
@@ -20,8 +21,11 @@ const router = useRouter()
 const text = (key: string): string =>
   typeof route.query[key] === 'string' ? (route.query[key] as string) : ''
 
-/** Briefs are read and written, or a page of cards is shown. */
+/** Briefs are read and written, files are chosen, or a page of cards is shown. */
 const written = computed(() => text('as') === 'briefs')
+const filed = computed(() => text('as') === 'files')
+/** Whether a page of cards is shown. */
+const paged = computed(() => !written.value && !filed.value)
 /** A chart that another stage asks for comes in the address. */
 function asked(): ChartAsked | undefined {
   try {
@@ -31,9 +35,9 @@ function asked(): ChartAsked | undefined {
   }
 }
 watch(
-  [() => store.id, () => text('page'), () => text('chart'), written],
-  ([id, page, chart, briefs]) => {
-    if (id && !briefs && (page !== report.page.of || chart || !report.shelf)) void report.open(page, asked())
+  [() => store.id, () => text('page'), () => text('chart'), paged],
+  ([id, page, chart, shown]) => {
+    if (id && shown && (page !== report.page.of || chart || !report.shelf)) void report.open(page, asked())
   },
   { immediate: true },
 )
@@ -86,7 +90,7 @@ const print = () => window.print()
 <template>
   <main class="report" aria-label="Report">
     <div class="tools" data-region>
-      <RouterLink class="chip link-chip" :to="{ query: {} }" :aria-current="written ? undefined : 'page'"
+      <RouterLink class="chip link-chip" :to="{ query: {} }" :aria-current="paged ? 'page' : undefined"
         >Pages</RouterLink
       >
       <RouterLink
@@ -95,7 +99,13 @@ const print = () => window.print()
         :aria-current="written ? 'page' : undefined"
         >Briefs</RouterLink
       >
-      <template v-if="!written">
+      <RouterLink
+        class="chip link-chip"
+        :to="{ query: { as: 'files' } }"
+        :aria-current="filed ? 'page' : undefined"
+        >Files</RouterLink
+      >
+      <template v-if="paged">
         <select class="chip" aria-label="Page" :value="report.page.of" @change="choose">
           <option v-if="report.page.of === 'new'" value="new">{{ report.page.name }}</option>
           <optgroup v-if="mine.length" label="Yours">
@@ -159,8 +169,9 @@ const print = () => window.print()
       </template>
     </div>
     <BriefsView v-if="written" />
-    <p v-if="!written && report.failure" role="alert" class="failure">{{ report.failure }}</p>
-    <div v-if="!written" class="body">
+    <FilesView v-if="filed" />
+    <p v-if="paged && report.failure" role="alert" class="failure">{{ report.failure }}</p>
+    <div v-if="paged" class="body">
       <div class="scroll" data-region>
         <header class="head">
           <input

@@ -1,0 +1,125 @@
+package report
+
+import (
+	"bytes"
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/calendar"
+	"jantrel/internal/api/door"
+	"jantrel/internal/exchange"
+	"jantrel/internal/live"
+	"jantrel/internal/store"
+)
+
+// Limits of the journal as a file.
+const (
+	journalPage    = 200     // edits that are read at once
+	journalChanges = 200_000 // changes of a file
+)
+
+func (s stage) files(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "report-plan", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/plan", Summary: "The plan as a workbook: an overview, releases, a sheet for each team",
+	}, func(ctx context.Context, in *struct{ door.Reading }) (*door.File, error) {
+		l, state, err := s.Read(ctx, in.Reading)
+		if err != nil {
+			return nil, err
+		}
+		played, err := l.LandingsAt(ctx, state)
+		if err != nil {
+			return nil, s.Problem(ctx, err)
+		}
+		var out bytes.Buffer
+		if err := exchange.WritePlan(&out, state.Plan, played.Releases); err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return door.Attached("plan-"+state.Today.String()+".xlsx", door.MediaTypes["xlsx"], out.Bytes()), nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "report-dates", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/dates", Summary: "Iterations, due dates of releases, milestones and what is due of one's own as iCalendar",
+	}, func(ctx context.Context, in *struct {
+		door.Reading
+		What []string `query:"what,explode" minItems:"1" maxItems:"4" enum:"iterations,releases,milestones,mine" required:"true"`
+		Team []string `query:"team,explode" maxItems:"100" doc:"Of iterations: of which teams; missing: of all"`
+	}) (*door.File, error) {
+		_, who, state, err := s.ReadAs(ctx, in.Reading)
+		if err != nil {
+			return nil, err
+		}
+		var out bytes.Buffer
+		if err := exchange.WriteDates(&out, state.Program, state.Today, in.What, in.Team, who.Person); err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return door.Attached("dates.ics", door.MediaTypes["ics"], out.Bytes()), nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "report-journal", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/journal", Summary: "The journal, a change a row or a line, the oldest first",
+		Errors: []int{http.StatusUnprocessableEntity},
+	}, func(ctx context.Context, in *struct {
+		door.Reading
+		From   string `query:"from" maxLength:"10" doc:"From this day on; missing: from the first edit"`
+		To     string `query:"to" maxLength:"10" doc:"Up to this day, with it"`
+		Format string `query:"format" enum:"csv,jsonl" default:"csv"`
+	}) (*door.File, error) {
+		l, err := s.Open(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		sought := store.Sought{}
+		if in.From != "" {
+			day, err := calendar.Parse(in.From)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity("from: " + err.Error())
+			}
+			sought.From = l.Midnight(day)
+		}
+		if in.To != "" {
+			day, err := calendar.Parse(in.To)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity("to: " + err.Error())
+			}
+			sought.To = l.Midnight(day.Add(1))
+		}
+		edits, err := s.edits(ctx, l, sought)
+		if err != nil {
+			return nil, err
+		}
+		var out bytes.Buffer
+		j, err := exchange.NewJournalWriter(&out, in.Format)
+		for i := len(edits) - 1; i >= 0 && err == nil; i-- {
+			e := &edits[i]
+			err = j.Write(exchange.Told{Revision: e.Revision, At: e.At, By: e.Actor, Label: e.Label, Why: e.Why, Changes: e.Changes})
+		}
+		if err == nil {
+			err = j.End()
+		}
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return door.Attached("journal."+in.Format, map[string]string{"csv": door.MediaTypes["csv"], "jsonl": "application/jsonl"}[in.Format], out.Bytes()), nil
+	})
+}
+
+// edits are those that are sought, the newest first. More than a file can hold are refused.
+func (s stage) edits(ctx context.Context, l *live.Line, sought store.Sought) (all []store.Edit, err error) {
+	changes := 0
+	for before := int64(0); ; {
+		page, err := l.Journal(ctx, before, journalPage, sought)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		for i := range page {
+			changes += len(page[i].Changes)
+		}
+		if changes > journalChanges {
+			return nil, huma.Error422UnprocessableEntity("These are more changes than one file holds. Choose fewer days.")
+		}
+		if all = append(all, page...); len(page) < journalPage {
+			return all, ctx.Err()
+		}
+		before = page[len(page)-1].Revision
+	}
+}
