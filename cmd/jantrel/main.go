@@ -45,7 +45,7 @@ func root() *cobra.Command {
 		SilenceErrors: true,
 	}
 	command.CompletionOptions.DisableDefaultCmd = true
-	command.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), checkCommand(), backupCommand(), restoreCommand(), draftCommand(), forecastCommand(), backtestCommand(), userCommand(), standInCommand(), openAPICommand(), versionCommand())
+	command.AddCommand(serveCommand(), demoCommand(), importCommand(), exportCommand(), checkCommand(), backupCommand(), restoreCommand(), draftCommand(), forecastCommand(), backtestCommand(), reportCommand(), userCommand(), standInCommand(), openAPICommand(), versionCommand())
 	return command
 }
 

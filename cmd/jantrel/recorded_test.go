@@ -3,9 +3,11 @@ package main_test
 import (
 	"bytes"
 	"encoding/json"
+	"io"
 	"net/http"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -86,4 +88,42 @@ func TestAProgramWithItsJournal(t *testing.T) {
 	}
 	_, errs, code = run(t, "", "export", "--data", again)
 	assert.Zero(t, code, errs, "there is one program, as before")
+}
+
+// Reports from the shell are what the server makes of the same program.
+func TestReportsFromTheShell(t *testing.T) {
+	folder := t.TempDir()
+	_, url := start(t, "demo", "--data", folder)
+	client := inDemo(t, url, "matthias")
+	file := filepath.Join(t.TempDir(), "program.jsonl")
+	_, errs, code := run(t, "", "export", "--journal", "--data", folder, "-o", file)
+	require.Zero(t, code, errs)
+	for kind, path := range map[string]string{
+		"journal": "/reports/journal?format=csv", "dates": "/reports/dates?what=iterations&what=releases&what=milestones", "needs": "/reports/needs?format=csv",
+		"capacity --format csv --from 2027-02-01 --to 2027-04-30": "/reports/capacity?format=csv&from=2027-02-01&to=2027-04-30",
+	} {
+		response, err := client.Get(url + "/api/v1/programs/1" + path)
+		require.NoError(t, err)
+		want, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		require.NoError(t, response.Body.Close())
+		out, errs, code := run(t, "", append(append([]string{"report"}, strings.Fields(kind)[:1]...), append([]string{file, "--today", "2027-03-02"}, strings.Fields(kind)[1:]...)...)...)
+		require.Zero(t, code, errs)
+		assert.Equal(t, string(want), out, kind)
+	}
+	for _, args := range []string{"plan", "hours", "backlog --view not-ready", "brief --release R1", "brief --team LC --iteration LC-i11 --format html", `chart --chart {"of":"items","split":["state"],"measure":"number","form":"bars","back":28}`} {
+		words := strings.Fields(args)
+		out, errs, code := run(t, "", append([]string{"report", words[0], file, "--today", "2027-03-02"}, words[1:]...)...)
+		require.Zero(t, code, "%s: %s", args, errs)
+		assert.NotEmpty(t, out, args)
+	}
+	for args, want := range map[string]string{
+		"poem": "there is no report", "plan --format csv": "a report of this kind is xlsx", "backlog --view none": "there is no view", "brief --release none": "no such release",
+		`chart --chart {"of":"boats"}`: "nothing called", "capacity --from 2027-03-02 --to 2027-03-01": "is before --from",
+	} {
+		words := strings.Fields(args)
+		_, errs, code := run(t, "", append([]string{"report", words[0], file, "--today", "2027-03-02"}, words[1:]...)...)
+		assert.NotZero(t, code, args)
+		assert.Contains(t, errs, want)
+	}
 }

@@ -2,6 +2,7 @@ package live
 
 import (
 	"context"
+	"errors"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -175,6 +176,40 @@ func (l *Line) Journal(ctx context.Context, before int64, limit int, sought stor
 		before = l.now() + 1
 	}
 	return l.hub.store.LatestEdits(ctx, l.id, before, limit, sought)
+}
+
+// journalPage is how many edits are read at once where all of them are told.
+const journalPage = 200
+
+// ErrManyEdits says that these are more changes than are told at once.
+var ErrManyEdits = errors.New("these are more changes than one file holds; choose fewer days")
+
+// Edits tells the edits that are looked for, the oldest first: of so many changes at most, else none and ErrManyEdits.
+func (l *Line) Edits(ctx context.Context, sought store.Sought, most int, tell func(*store.Edit) error) error {
+	var all []store.Edit
+	changes := 0
+	for before := int64(0); ; {
+		page, err := l.Journal(ctx, before, journalPage, sought)
+		if err != nil {
+			return err
+		}
+		for i := range page {
+			changes += len(page[i].Changes)
+		}
+		if changes > most {
+			return ErrManyEdits
+		}
+		if all = append(all, page...); len(page) < journalPage {
+			break
+		}
+		before = page[len(page)-1].Revision
+	}
+	for i := len(all) - 1; i >= 0; i-- {
+		if err := tell(&all[i]); err != nil {
+			return err
+		}
+	}
+	return ctx.Err()
 }
 
 // LastSet returns the edit that gave a field of a thing its value, and whether

@@ -3,6 +3,7 @@ package report
 import (
 	"bytes"
 	"context"
+	"errors"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -14,11 +15,8 @@ import (
 	"jantrel/internal/store"
 )
 
-// Limits of the journal as a file.
-const (
-	journalPage    = 200     // edits that are read at once
-	journalChanges = 200_000 // changes of a file
-)
+// journalChanges is how many changes a file of the journal holds at most.
+const journalChanges = 200_000
 
 func (s stage) files(api huma.API) {
 	huma.Register(api, huma.Operation{
@@ -83,43 +81,22 @@ func (s stage) files(api huma.API) {
 			}
 			sought.To = l.Midnight(day.Add(1))
 		}
-		edits, err := s.edits(ctx, l, sought)
-		if err != nil {
-			return nil, err
-		}
 		var out bytes.Buffer
 		j, err := exchange.NewJournalWriter(&out, in.Format)
-		for i := len(edits) - 1; i >= 0 && err == nil; i-- {
-			e := &edits[i]
-			err = j.Write(exchange.Told{Revision: e.Revision, At: e.At, By: e.Actor, Label: e.Label, Why: e.Why, Changes: e.Changes})
+		if err == nil {
+			err = l.Edits(ctx, sought, journalChanges, func(e *store.Edit) error {
+				return j.Write(exchange.Told{Revision: e.Revision, At: e.At, By: e.Actor, Label: e.Label, Why: e.Why, Changes: e.Changes})
+			})
 		}
 		if err == nil {
 			err = j.End()
 		}
-		if err != nil {
-			return nil, s.Failed(ctx, err)
+		switch {
+		case errors.Is(err, live.ErrManyEdits):
+			return nil, huma.Error422UnprocessableEntity(sentence(err.Error()))
+		case err != nil:
+			return nil, s.Problem(ctx, err)
 		}
 		return door.Attached("journal."+in.Format, map[string]string{"csv": door.MediaTypes["csv"], "jsonl": "application/jsonl"}[in.Format], out.Bytes()), nil
 	})
-}
-
-// edits are those that are sought, the newest first. More than a file can hold are refused.
-func (s stage) edits(ctx context.Context, l *live.Line, sought store.Sought) (all []store.Edit, err error) {
-	changes := 0
-	for before := int64(0); ; {
-		page, err := l.Journal(ctx, before, journalPage, sought)
-		if err != nil {
-			return nil, s.Failed(ctx, err)
-		}
-		for i := range page {
-			changes += len(page[i].Changes)
-		}
-		if changes > journalChanges {
-			return nil, huma.Error422UnprocessableEntity("These are more changes than one file holds. Choose fewer days.")
-		}
-		if all = append(all, page...); len(page) < journalPage {
-			return all, ctx.Err()
-		}
-		before = page[len(page)-1].Revision
-	}
 }
