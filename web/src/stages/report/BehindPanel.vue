@@ -9,6 +9,7 @@ import { choicesOf } from '@/views/choices'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useReport } from './report'
+import SidePanel from './SidePanel.vue'
 import ThingLine from './ThingLine.vue'
 
 /** What a part of a chart counts, one by one; items can be changed on the spot, and the chart follows. */
@@ -51,13 +52,13 @@ const now = computed(() => !looked.value.day || looked.value.day >= store.today)
 </script>
 
 <template>
-  <aside class="panel" aria-label="What it counts" data-region>
-    <header>
-      <h2>{{ looked.title }}</h2>
-      <button class="round" aria-label="Close" @click="report.looked = undefined">
-        <i class="pi pi-times" aria-hidden="true" />
-      </button>
-    </header>
+  <SidePanel
+    label="What it counts"
+    :title="looked.title"
+    closes="Close"
+    wide
+    @close="report.looked = undefined"
+  >
     <p class="quiet small">
       {{ looked.text
       }}<template v-if="!now">, as it was at the end of {{ shortDate(looked.day, store.todayDay) }}</template>
@@ -103,37 +104,10 @@ const now = computed(() => !looked.value.day || looked.value.day >= store.today)
         and {{ count(found.answer.value.count - found.answer.value.things.length, 'more', 'more') }}
       </p>
     </template>
-  </aside>
+  </SidePanel>
 </template>
 
 <style scoped>
-.panel {
-  display: flex;
-  flex: none;
-  flex-direction: column;
-  gap: 6px;
-  width: 460px;
-  padding: 10px 16px;
-  border-left: 1px solid var(--rule);
-  background: var(--panel);
-  overflow: hidden;
-}
-
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-
-h2 {
-  margin: 0;
-  font-size: 17px;
-}
-
-p {
-  margin: 0;
-}
-
 ol {
   flex: 1;
   margin: 0;
@@ -156,11 +130,5 @@ ol:focus-visible {
 
 .who {
   width: 104px;
-}
-
-@media print {
-  .panel {
-    display: none;
-  }
 }
 </style>

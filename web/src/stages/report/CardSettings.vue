@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { CardAbout, PageCard } from '@/api/types'
 import { useProgram } from '@/line/program'
 import ChartSettings from './ChartSettings.vue'
+import SidePanel from './SidePanel.vue'
 import { useReport } from './report'
 
 /** The settings of a card, chosen word by word; what is chosen is drawn at once. */
@@ -51,13 +52,12 @@ const abouts = computed(() => {
 </script>
 
 <template>
-  <aside class="panel" aria-label="Card settings" data-region>
-    <header>
-      <h2>{{ words?.title }}</h2>
-      <button class="round" aria-label="Close the settings" @click="report.chosen = ''">
-        <i class="pi pi-times" aria-hidden="true" />
-      </button>
-    </header>
+  <SidePanel
+    label="Card settings"
+    :title="words?.title ?? ''"
+    closes="Close the settings"
+    @close="report.chosen = ''"
+  >
     <p class="quiet small">{{ words?.says }}</p>
     <label class="field"
       ><span class="label">Title</span>
@@ -99,37 +99,10 @@ const abouts = computed(() => {
     <div class="buttons">
       <button class="plain-button" @click="report.take(card.key)">Take it away</button>
     </div>
-  </aside>
+  </SidePanel>
 </template>
 
 <style scoped>
-.panel {
-  display: flex;
-  flex: none;
-  flex-direction: column;
-  gap: 8px;
-  width: 330px;
-  padding: 10px 16px;
-  border-left: 1px solid var(--rule);
-  background: var(--panel);
-  overflow: auto;
-}
-
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-
-h2 {
-  margin: 0;
-  font-size: 17px;
-}
-
-p {
-  margin: 0;
-}
-
 .field {
   min-width: 0;
 }
@@ -137,11 +110,5 @@ p {
 textarea.in {
   height: auto;
   resize: vertical;
-}
-
-@media print {
-  .panel {
-    display: none;
-  }
 }
 </style>

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { CardWords, ChartAsked, PageCard } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { timeText } from '@/ui/dates'
+import AddMenu from './AddMenu.vue'
 import BehindPanel from './BehindPanel.vue'
 import BriefsView from './briefs/BriefsView.vue'
 import CardSettings from './CardSettings.vue'
@@ -59,11 +60,12 @@ async function rename(event: Event): Promise<void> {
   report.page.name = (event.target as HTMLInputElement).value.trim() || report.page.name
   if (head.value) await report.keep()
 }
-const adding = useTemplateRef<InstanceType<typeof Popover>>('adding')
 const more = useTemplateRef<InstanceType<typeof Popover>>('more')
 const sharing = ref(false)
+const kinds = computed(() =>
+  (report.vocabulary?.cards ?? []).map((k) => ({ of: k, title: k.title, says: k.says })),
+)
 function add(kind: CardWords): void {
-  adding.value?.hide()
   const release = store.program.releases?.[0]?.key
   const first = kind.must ? (release ? { release } : { team: store.program.teams?.[0]?.key }) : undefined
   const chart: ChartAsked = { of: 'items', split: ['state'], measure: 'number', form: 'bars' }
@@ -124,21 +126,11 @@ const print = () => window.print()
         </select>
         <button class="chip" @click="go('new')">New page</button>
         <template v-if="report.mayEdit">
-          <button class="chip" aria-haspopup="menu" @click="adding?.toggle($event)">
-            Add a card <i class="pi pi-chevron-down" aria-hidden="true" />
-          </button>
+          <AddMenu text="Add a card" label="Kinds of cards" :kinds="kinds" @add="add" />
           <button class="chip" :aria-pressed="report.arranging" @click="report.arranging = !report.arranging">
             Arrange
           </button>
         </template>
-        <Popover ref="adding">
-          <ul class="kinds" aria-label="Kinds of cards">
-            <li v-for="k in report.vocabulary?.cards" :key="k.kind">
-              <button class="link" @click="add(k)">{{ k.title }}</button>
-              <span class="quiet small">{{ k.says }}</span>
-            </li>
-          </ul>
-        </Popover>
         <button
           v-if="report.page.of === 'new'"
           class="chip main"
@@ -268,14 +260,6 @@ const print = () => window.print()
 
 .head p {
   margin: 0;
-}
-
-.kinds {
-  display: grid;
-  gap: 5px;
-  margin: 0;
-  padding: 0;
-  list-style: none;
 }
 
 .menu {

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import Popover from 'primevue/popover'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { BriefWhole } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { shortDate } from '@/ui/dates'
+import AddMenu from '../AddMenu.vue'
 import { useReport } from '../report'
 import BriefSections from './BriefSections.vue'
 import { useBriefs } from './briefs'
@@ -28,8 +28,13 @@ const go = (brief?: number) =>
   router.replace({ query: { as: 'briefs', brief: brief ? String(brief) : undefined } })
 
 const brief = computed(() => briefs.brief)
-const drafts = computed(() => briefs.shelf?.briefs.filter((b) => !b.number) ?? [])
-const published = computed(() => briefs.shelf?.briefs.filter((b) => b.number) ?? [])
+const shelves = computed(() => {
+  const all = briefs.shelf?.briefs ?? []
+  return [
+    { name: 'Drafts', of: all.filter((b) => !b.number) },
+    { name: 'Published', of: all.filter((b) => b.number) },
+  ].filter((s) => s.of.length)
+})
 const abouts = computed(() => [
   { title: '', of: [['', 'the whole program']] },
   { title: 'Releases', of: (store.program.releases ?? []).map((r) => [`release:${r.key}`, r.name]) },
@@ -55,9 +60,16 @@ async function begin(): Promise<void> {
 async function remove(): Promise<void> {
   if (await briefs.remove()) await go()
 }
-const adding = useTemplateRef<InstanceType<typeof Popover>>('adding')
-function add(live: NonNullable<BriefWhole['sections'][number]['live']> | undefined, title: string): void {
-  adding.value?.hide()
+type Added = { live?: NonNullable<BriefWhole['sections'][number]['live']>; title: string }
+const kinds = computed(() => [
+  { of: { title: 'Heading' } as Added, title: 'Your own words' },
+  ...(briefs.shelf?.lives ?? []).map((l) => ({
+    of: { live: l.live, title: l.title } as Added,
+    title: l.title,
+    says: l.says,
+  })),
+])
+function add({ live, title }: Added): void {
   briefs.add({
     title,
     ...(live ? { live } : { text: '' }),
@@ -97,16 +109,10 @@ const print = () => window.print()
         </label>
         <button class="plain-button main">Begin</button>
       </form>
-      <template
-        v-for="[name, of] in [
-          ['Drafts', drafts],
-          ['Published', published],
-        ] as const"
-        :key="name"
-      >
-        <h2 v-if="of.length">{{ name }}</h2>
-        <ul v-if="of.length" :aria-label="name">
-          <li v-for="b in of" :key="b.id">
+      <template v-for="s in shelves" :key="s.name">
+        <h2>{{ s.name }}</h2>
+        <ul :aria-label="s.name">
+          <li v-for="b in s.of" :key="b.id">
             <RouterLink
               :to="{ query: { as: 'briefs', brief: b.id } }"
               :aria-current="b.id === brief?.id ? 'page' : undefined"
@@ -130,9 +136,7 @@ const print = () => window.print()
         <div class="tools">
           <template v-if="briefs.draft">
             <button class="chip main" :disabled="briefs.saving" @click="briefs.publish()">Publish</button>
-            <button class="chip" aria-haspopup="menu" @click="adding?.toggle($event)">
-              Add a section <i class="pi pi-chevron-down" aria-hidden="true" />
-            </button>
+            <AddMenu text="Add a section" label="Kinds of sections" :kinds="kinds" @add="add" />
             <button class="chip" @click="remove">Remove the draft</button>
           </template>
           <button v-else-if="briefs.shelf?.mayWrite" class="chip" @click="linking = true">Links…</button>
@@ -142,15 +146,6 @@ const print = () => window.print()
           <a class="chip link-chip" :href="file('html')" download>HTML</a>
           <button class="chip" @click="print">Print</button>
         </div>
-        <Popover ref="adding">
-          <ul class="kinds" aria-label="Kinds of sections">
-            <li><button class="link" @click="add(undefined, 'Heading')">Your own words</button></li>
-            <li v-for="l in briefs.shelf?.lives" :key="l.live">
-              <button class="link" @click="add(l.live, l.title)">{{ l.title }}</button>
-              <span class="quiet small">{{ l.says }}</span>
-            </li>
-          </ul>
-        </Popover>
         <input
           v-if="briefs.draft"
           v-model="briefs.title"
@@ -267,14 +262,6 @@ h1,
 
 .letter > p {
   margin: 2px 0 0;
-}
-
-.kinds {
-  display: grid;
-  gap: 5px;
-  margin: 0;
-  padding: 0;
-  list-style: none;
 }
 
 @media print {
