@@ -102,7 +102,7 @@ func TestLinksToBriefs(t *testing.T) {
 	made := as(t, lead, http.MethodPost, url+"/briefs", `{}`)
 	require.Equal(t, http.StatusCreated, made.status, made.text)
 	brief := fmt.Sprintf("%s/briefs/%v", url, made.body["id"])
-	assert.Equal(t, http.StatusNotFound, as(t, viewer, http.MethodGet, brief, "").status, "drafts are for who writes")
+	assert.Equal(t, http.StatusForbidden, as(t, viewer, http.MethodGet, brief, "").status, "drafts are for who writes")
 	assert.Equal(t, http.StatusUnprocessableEntity, as(t, lead, http.MethodPost, brief+"/links", "").status)
 	require.Equal(t, http.StatusOK, as(t, lead, http.MethodPost, brief+"/publish", `{"version":1}`).status)
 	assert.Equal(t, http.StatusOK, as(t, viewer, http.MethodGet, brief, "").status)

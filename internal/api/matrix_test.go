@@ -443,7 +443,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal([]byte(as(t, nobody, http.MethodGet, url+"/openapi.json", "").text), &described))
 	all := attempts()
-	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds
+	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events", "read-shared"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds; shared: TestLinksToBriefs
 	asked := 0
 	for _, methods := range described.Paths {
 		for method, operation := range methods {

@@ -70,7 +70,7 @@ func (s stage) briefs(api huma.API) {
 	}, s.listBriefs)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-brief", Method: http.MethodGet, Path: "/api/v1/programs/{id}/briefs/{brief}", Summary: "A brief: a draft as the plan is now, a published one as it was",
-		Errors: []int{http.StatusNotFound},
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
 	}, func(ctx context.Context, in *OneBrief) (*struct{ Body BriefWhole }, error) {
 		l, b, err := s.brief(ctx, in.ID, in.Brief)
 		if err != nil {
@@ -101,7 +101,7 @@ func (s stage) briefs(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "export-brief", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/brief", Summary: "A brief as Markdown, or as HTML in one file",
-		Errors: []int{http.StatusNotFound},
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
 		Brief  int64  `query:"brief" required:"true"`
@@ -166,8 +166,7 @@ func briefHead(p *program.Program, b *store.Brief) BriefHead {
 	return BriefHead{b.ID, b.Number, b.Body.Title, b.Body.About, briefs.NameOf(p, b.Body.About), b.Author, at, b.Day, b.Revision, b.Version}
 }
 
-// brief is one that the visitor sees: a published one, or a draft where they may write. To others it looks as if there
-// were none. Briefs are of the live plan.
+// brief is one that the visitor sees: a published one, or a draft where they may write. Briefs are of the live plan.
 func (s stage) brief(ctx context.Context, id, brief int64) (*live.Line, store.Brief, error) {
 	l, who, err := s.LiveAs(ctx, id)
 	if err != nil {
@@ -175,7 +174,7 @@ func (s stage) brief(ctx context.Context, id, brief int64) (*live.Line, store.Br
 	}
 	b, err := s.Hub.Store().Brief(ctx, id, brief)
 	if err == nil && b.Number == 0 && !roles.MayBeside(who.Role, roles.Briefs) {
-		err = store.ErrNotFound
+		return nil, b, s.Denied(ctx, "This is a draft: it is for who may write briefs, until it is published.")
 	}
 	return l, b, s.unkept(ctx, err)
 }
@@ -431,7 +430,7 @@ func (s stage) links(api huma.API) {
 		return nil, s.unkept(ctx, err)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "read-shared", Metadata: map[string]any{"public": true}, Method: http.MethodGet, Path: door.SharedPath + "{secret}", Summary: "What a link leads to, as a page of its own",
+		OperationID: "read-shared", Metadata: door.Public, Method: http.MethodGet, Path: door.SharedPath + "{secret}", Summary: "What a link leads to, as a page of its own",
 		Errors: []int{http.StatusNotFound},
 	}, func(ctx context.Context, in *struct {
 		Secret string `path:"secret" maxLength:"100"`
