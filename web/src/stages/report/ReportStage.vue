@@ -38,7 +38,8 @@ function asked(): ChartAsked | undefined {
 watch(
   [() => store.id, () => text('page'), () => text('chart'), paged],
   ([id, page, chart, shown]) => {
-    if (id && shown && (page !== report.page.of || chart || !report.shelf)) void report.open(page, asked())
+    if (id && shown && (page !== report.page.of || chart || report.program !== id))
+      void report.open(page, asked())
   },
   { immediate: true },
 )

@@ -32,6 +32,8 @@ export const useReport = defineStore('report', () => {
   const vocabulary = shallowRef<ChartVocabulary>()
   const shelf = shallowRef<PageShelf>()
   const page = ref<PageShown>(nothing())
+  /** The program that it is of. */
+  const program = ref(0)
   /** Whether cards are moved and sized. */
   const arranging = ref(false)
   /** The card whose settings are open. */
@@ -44,7 +46,7 @@ export const useReport = defineStore('report', () => {
 
   const mayEdit = computed(() => page.value.of === 'new' || !!page.value.head?.mayEdit)
   const here = () => ({ params: { path: { id: store.id } } })
-  const onPage = (id: number) => ({ params: { path: { id: store.id, page: id } } })
+  const onPage = (id: number) => ({ params: { path: { id: program.value, page: id } } })
 
   async function bring(): Promise<void> {
     vocabulary.value ??= await answer(client.GET('/api/v1/chart-vocabulary'))
@@ -58,6 +60,9 @@ export const useReport = defineStore('report', () => {
     chosen.value = ''
     gone.value = undefined
     arranging.value = false
+    if (unkept && page.value.head?.mayEdit) await keep() // before another page comes into view
+    unkept = false
+    program.value = store.id
     try {
       await bring()
       if (chart) {
@@ -119,6 +124,7 @@ export const useReport = defineStore('report', () => {
       people: more.people ?? head?.people ?? [],
     }
     saving.value = true
+    unkept = false
     failure.value = ''
     try {
       const whole =
@@ -157,10 +163,15 @@ export const useReport = defineStore('report', () => {
   }
 
   /** A page that is kept keeps what is done to it by itself, a moment later. */
+  let unkept = false
   const keepSoon = useDebounceFn(() => {
-    if (page.value.head?.mayEdit) void keep()
+    if (saving.value) touched()
+    else if (unkept && page.value.head?.mayEdit) void keep()
   }, 500)
-  const touched = () => void keepSoon()
+  function touched(): void {
+    unkept = true
+    void keepSoon()
+  }
 
   const at = (key: string) => page.value.cards.findIndex((c) => c.key === key)
 
@@ -231,6 +242,7 @@ export const useReport = defineStore('report', () => {
     vocabulary,
     shelf,
     page,
+    program,
     arranging,
     chosen,
     failure,

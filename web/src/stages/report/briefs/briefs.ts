@@ -21,7 +21,9 @@ export const useBriefs = defineStore('briefs', () => {
   const links = shallowRef<BriefLink[]>()
 
   const here = () => ({ params: { path: { id: store.id } } })
-  const on = (brief: number) => ({ params: { path: { id: store.id, brief } } })
+  /** The program that the brief is of. */
+  let program = 0
+  const on = (brief: number) => ({ params: { path: { id: program, brief } } })
   const draft = computed(() => !!brief.value && brief.value.number === 0 && !!shelf.value?.mayWrite)
   const told = computed(
     () => new Map((brief.value?.written.sections ?? []).map((s): [string, BriefTold] => [s.key, s])),
@@ -47,6 +49,8 @@ export const useBriefs = defineStore('briefs', () => {
 
   /** Shows a brief; without one the newest. */
   async function load(id: number): Promise<void> {
+    if (unkept && brief.value?.id !== id) await keep() // before another one comes into view
+    program = store.id
     await attempt(async () => {
       if (brief.value?.id !== id) {
         brief.value = undefined
@@ -85,6 +89,7 @@ export const useBriefs = defineStore('briefs', () => {
     if (!of || of.number) return
     if (saving.value) return void (again = true)
     saving.value = true
+    unkept = false
     const body = { version: of.version, title: title.value, sections: copy(sections.value) }
     const found = await attempt(() =>
       answer(client.PUT('/api/v1/programs/{id}/briefs/{brief}', { ...on(of.id), body })),
@@ -96,8 +101,14 @@ export const useBriefs = defineStore('briefs', () => {
       await keep()
     }
   }
-  const keepSoon = useDebounceFn(() => void keep(), 300)
-  const touched = () => void keepSoon()
+  let unkept = false
+  const keepSoon = useDebounceFn(() => {
+    if (unkept) void keep()
+  }, 300)
+  function touched(): void {
+    unkept = true
+    void keepSoon()
+  }
 
   const at = (key: string) => sections.value.findIndex((s) => s.key === key)
   function put(key: string, more: Partial<BriefSection>): void {
