@@ -2,6 +2,7 @@ package reports
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -120,11 +121,7 @@ func (c *Card) check() error {
 			continue
 		}
 		abouts++
-		allowed := false
-		for _, may := range words.About {
-			allowed = allowed || may == name
-		}
-		if !allowed && known {
+		if known && !slices.Contains(words.About, name) {
 			return fmt.Errorf("%s cannot be about one %s", words.Title, name)
 		}
 	}
@@ -201,7 +198,7 @@ func ReadyPages(p *program.Program, person string) []Ready {
 			{Kind: CardFlow, Wide: 6, High: 2, About: ofTeam}, {Kind: CardAttention, Wide: 6, High: 2, About: ofTeam},
 			chartCard("Who has what", 6, &Chart{Of: Items, Team: team, Filter: open, Split: []string{"assignee", "state"}, Measure: "number", Form: Stacked}),
 			chartCard("Done by week", 6, &Chart{Of: Items, Team: team, Filter: program.Filter{Conditions: []program.Condition{{Field: "doneOn", Is: "filled"}}}, Split: []string{"doneOn"}, Measure: "number", Form: Bars})}}},
-		{"member", "Member", Page{Name: "My work", Note: "What is mine, and how my team stands.", Cards: []Card{
+		{"member", "Member", Page{Name: "Mine, and my team", Note: "What is mine to do, and how my team stands.", Cards: []Card{
 			chartCard("Mine to do", 6, &Chart{Of: Items, Filter: mine, Measure: "number", Form: List}),
 			chartCard("Hours spent, by week", 6, &Chart{Of: Hours, Within: 56, Split: []string{"week"}, Measure: "spent", Form: Bars}),
 			{Kind: CardFlow, Wide: 6, High: 2, About: ofTeam}, {Kind: CardDates, Wide: 6, High: 2}}}},

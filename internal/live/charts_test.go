@@ -109,12 +109,8 @@ func TestChartsOverTimeAreWhatWasOnScreen(t *testing.T) {
 // BenchmarkPage draws twelve charts of 5,000 items, four of them over twelve weeks with 6,000 changes in them: first,
 // and after each edit.
 func BenchmarkPage(b *testing.B) {
-	s, err := store.Open(b.TempDir())
-	require.NoError(b, err)
-	b.Cleanup(func() { _ = s.Close() })
 	now := time.Date(2027, 3, 2, 8, 0, 0, 0, time.UTC)
-	h := live.NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
-	b.Cleanup(h.Close)
+	_, h := at(b, &now)
 	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 40, Iterations: 12, Items: 5000, Needs: 6000}))
 	require.NoError(b, err)
 	l, err := h.Open(ctx, id)

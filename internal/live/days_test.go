@@ -17,15 +17,22 @@ import (
 	"jantrel/internal/store"
 )
 
-// What is told of the past is what the strip said at the end of each day, and is reckoned once.
-func TestTheForecastOfThePastIsWhatWasSaid(t *testing.T) {
-	computes(t)
+// at is a hub whose clock stands at a time that the test moves on.
+func at(t testing.TB, now *time.Time) (*store.Store, *live.Hub) {
+	t.Helper()
 	s, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	now := time.Date(2027, 3, 2, 8, 0, 0, 0, time.UTC)
-	h := live.NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
+	h := live.NewHub(s, func() time.Time { return *now }, func() program.Date { return calendar.OfTime(*now) })
 	t.Cleanup(h.Close)
+	return s, h
+}
+
+// What is told of the past is what the strip said at the end of each day, and is reckoned once.
+func TestTheForecastOfThePastIsWhatWasSaid(t *testing.T) {
+	computes(t)
+	now := time.Date(2027, 3, 2, 8, 0, 0, 0, time.UTC)
+	s, h := at(t, &now)
 	id, err := h.Create(ctx, sample.Program(3, sample.Shape{Teams: 2, Iterations: 4, Items: 20, Needs: 6}))
 	require.NoError(t, err)
 	l, err := h.Open(ctx, id)

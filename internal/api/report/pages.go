@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -164,12 +165,7 @@ func sees(p store.Page, account int64) bool {
 }
 
 func isFor(p store.Page, account int64) bool {
-	for _, id := range p.People {
-		if id == account {
-			return true
-		}
-	}
-	return len(p.People) == 0
+	return len(p.People) == 0 || slices.Contains(p.People, account)
 }
 
 func headOf(p store.Page, account int64) Head {

@@ -3,7 +3,7 @@ import { ref, useTemplateRef } from 'vue'
 import { wordsOf } from '@/api/client'
 import type { Chart } from './chart'
 import { useChartLook } from './chartLook'
-import { csvOf, pngOf, saveFile, svgOf } from './saveFile'
+import { saveShown } from './saveFile'
 import TimePicture from './TimePicture.vue'
 
 /**
@@ -30,17 +30,14 @@ const failure = ref('')
 async function save(as: 'PNG' | 'SVG' | 'CSV'): Promise<void> {
   failure.value = ''
   try {
-    const name = `${props.file}.${as.toLowerCase()}`
-    const svg = drawing.value?.querySelector('svg')
-    if (as === 'CSV')
-      saveFile(
-        name,
-        new Blob([csvOf([props.chart.columns, ...props.chart.rows.map((r) => r.cells)])], {
-          type: 'text/csv',
-        }),
-      )
-    else if (svg && as === 'SVG') saveFile(name, new Blob([svgOf(svg)], { type: 'image/svg+xml' }))
-    else if (svg) saveFile(name, await pngOf(svg, look().token('--panel')))
+    const { columns, rows } = props.chart
+    const table = { columns, rows: rows.map((r) => r.cells) }
+    await saveShown(
+      as,
+      props.file,
+      { svg: drawing.value?.querySelector('svg'), table },
+      look().token('--panel'),
+    )
   } catch (error) {
     failure.value = wordsOf(error)
   }

@@ -54,3 +54,23 @@ export async function pngOfText(
     canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('The picture could not be made.')))),
   )
 }
+
+/** What a card shows, to be saved: its drawing, where there is one, and the table behind it. */
+export interface Shown {
+  svg?: SVGSVGElement | null
+  table?: { columns: string[]; rows: (string | number)[][] }
+}
+
+/** Saves what a card shows, under a name without its ending; a picture on a ground of a colour. */
+export async function saveShown(
+  as: 'PNG' | 'SVG' | 'CSV',
+  name: string,
+  { svg, table }: Shown,
+  ground: string,
+): Promise<void> {
+  const file = `${name}.${as.toLowerCase()}`
+  if (as === 'CSV') {
+    if (table) saveFile(file, new Blob([csvOf([table.columns, ...table.rows])], { type: 'text/csv' }))
+  } else if (svg && as === 'SVG') saveFile(file, new Blob([svgOf(svg)], { type: 'image/svg+xml' }))
+  else if (svg) saveFile(file, await pngOf(svg, ground))
+}

@@ -6,7 +6,7 @@ import type { PageCard } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useChartLook } from '@/ui/chartLook'
 import { markdown } from '@/ui/markdown'
-import { csvOf, pngOf, saveFile, svgOf } from '@/ui/saveFile'
+import { saveShown } from '@/ui/saveFile'
 import type { Told } from './cards/body'
 import ChartBody from './cards/ChartBody.vue'
 import HistoryBody from './cards/HistoryBody.vue'
@@ -86,12 +86,7 @@ async function save(as: 'PNG' | 'SVG' | 'CSV'): Promise<void> {
   failure.value = ''
   try {
     const svg = inside.value?.querySelector('svg')
-    const table = body.value?.table
-    const name = `${fileName.value}.${as.toLowerCase()}`
-    if (as === 'CSV' && table)
-      saveFile(name, new Blob([csvOf([table.columns, ...table.rows])], { type: 'text/csv' }))
-    else if (as === 'SVG' && svg) saveFile(name, new Blob([svgOf(svg)], { type: 'image/svg+xml' }))
-    else if (as === 'PNG' && svg) saveFile(name, await pngOf(svg, look().token('--panel')))
+    await saveShown(as, fileName.value, { svg, table: body.value?.table }, look().token('--panel'))
   } catch (error) {
     failure.value = wordsOf(error)
   }
