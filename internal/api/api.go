@@ -110,7 +110,7 @@ func describe(router *gin.Engine, o Options) huma.API {
 	config.Formats = map[string]huma.Format{"application/json": whole, "json": whole}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	api := humagin.New(router, config)
-	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy, Quotas: o.Quotas}
+	d := &door.Door{Hub: o.Hub, Accounts: o.Accounts, Log: o.Log, BehindProxy: o.BehindProxy, Quotas: o.Quotas, Version: o.Version}
 	api.UseMiddleware(d.Authenticate(api), d.Pace(api), d.Choose(api), d.Admit(api))
 	accounts.Register(api, d, o.Demo)
 	programs.Register(api, d)

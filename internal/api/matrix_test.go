@@ -267,6 +267,9 @@ func attempts() map[string][]attempt {
 		"add-page":                one(in+"/pages", `{"name":"P","cards":[]}`, reads),
 		"put-page":                {{path: in + "/pages/%d", body: `{"version":1,"name":"P","cards":[]}`, may: reads, fresh: page}},
 		"remove-page":             {{path: in + "/pages/%d", may: "", fresh: page}}, // its owner's alone: TestPagesOfCharts
+		"list-screens":            {{path: in + "/pages/%d/screens", may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
+		"add-screen":              {{path: in + "/pages/%d/screens", body: `{"seconds":20,"dimFrom":0,"dimTo":0}`, may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
+		"end-screen":              {{path: in + "/pages/%d/screens/%d", may: strings.ReplaceAll(leads, managerKey, ""), fresh: screen}},
 		"report-plan":             one(in+"/reports/plan", "", reads),
 		"report-dates":            one(in+"/reports/dates?what=releases&what=mine", "", reads),
 		"report-journal":          one(in+"/reports/journal", "", reads),
@@ -329,7 +332,7 @@ func baseline(h *harbour) []any {
 
 // page is a fresh one of somebody else's, that all of the program may change.
 func page(h *harbour) []any {
-	p, _ := h.hub.Store().AddPage(h.ctx, store.Page{Program: 1, OwnerID: victim(h)[0].(int64), Owner: "Victim", Shared: store.SharedEdit, Body: reports.Page{Name: "P", Cards: []reports.Card{}}})
+	p, _ := h.hub.Store().AddPage(h.ctx, store.Page{Program: 1, OwnerID: victim(h)[0].(int64), Owner: "Victim", Shared: store.SharedEdit, Body: reports.Page{Name: "P", Cards: []reports.Card{{Key: "1", Kind: reports.CardText, Wide: 2, High: 1, Text: "x"}}}})
 	if p.ID > 3 {
 		_ = h.hub.Store().RemovePage(h.ctx, 1, p.ID-3) // somebody keeps so many at most
 	}
@@ -354,6 +357,13 @@ func published(h *harbour) []any {
 func link(h *harbour) []any {
 	l, _ := h.hub.Store().AddLink(h.ctx, store.Link{Program: 1, Brief: published(h)[0].(int64), Secret: rand.Text(), MakerID: victim(h)[0].(int64)})
 	return []any{l.ID}
+}
+
+// screen shows such a page.
+func screen(h *harbour) []any {
+	of := page(h)[0].(int64)
+	s, _ := h.hub.Store().AddScreen(h.ctx, store.Screen{Program: 1, Page: of, MakerID: victim(h)[0].(int64)}, rand.Text())
+	return []any{of, s.ID}
 }
 
 func token(h *harbour, of int64) int64 {
@@ -443,7 +453,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal([]byte(as(t, nobody, http.MethodGet, url+"/openapi.json", "").text), &described))
 	all := attempts()
-	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events", "read-shared"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds; shared: TestLinksToBriefs
+	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events", "read-shared", "show-screen"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds; shared: TestLinksToBriefs, TestScreens
 	asked := 0
 	for _, methods := range described.Paths {
 		for method, operation := range methods {

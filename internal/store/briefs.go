@@ -220,11 +220,13 @@ func (s *Store) EndLink(ctx context.Context, program, id int64) error {
 	return nil
 }
 
+// makerBelongs holds of a link l that an account a made, as long as that may sign in and belongs to the program.
+const makerBelongs = `a.disabled = 0 AND (a.admin = 1 OR EXISTS (SELECT 1 FROM memberships m WHERE m.account_id = l.maker_id AND m.program_id = l.program_id))`
+
 // Linked is where a link leads, by its hashed secret, as long as who made it may sign in and belongs to the program; it
 // notes when. ErrNotFound where there is none.
 func (s *Store) Linked(ctx context.Context, secret, at string) (Brief, error) {
-	l, err := one[Link](ctx, s, ErrNotFound, `SELECT l.* FROM links l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND a.disabled = 0
-		AND (a.admin = 1 OR EXISTS (SELECT 1 FROM memberships m WHERE m.account_id = l.maker_id AND m.program_id = l.program_id))`, secret)
+	l, err := one[Link](ctx, s, ErrNotFound, `SELECT l.* FROM links l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
 	if err != nil {
 		return Brief{}, err
 	}

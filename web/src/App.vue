@@ -104,7 +104,7 @@ watch(
 <template>
   <Toast position="bottom-left" />
   <div class="app">
-    <AppBar />
+    <AppBar v-if="!route.meta.bare" />
     <template v-if="id">
       <template v-if="store.status === 'ready'">
         <div v-if="!store.connected" class="offline" role="status">

@@ -25,6 +25,12 @@ export const router = createRouter({
     { path: '/watch', name: 'watch', component: () => import('./stages/watch/WatchPage.vue') },
     { path: '/sign-in', name: 'sign-in', component: SignInPage, meta: { open: true } },
     { path: '/first', name: 'first', component: FirstPage, meta: { open: true } },
+    {
+      path: '/screen',
+      name: 'screen',
+      component: () => import('./stages/report/screen/ScreenPage.vue'),
+      meta: { open: true, bare: true },
+    },
     { path: '/account', name: 'account', component: AccountPage },
     {
       path: '/server',

@@ -24,6 +24,7 @@ type Door struct {
 	Log         *slog.Logger
 	BehindProxy bool // requests come through a proxy of one's own, over HTTPS
 	Quotas      Quotas
+	Version     string // of the server
 
 	refusals refusals
 	used     quotas

@@ -96,6 +96,14 @@ func (d *Door) Pace(api huma.API) func(huma.Context, func(huma.Context)) {
 	}
 }
 
+// PaceScreen keeps whoever has the link of a screen to a quota, the same as an account's.
+func (d *Door) PaceScreen(id int64) error {
+	if wait := d.used.take(quotaOf{"screen", id}, d.Quotas.Requests, d.Quotas.RequestsAtOnce, 1, time.Now()); wait > 0 {
+		return Later("This screen was asked for very often. "+inSeconds(wait), wait)
+	}
+	return nil
+}
+
 // paced keeps edits of a program to the quotas of its account and of the program.
 func (d *Door) paced(ctx huma.Context, program int64) error {
 	o := ctx.Operation()

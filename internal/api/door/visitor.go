@@ -47,6 +47,12 @@ func VisitorOf(ctx context.Context) *Visitor {
 	return v
 }
 
+// Looking is a context in which requests are sent as by an account that only looks at one program: what others see of
+// it through a link is never more than the account may see itself.
+func Looking(ctx context.Context, a store.Account, program int64) context.Context {
+	return context.WithValue(ctx, visitorKey{}, &Visitor{Account: a, Token: &store.Token{ProgramID: program, Role: roles.Viewer}})
+}
+
 // Authenticate finds out who sends a request, and turns away who is nobody.
 func (d *Door) Authenticate(api huma.API) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {

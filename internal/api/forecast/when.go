@@ -26,8 +26,8 @@ type whenAsked struct {
 	Last    int              `json:"last,omitempty" minimum:"0" maximum:"40" doc:"Through how many ends of iterations the trend goes; missing: 6"`
 }
 
-// when is when some work is done, and what people check that with.
-type when struct {
+// When is when some work is done, and what people check that with.
+type When struct {
 	Revision int64            `json:"revision"`
 	Name     string           `json:"name"`
 	By       program.Date     `json:"by,omitzero"`
@@ -45,24 +45,33 @@ const trendEnds = 6
 // pastDays is on how many days of the past the work is looked at, at the most.
 const pastDays = 180
 
-func (s stage) when(ctx context.Context, in *asking[whenAsked]) (*door.Answered[when], error) {
-	return ask(ctx, s, &in.Reading, question{"when", &in.Body.About, in.Body.By, false, in.Body, func(p *plan.Plan) error { return errors.Join(in.Body.Measure.Check(p), in.Body.If.Check(p)) }}, func(ctx context.Context, l *live.Line, state *live.State, w work) (when, error) {
+func (s stage) when(ctx context.Context, in *asking[whenAsked]) (*door.Answered[When], error) {
+	return ask(ctx, s, &in.Reading, question{"when", &in.Body.About, in.Body.By, false, in.Body, func(p *plan.Plan) error { return errors.Join(in.Body.Measure.Check(p), in.Body.If.Check(p)) }}, func(ctx context.Context, l *live.Line, state *live.State, w work) (When, error) {
 		return whenOf(ctx, l, state, w, &in.Body)
 	})
 }
 
-func whenOf(ctx context.Context, l *live.Line, state *live.State, w work, q *whenAsked) (when, error) {
+// AskWhen is when some work is done, as ask-when answers it.
+func AskWhen(ctx context.Context, d *door.Door, in door.Reading, about About) (*When, error) {
+	found, err := stage{d}.when(ctx, &asking[whenAsked]{Reading: in, Body: whenAsked{About: about}})
+	if err != nil {
+		return nil, err
+	}
+	return &found.Body, nil
+}
+
+func whenOf(ctx context.Context, l *live.Line, state *live.State, w work, q *whenAsked) (When, error) {
 	o, err := l.Playing(ctx, state)
 	if err != nil {
-		return when{}, err
+		return When{}, err
 	}
 	h, began, err := l.History(ctx, state, w.scope, l.StartOf(state, w.set.Release))
 	if err != nil {
-		return when{}, err
+		return When{}, err
 	}
 	o.If = q.If
 	o.If.ScopeOf = w.set
-	a := when{Revision: state.Revision, Name: w.name, By: w.set.Due, Measure: q.Measure, Began: began, Past: []forecast.Burned{}}
+	a := When{Revision: state.Revision, Name: w.name, By: w.set.Due, Measure: q.Measure, Began: began, Past: []forecast.Burned{}}
 	var teams []string
 	for i := range h.Teams {
 		if h.Teams[i].Team != "" {

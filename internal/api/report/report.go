@@ -75,6 +75,7 @@ func Register(api huma.API, d *door.Door) {
 		MaxBodyBytes: 64 << 10,
 	}, s.behind)
 	s.pages(api)
+	s.screens(api)
 	s.briefs(api)
 	s.files(api)
 }

@@ -27,16 +27,27 @@ const costPlays = 300
 func (s stage) registerAttention(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "get-attention", Method: http.MethodGet, Path: "/api/v1/programs/{id}/attention", Summary: "What needs somebody now, what costs the releases the most first",
-	}, func(ctx context.Context, in *struct{ door.Reading }) (*door.Answered[calling], error) {
-		l, state, err := s.Read(ctx, in.Reading)
-		if err != nil {
-			return nil, err
-		}
-		return door.Answer(ctx, s.Door, l, state, "attention", func(ctx context.Context) (calling, error) {
-			entries, err := entriesOf(ctx, l, state)
-			return calling{state.Revision, entries}, err
-		})
+	}, s.attention)
+}
+
+func (s stage) attention(ctx context.Context, in *struct{ door.Reading }) (*door.Answered[calling], error) {
+	l, state, err := s.Read(ctx, in.Reading)
+	if err != nil {
+		return nil, err
+	}
+	return door.Answer(ctx, s.Door, l, state, "attention", func(ctx context.Context) (calling, error) {
+		entries, err := entriesOf(ctx, l, state)
+		return calling{state.Revision, entries}, err
 	})
+}
+
+// AskAttention is what needs somebody now, as get-attention answers it.
+func AskAttention(ctx context.Context, d *door.Door, in door.Reading) ([]attention.Entry, error) {
+	found, err := stage{d}.attention(ctx, &struct{ door.Reading }{in})
+	if err != nil {
+		return nil, err
+	}
+	return found.Body.Entries, nil
 }
 
 // entriesOf gathers what needs somebody, what costs the most first.

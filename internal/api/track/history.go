@@ -10,6 +10,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/reports"
 	"jantrel/core/track"
 	"jantrel/internal/api/door"
 	"jantrel/internal/live"
@@ -18,8 +19,8 @@ import (
 // mostSteps is how many steps of a history are told one by one, the latest ones; before them one a day.
 const mostSteps = 2000
 
-// history is how the work of a scope came about.
-type history struct {
+// History is how the work of a scope came about.
+type History struct {
 	Revision int64           `json:"revision"`
 	Began    time.Time       `json:"began" doc:"When the journal begins: nothing is known of before"`
 	All      Told            `json:"all" doc:"Of all teams, in items alone: sizes of several teams are never added up"`
@@ -50,7 +51,7 @@ type asked struct {
 	Since   string `query:"since" format:"date" doc:"From which day on changes are summed up. Missing: from the start"`
 }
 
-func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history], error) {
+func (s stage) history(ctx context.Context, in *asked) (*door.Answered[History], error) {
 	l, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
@@ -65,29 +66,38 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[history],
 		return nil, err
 	}
 	question := fmt.Sprintf("history %q %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, in.View, picked, in.Line, in.Since, l.Explained())
-	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (history, error) {
+	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (History, error) {
 		return historyOf(ctx, l, state, in, picked)
 	})
 }
 
-func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, picked []string) (history, error) {
+// AskHistory is how the work that a card is about came about, as get-scope-history answers it.
+func AskHistory(ctx context.Context, d *door.Door, in door.Reading, about reports.About) (*History, error) {
+	found, err := stage{d}.history(ctx, &asked{Reading: in, Release: about.Release, Team: about.Team, Item: about.Item})
+	if err != nil {
+		return nil, err
+	}
+	return &found.Body, nil
+}
+
+func historyOf(ctx context.Context, l *live.Line, state *live.State, in *asked, picked []string) (History, error) {
 	scope := track.Scope{Release: in.Release, Item: in.Item, Team: in.Team}
 	if in.View != "" {
 		scope.Picked = track.Pick(picked)
 	}
 	found, began, err := l.History(ctx, state, scope, l.StartOf(state, in.Release))
 	if err != nil {
-		return history{}, err
+		return History{}, err
 	}
 	since := found.All.From
 	if in.Since != "" {
 		day, err := calendar.Parse(in.Since)
 		if err != nil {
-			return history{}, err
+			return History{}, err
 		}
 		since = l.Midnight(day)
 	}
-	h := history{state.Revision, began, Told{}, []Told{}, found.Parts, track.FeaturesOf(state.Plan, found.Items), found.Flow, found.Pass, []track.Point{}, 0}
+	h := History{state.Revision, began, Told{}, []Told{}, found.Parts, track.FeaturesOf(state.Plan, found.Items), found.Flow, found.Pass, []track.Point{}, 0}
 	tell := func(run track.Run, steps bool) Told {
 		told := Told{run, run.Since(since)}
 		told.Since.Steps, told.Since.Hours.Steps = []track.Step{}, []track.HoursStep{}

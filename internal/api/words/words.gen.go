@@ -1036,6 +1036,13 @@ var fields = map[string]map[string]string{
 	"reports.Ready": {
 		"For": "whom it is made for",
 	},
+	"reports.Screen": {
+		"Cards":   "keys of those that it shows, in the order of the page; none: all",
+		"DimFrom": "hour of the screen's own clock from which it is dim",
+		"DimTo":   "hour up to which; the same: never",
+		"Seconds": "for which each stands before the next one comes",
+		"Single":  "one card at a time, as large as the screen",
+	},
 	"reports.Series": {
 		"Counts": "how many things there were, by day",
 		"Days":   "the oldest first; the last one is today, as it is now",

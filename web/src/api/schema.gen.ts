@@ -2162,6 +2162,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/pages/{page}/screens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The screens that show a page without an account */
+        get: operations["list-screens"];
+        put?: never;
+        /** Make a link by which a screen shows a page without an account */
+        post: operations["add-screen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{id}/pages/{page}/screens/{screen}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a screen: its link leads nowhere from now on */
+        delete: operations["end-screen"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/paint": {
         parameters: {
             query?: never;
@@ -2753,6 +2788,23 @@ export interface paths {
         };
         /** What a link leads to, as a page of its own */
         get: operations["read-shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shared/{secret}/screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a screen shows */
+        get: operations["show-screen"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7717,6 +7769,90 @@ export interface components {
              */
             version?: number;
         };
+        "report.ScreenCard": {
+            /** @description Of what is about some work */
+            about?: components["schemas"]["reports.About"];
+            /** @description Of needs across teams */
+            cells?: components["schemas"]["needs.Cell"][];
+            /** @description Of a chart */
+            chart?: components["schemas"]["reports.Chart"];
+            /** @description Of a chart */
+            drawn?: components["schemas"]["reports.Drawn"];
+            /** @description Of attention */
+            entries?: components["schemas"]["attention.Entry"][];
+            /** @description Why there is nothing to show */
+            failed?: string;
+            /**
+             * Format: int64
+             * @description Rows, 1..MaxHigh
+             */
+            high: number;
+            /** @description Of flow and scope, without what it consists of */
+            history?: components["schemas"]["track.History"];
+            /** @description Within the page */
+            key: string;
+            /** @enum {string} */
+            kind: "chart" | "text" | "dates" | "odds" | "burn-up" | "burn-down" | "flow" | "ledger" | "capacity" | "mix" | "attention" | "needs";
+            mix?: components["schemas"]["ready.Mix"];
+            /** @description Of a text, Markdown */
+            text?: string;
+            /** @description Empty: what it is called by itself */
+            title?: string;
+            /** @description Of odds, a burn-up and a burndown */
+            when?: components["schemas"]["forecast.When"];
+            /**
+             * Format: int64
+             * @description Columns, 2..Columns
+             */
+            wide: number;
+        };
+        "report.ScreenLink": {
+            /** @description Who made it: it shows what they may see, as long as they belong to the program */
+            by: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            madeAt: string;
+            /** @description Where it is shown; told once, when it is made */
+            path?: string;
+            screen: components["schemas"]["reports.Screen"];
+            /**
+             * Format: date-time
+             * @description When a screen last asked; missing: never
+             */
+            seenAt?: string;
+        };
+        "report.ScreenShown": {
+            cards: components["schemas"]["report.ScreenCard"][];
+            /** @description The names and dates of what its cards are about */
+            excerpt: components["schemas"]["program.Program"];
+            /** @description Of the teams whose capacity is shown */
+            iterations: components["schemas"]["standing.IterationFacts"][];
+            kinds: components["schemas"]["reports.CardWords"][];
+            /** @description Of the releases, where dates are shown */
+            landings: components["schemas"]["forecast.Landing"][];
+            /** @description Of the page */
+            name: string;
+            /** Format: int64 */
+            program: number;
+            /** Format: int64 */
+            revision: number;
+            screen: components["schemas"]["reports.Screen"];
+            today: string;
+            /** @description Of the server: a page that came from another one loads itself anew */
+            version: string;
+        };
+        "report.ScreenTold": {
+            /**
+             * Format: date-time
+             * @description As of when
+             */
+            at: string;
+            /** @description Missing: what the screen has is of now */
+            shown?: components["schemas"]["report.ScreenShown"];
+            /** @description Of what there is to show: it is another one when something else is */
+            stamp: string;
+        };
         "report.Shelf": {
             /** @description The oldest first */
             pages: components["schemas"]["report.Head"][];
@@ -7850,6 +7986,27 @@ export interface components {
             name: string;
             /** @description What it is for */
             note?: string;
+        };
+        "reports.Screen": {
+            /** @description Keys of those that it shows, in the order of the page; none: all */
+            cards?: string[];
+            /**
+             * Format: int64
+             * @description Hour of the screen's own clock from which it is dim
+             */
+            dimFrom: number;
+            /**
+             * Format: int64
+             * @description Hour up to which; the same: never
+             */
+            dimTo: number;
+            /**
+             * Format: int64
+             * @description For which each stands before the next one comes
+             */
+            seconds: number;
+            /** @description One card at a time, as large as the screen */
+            single?: boolean;
         };
         "reports.Series": {
             /** @description How many things there were, by day */
@@ -17599,6 +17756,203 @@ export interface operations {
             };
         };
     };
+    "list-screens": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.ScreenLink"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["reports.Screen"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.ScreenLink"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-screen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+                page: number;
+                screen: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "paint-plan": {
         parameters: {
             query?: {
@@ -19415,6 +19769,67 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "show-screen": {
+        parameters: {
+            query?: {
+                /** @description The stamp of what the screen has: only what is new is told */
+                known?: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.ScreenTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

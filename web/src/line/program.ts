@@ -16,6 +16,7 @@ import type {
   Outcome,
   Problem,
   Program,
+  ScreenShown,
   Update,
   Why,
 } from '@/api/types'
@@ -181,6 +182,23 @@ export const useProgram = defineStore('program', () => {
       comments: [...(program.value.comments ?? []).filter((c) => key && c.item !== key), ...found.comments],
     }
     detailed.add(key)
+  }
+
+  /** Has what a screen was told of a program: it knows nothing else of it, and hears of nothing by itself. */
+  function have(shown: ScreenShown): void {
+    id.value = shown.program
+    program.value = shown.excerpt
+    facts.value = { iterations: shown.iterations, teams: [], needs: [], items: [] }
+    revision.value = shown.revision
+    today.value = shown.today
+    landings.value = {
+      revision: shown.revision,
+      plays: 0,
+      releases: shown.landings,
+      teams: [],
+      expectedLateDays: 0,
+    }
+    status.value = 'ready'
   }
 
   /** Whether a change may be made; what may not is dimmed. */
@@ -433,6 +451,7 @@ export const useProgram = defineStore('program', () => {
     iterationName,
     hasDetails,
     bringDetails,
+    have,
     open,
     close,
     send,

@@ -3,57 +3,21 @@ import Popover from 'primevue/popover'
 import { computed, ref, useTemplateRef } from 'vue'
 import { wordsOf } from '@/api/client'
 import type { PageCard } from '@/api/types'
-import { useProgram } from '@/line/program'
 import { useChartLook } from '@/ui/chartLook'
 import { markdown } from '@/ui/markdown'
 import { saveShown } from '@/ui/saveFile'
 import type { Told } from './cards/body'
 import ChartBody from './cards/ChartBody.vue'
-import HistoryBody from './cards/HistoryBody.vue'
-import ListBody from './cards/ListBody.vue'
-import OutlookBody from './cards/OutlookBody.vue'
-import PlanBody from './cards/PlanBody.vue'
+import { bodies, useCard } from './cards/useCard'
 import type { Part } from './drawing'
-import { ROW, titleOf, useReport } from './report'
+import { ROW, useReport } from './report'
 
 /** One card of a page: what it is called, what it says in a sentence, then its picture; as a table and as a file too. */
 const props = defineProps<{ card: PageCard }>()
-const store = useProgram()
 const report = useReport()
 const look = useChartLook()
 
-const bodies = {
-  dates: PlanBody,
-  capacity: PlanBody,
-  odds: OutlookBody,
-  'burn-up': OutlookBody,
-  'burn-down': OutlookBody,
-  flow: HistoryBody,
-  ledger: HistoryBody,
-  mix: ListBody,
-  attention: ListBody,
-  needs: ListBody,
-}
-const words = computed(() => report.vocabulary?.cards.find((c) => c.kind === props.card.kind))
-const about = computed(() => {
-  const { release, team, item } = props.card.about ?? {}
-  return (
-    store.releases.get(release ?? '')?.name ??
-    store.teams.get(team ?? '')?.name ??
-    store.items.get(item ?? '')?.title ??
-    ''
-  )
-})
-/** It is about something that is gone by now. */
-const lost = computed(() => {
-  const { release, team, item } = props.card.about ?? {}
-  return (
-    (!!release && !store.releases.has(release)) ||
-    (!!team && !store.teams.has(team)) ||
-    (!!item && !store.items.has(item))
-  )
-})
-const title = computed(() => titleOf(props.card, words.value?.title ?? '', about.value))
+const { title, lost } = useCard(() => props.card)
 const drawn = computed(() => report.drawnOf(props.card))
 const body = useTemplateRef<Told>('body')
 const sentence = computed(() => (props.card.chart ? drawn.value?.sentence : body.value?.sentence) ?? '')

@@ -12,6 +12,7 @@ import CardSettings from './CardSettings.vue'
 import FilesView from './FilesView.vue'
 import PageGrid from './PageGrid.vue'
 import { useReport } from './report'
+import ScreensDialog from './screen/ScreensDialog.vue'
 import ShareDialog from './ShareDialog.vue'
 
 /** Pages of cards: charts of one's own, and what other stages know, side by side. */
@@ -63,6 +64,9 @@ async function rename(event: Event): Promise<void> {
 }
 const more = useTemplateRef<InstanceType<typeof Popover>>('more')
 const sharing = ref(false)
+const screening = ref(false)
+/** Whether one may let others see a page without an account. */
+const mayShow = computed(() => store.may({ kind: 'program', op: 'set', field: 'briefs' }))
 const kinds = computed(() =>
   (report.vocabulary?.cards ?? []).map((k) => ({ of: k, title: k.title, says: k.says })),
 )
@@ -156,6 +160,9 @@ const print = () => window.print()
           <div class="menu">
             <button class="link" @click="print">Print…</button>
             <button v-if="head" class="link" @click="(more?.hide(), keep(true))">Make a copy</button>
+            <button v-if="head && mayShow" class="link" @click="(more?.hide(), (screening = true))">
+              Screens for a wall…
+            </button>
             <button v-if="head?.mine" class="link" @click="remove">Remove the page</button>
           </div>
         </Popover>
@@ -188,6 +195,7 @@ const print = () => window.print()
       <BehindPanel v-else-if="report.looked" />
     </div>
     <ShareDialog v-if="sharing" @close="sharing = false" />
+    <ScreensDialog v-if="screening" @close="screening = false" />
   </main>
 </template>
 

@@ -270,8 +270,3 @@ export const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /** How high a row of the grid is, in pixels, without the gap below it. */
 export const ROW = 118
-
-/** What a card is called: as somebody named it, or what it is about. */
-export function titleOf(card: PageCard, kind: string, about: string): string {
-  return card.title || (about ? `${kind}: ${about}` : kind)
-}

@@ -2,6 +2,7 @@
 import Dialog from 'primevue/dialog'
 import { ref } from 'vue'
 import { timeText } from '@/ui/dates'
+import MadeLink from '@/ui/MadeLink.vue'
 import { useBriefs } from './briefs'
 
 /** The links by which a published brief is read without an account: made, followed, ended. */
@@ -11,13 +12,6 @@ const made = ref('')
 void briefs.bringLinks()
 async function make(): Promise<void> {
   made.value = (await briefs.link()) ?? ''
-}
-const copied = ref(false)
-async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(made.value).then(
-    () => (copied.value = true),
-    () => undefined,
-  )
 }
 </script>
 
@@ -43,16 +37,9 @@ async function copy(): Promise<void> {
       </li>
     </ul>
     <p v-else-if="briefs.links" class="quiet">There is none.</p>
-    <template v-if="made">
-      <label class="field"
-        ><span class="label">The new link: it is shown this once</span>
-        <input class="in" readonly :value="made" @focus="($event.target as HTMLInputElement).select()" />
-      </label>
-      <p class="quiet small" aria-live="polite">{{ copied ? 'Copied.' : '' }}</p>
-    </template>
+    <MadeLink v-if="made" :value="made" />
     <p v-if="briefs.failure" role="alert" class="failure">{{ briefs.failure }}</p>
     <div class="buttons">
-      <button v-if="made" class="plain-button" @click="copy">Copy it</button>
       <button class="plain-button main" autofocus @click="make">Make a link</button>
     </div>
   </Dialog>

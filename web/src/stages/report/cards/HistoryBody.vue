@@ -17,17 +17,25 @@ import type { Body } from './body'
 const props = defineProps<Body>()
 const store = useProgram()
 const look = useChartLook()
-const found = useAnswer<ScopeHistory>(
+const found = useAnswer<ScopeHistory | undefined>(
   (signal) =>
-    store.id
-      ? answer(
-          client.GET('/api/v1/programs/{id}/scope-history', {
-            params: { path: { id: store.id }, query: { ...props.card.about } },
-            signal,
-          }),
-        )
-      : undefined,
-  [() => store.id, () => JSON.stringify(props.card.about), () => store.revision, () => store.today],
+    props.told
+      ? Promise.resolve(props.told.history)
+      : store.id
+        ? answer(
+            client.GET('/api/v1/programs/{id}/scope-history', {
+              params: { path: { id: store.id }, query: { ...props.card.about } },
+              signal,
+            }),
+          )
+        : undefined,
+  [
+    () => store.id,
+    () => JSON.stringify(props.card.about),
+    () => props.told,
+    () => store.revision,
+    () => store.today,
+  ],
   { wait: 40, forget: ([id, about], [before, was]) => id !== before || about !== was },
 )
 const states = ['done', 'review', 'doing', 'todo'] as const

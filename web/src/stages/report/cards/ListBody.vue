@@ -13,6 +13,7 @@ const props = defineProps<Body>()
 const store = useProgram()
 const path = () => ({ path: { id: store.id } })
 const ask = (signal: AbortSignal): Promise<Found> => {
+  if (props.told) return Promise.resolve(props.told)
   const params = path()
   switch (props.card.kind) {
     case 'attention':
@@ -46,6 +47,7 @@ const found = useAnswer<Found>(
     () => store.id,
     () => props.card.kind,
     () => JSON.stringify(props.card.about),
+    () => props.told,
     () => store.revision,
     () => store.today,
   ],
@@ -54,24 +56,24 @@ const found = useAnswer<Found>(
     forget: ([id, kind, about], [before, was, then]) => id !== before || kind !== was || about !== then,
   },
 )
-const told = found.answer
+const list = found.answer
 const calls = useCalls()
 const says = (e: AttentionEntry) => `${calls.name(e)}: ${e.text}`
 const entries = computed(() =>
-  (told.value?.entries ?? []).filter(
+  (list.value?.entries ?? []).filter(
     (e) =>
       !e.off &&
       (!props.card.about?.team || e.team === props.card.about.team || e.another === props.card.about.team) &&
       (!props.card.about?.release || e.release === props.card.about.release),
   ),
 )
-const kinds = computed(() => told.value?.mix?.kinds ?? [])
+const kinds = computed(() => list.value?.mix?.kinds ?? [])
 const cells = computed(() =>
-  [...(told.value?.cells ?? [])].sort((a, b) => b.broken - a.broken || b.needs - a.needs),
+  [...(list.value?.cells ?? [])].sort((a, b) => b.broken - a.broken || b.needs - a.needs),
 )
 const team = (key: string) => store.teams.get(key)?.name ?? 'no team'
 const sentence = computed(() => {
-  if (!told.value) return found.asking.value ? 'Looking…' : ''
+  if (!list.value) return found.asking.value ? 'Looking…' : ''
   if (props.card.kind === 'attention') {
     if (!entries.value.length) return 'Nothing needs anybody.'
     const [first] = entries.value

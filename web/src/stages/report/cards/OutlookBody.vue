@@ -20,18 +20,27 @@ const due = computed(() => {
   const { release, item } = props.card.about ?? {}
   return store.releases.get(release ?? '')?.due ?? store.items.get(item ?? '')?.due
 })
-const found = useAnswer<When>(
+const found = useAnswer<When | undefined>(
   (signal) =>
-    store.id
-      ? answer(
-          client.POST('/api/v1/programs/{id}/forecast/when', {
-            params: { path: { id: store.id } },
-            body: { ...props.card.about, by: due.value } as WhenAsked,
-            signal,
-          }),
-        )
-      : undefined,
-  [() => store.id, () => JSON.stringify(props.card.about), due, () => store.revision, () => store.today],
+    props.told
+      ? Promise.resolve(props.told.when)
+      : store.id
+        ? answer(
+            client.POST('/api/v1/programs/{id}/forecast/when', {
+              params: { path: { id: store.id } },
+              body: { ...props.card.about, by: due.value } as WhenAsked,
+              signal,
+            }),
+          )
+        : undefined,
+  [
+    () => store.id,
+    () => JSON.stringify(props.card.about),
+    due,
+    () => props.told,
+    () => store.revision,
+    () => store.today,
+  ],
   { wait: 40, forget: ([id, about], [before, was]) => id !== before || about !== was },
 )
 const marks = computed<Mark[]>(() => [

@@ -1,4 +1,4 @@
-import type { PageCard } from '@/api/types'
+import type { PageCard, ScreenCard } from '@/api/types'
 
 /** What the body of every card is given. */
 export interface Body {
@@ -7,6 +7,8 @@ export interface Body {
   title: string
   /** How many pixels there are for what it draws. */
   height: number
+  /** What it shows, where that was told together with the card, as on a screen; else it is asked for. */
+  told?: ScreenCard
 }
 
 /** What the body of a card tells its frame. */

@@ -1,0 +1,321 @@
+package report
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"jantrel/core/attention"
+	coreforecast "jantrel/core/forecast"
+	"jantrel/core/needs"
+	"jantrel/core/program"
+	"jantrel/core/ready"
+	"jantrel/core/reports"
+	"jantrel/core/roles"
+	"jantrel/core/standing"
+	"jantrel/internal/account"
+	"jantrel/internal/api/door"
+	"jantrel/internal/api/forecast"
+	"jantrel/internal/api/track"
+	"jantrel/internal/live"
+	"jantrel/internal/store"
+)
+
+// ScreenLink lets a screen show a page without an account.
+type ScreenLink struct {
+	ID     int64          `json:"id"`
+	By     string         `json:"by" doc:"Who made it: it shows what they may see, as long as they belong to the program"`
+	MadeAt time.Time      `json:"madeAt"`
+	SeenAt *time.Time     `json:"seenAt,omitempty" doc:"When a screen last asked; missing: never"`
+	Screen reports.Screen `json:"screen"`
+	Path   string         `json:"path,omitempty" doc:"Where it is shown; told once, when it is made"`
+}
+
+// screenPath is where the page shows a screen; the secret comes behind it, where it is not sent to a server.
+const screenPath = "/screen#"
+
+// ScreenTold is what a screen is told: what it shows, where it does not have that yet.
+type ScreenTold struct {
+	Stamp string       `json:"stamp" doc:"Of what there is to show: it is another one when something else is"`
+	At    time.Time    `json:"at" doc:"As of when"`
+	Shown *ScreenShown `json:"shown,omitempty" doc:"Missing: what the screen has is of now"`
+}
+
+// ScreenShown is all that a screen knows of a program.
+type ScreenShown struct {
+	Version    string                    `json:"version" doc:"Of the server: a page that came from another one loads itself anew"`
+	Program    int64                     `json:"program"`
+	Name       string                    `json:"name" doc:"Of the page"`
+	Revision   int64                     `json:"revision"`
+	Today      program.Date              `json:"today"`
+	Screen     reports.Screen            `json:"screen"`
+	Kinds      []reports.CardWords       `json:"kinds"`
+	Excerpt    program.Program           `json:"excerpt" doc:"The names and dates of what its cards are about"`
+	Iterations []standing.IterationFacts `json:"iterations" doc:"Of the teams whose capacity is shown"`
+	Landings   []coreforecast.Landing    `json:"landings" doc:"Of the releases, where dates are shown"`
+	Cards      []ScreenCard              `json:"cards"`
+}
+
+// ScreenCard is a card with what it shows, as the operations that a page asks answer it.
+type ScreenCard struct {
+	reports.Card
+	Failed  string            `json:"failed,omitempty" doc:"Why there is nothing to show"`
+	Drawn   *reports.Drawn    `json:"drawn,omitempty" doc:"Of a chart"`
+	When    *forecast.When    `json:"when,omitempty" doc:"Of odds, a burn-up and a burndown"`
+	History *track.History    `json:"history,omitempty" doc:"Of flow and scope, without what it consists of"`
+	Mix     *ready.Mix        `json:"mix,omitempty"`
+	Entries []attention.Entry `json:"entries,omitempty" doc:"Of attention"`
+	Cells   []needs.Cell      `json:"cells,omitempty" doc:"Of needs across teams"`
+}
+
+// OneScreen names a screen of a page.
+type OneScreen struct {
+	OnePage
+	Screen int64 `path:"screen"`
+}
+
+func (s stage) screens(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "list-screens", Method: http.MethodGet, Path: "/api/v1/programs/{id}/pages/{page}/screens", Summary: "The screens that show a page without an account",
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
+	}, func(ctx context.Context, in *OnePage) (*struct{ Body []ScreenLink }, error) {
+		if _, err := s.lets(ctx, in.ID, in.Page); err != nil {
+			return nil, err
+		}
+		list, err := s.Hub.Store().Screens(ctx, in.ID, in.Page)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		out := []ScreenLink{}
+		for _, one := range list {
+			out = append(out, screenLink(one))
+		}
+		return &struct{ Body []ScreenLink }{out}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "add-screen", Method: http.MethodPost, Path: "/api/v1/programs/{id}/pages/{page}/screens", Summary: "Make a link by which a screen shows a page without an account",
+		MaxBodyBytes: 8 << 10, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
+	}, s.addScreen)
+	huma.Register(api, huma.Operation{
+		OperationID: "end-screen", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/pages/{page}/screens/{screen}", Summary: "End a screen: its link leads nowhere from now on",
+		Errors: []int{http.StatusForbidden, http.StatusNotFound},
+	}, func(ctx context.Context, in *OneScreen) (*struct{}, error) {
+		if _, err := s.lets(ctx, in.ID, in.Page); err != nil {
+			return nil, err
+		}
+		err := s.Hub.Store().EndScreen(ctx, in.ID, in.Page, in.Screen)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, huma.Error404NotFound("There is no such screen. It may have been ended.")
+		}
+		return nil, s.unkept(ctx, err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "show-screen", Metadata: door.Public, Method: http.MethodGet, Path: door.SharedPath + "{secret}/screen", Summary: "What a screen shows",
+		Errors: []int{http.StatusNotFound, http.StatusTooManyRequests},
+	}, s.show)
+}
+
+// lets is a page that the visitor sees, where they may let others see it without an account.
+func (s stage) lets(ctx context.Context, id, page int64) (store.Page, error) {
+	_, who, err := s.LiveAs(ctx, id)
+	if err == nil && !roles.MayBeside(who.Role, roles.Briefs) {
+		err = s.Denied(ctx, "As "+string(who.Role)+" you may not let others see a page without an account; ask a team lead or a program manager.")
+	}
+	if err != nil {
+		return store.Page{}, err
+	}
+	if err := s.Person(ctx); err != nil {
+		return store.Page{}, err
+	}
+	p, _, err := s.seen(ctx, id, page)
+	return p, err
+}
+
+func (s stage) addScreen(ctx context.Context, in *struct {
+	OnePage
+	Body reports.Screen
+},
+) (*struct{ Body ScreenLink }, error) {
+	page, err := s.lets(ctx, in.ID, in.Page)
+	if err != nil {
+		return nil, err
+	}
+	if err := in.Body.Check(&page.Body); err != nil {
+		return nil, huma.Error422UnprocessableEntity("No screen was made: " + err.Error() + ".")
+	}
+	v := door.VisitorOf(ctx)
+	secret, hash := account.NewSecret()
+	made, err := s.Hub.Store().AddScreen(ctx, store.Screen{Program: in.ID, Page: in.Page, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), Body: in.Body}, hash)
+	if errors.Is(err, store.ErrManyScreens) {
+		return nil, huma.Error409Conflict("No screen was made: " + err.Error() + ".")
+	}
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	out := screenLink(made)
+	out.Path = screenPath + secret
+	return &struct{ Body ScreenLink }{out}, nil
+}
+
+func screenLink(s store.Screen) ScreenLink {
+	made, _ := time.Parse(time.RFC3339Nano, s.MadeAt) // written by add-screen
+	out := ScreenLink{ID: s.ID, By: s.Maker, MadeAt: made, Screen: s.Body}
+	if seen, err := time.Parse(time.RFC3339Nano, s.SeenAt); err == nil {
+		out.SeenAt = &seen
+	}
+	return out
+}
+
+// sawEvery is how often it is noted that a screen asks: they do so every few seconds.
+const sawEvery = time.Minute
+
+func (s stage) show(ctx context.Context, in *struct {
+	Secret string `path:"secret" maxLength:"100"`
+	Known  string `query:"known" maxLength:"100" doc:"The stamp of what the screen has: only what is new is told"`
+},
+) (*struct{ Body ScreenTold }, error) {
+	nowhere := huma.Error404NotFound("This screen was ended, or never was one. Ask whoever made it for another one.")
+	screen, maker, err := s.Hub.Store().ScreenOf(ctx, account.HashSecret(in.Secret))
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nowhere
+	}
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	if err := s.PaceScreen(screen.ID); err != nil {
+		return nil, err
+	}
+	now := s.Hub.Now()
+	if seen, err := time.Parse(time.RFC3339Nano, screen.SeenAt); err != nil || now.Sub(seen) >= sawEvery || now.Before(seen) {
+		if err := s.Hub.Store().SawScreen(ctx, screen.ID, now.UTC().Format(time.RFC3339Nano)); err != nil {
+			s.Log.ErrorContext(ctx, "noting that a screen asked", "error", err) // it is shown all the same
+		}
+	}
+	// What it shows is asked as by who made it, with the rights of somebody who only looks.
+	ctx = door.Looking(ctx, maker, screen.Program)
+	l, err := s.Open(ctx, screen.Program)
+	if err != nil {
+		return nil, err
+	}
+	page, err := s.Hub.Store().Page(ctx, screen.Program, screen.Page)
+	if errors.Is(err, store.ErrNotFound) || err == nil && !sees(page, maker.ID) {
+		return nil, nowhere
+	}
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	state := l.State()
+	told := ScreenTold{Stamp: stampOf(&screen, &page, state, s.Version), At: now}
+	if told.Stamp != in.Known {
+		if told.Shown, err = s.shown(ctx, l, state, &screen, &page.Body); err != nil {
+			return nil, err
+		}
+	}
+	return &struct{ Body ScreenTold }{told}, nil
+}
+
+// stampOf is another one whenever a screen would show something else.
+func stampOf(screen *store.Screen, page *store.Page, state *live.State, version string) string {
+	return fmt.Sprintf("%d-%d-%s-%d-%s", screen.ID, state.Revision, state.Today, page.Version, version)
+}
+
+// shown is what a screen shows of a state.
+func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, screen *store.Screen, page *reports.Page) (*ScreenShown, error) {
+	cards := screen.Body.Shown(page)
+	out := &ScreenShown{
+		Version: s.Version, Program: screen.Program, Name: page.Name, Revision: state.Revision, Today: state.Today, Screen: screen.Body, Kinds: reports.CardKinds,
+		Iterations: []standing.IterationFacts{}, Landings: []coreforecast.Landing{}, Cards: make([]ScreenCard, len(cards)),
+	}
+	named := reports.Named{}
+	named.Cards(&state.Program, cards)
+	for i := range cards {
+		card := &out.Cards[i]
+		card.Card = cards[i]
+		if err := s.tell(ctx, screen.Program, state, card, named); err != nil {
+			if ctx.Err() != nil {
+				return nil, s.Problem(ctx, ctx.Err())
+			}
+			card.Failed = wordsOf(err) // the others are shown all the same
+		}
+		switch card.Kind {
+		case reports.CardDates:
+			f, err := l.LandingsAt(ctx, state)
+			if err != nil {
+				return nil, s.Problem(ctx, err)
+			}
+			out.Landings = f.Releases
+		case reports.CardCapacity:
+			for _, facts := range state.Facts.Iterations {
+				if card.About.Team == "" || facts.Team == card.About.Team {
+					facts.Away = nil // who is away is not shown
+					out.Iterations = append(out.Iterations, facts)
+				}
+			}
+		}
+	}
+	out.Excerpt = named.Excerpt(&state.Program)
+	return out, nil
+}
+
+// tell asks what a card shows, as a page would, and notes what is named there.
+func (s stage) tell(ctx context.Context, program int64, state *live.State, card *ScreenCard, named reports.Named) error {
+	reading := door.Reading{ProgramID: door.ProgramID{ID: program}}
+	switch card.Kind {
+	case reports.CardChart:
+		asked := chartsAsked{Reading: reading}
+		asked.Body.Charts = []reports.Chart{*card.Chart}
+		found, err := s.draw(ctx, &asked)
+		if err != nil {
+			return err
+		}
+		card.Drawn = &found.Body.Charts[0]
+	case reports.CardOdds, reports.CardBurnUp, reports.CardBurnDown:
+		found, err := forecast.AskWhen(ctx, s.Door, reading, forecast.About{Release: card.About.Release, Team: card.About.Team, Item: card.About.Item})
+		if err != nil {
+			return err
+		}
+		card.When = found
+		named.Team(found.Measure.Team)
+	case reports.CardFlow, reports.CardLedger:
+		found, err := track.AskHistory(ctx, s.Door, reading, card.About)
+		if err != nil {
+			return err
+		}
+		bare := *found // what it consists of is not shown
+		bare.Teams, bare.Parts, bare.Features = nil, nil, nil
+		bare.All.Steps, bare.All.Hours.Steps, bare.All.Since.Steps, bare.All.Since.Hours.Steps = nil, nil, nil, nil
+		card.History = &bare
+	case reports.CardMix:
+		scope := ready.Scope{In: func(int) bool { return true }, Out: func(int) bool { return false }}
+		if card.About.Release != "" {
+			scope = ready.ScopeOf(state.Plan, ready.Asked{Release: card.About.Release})
+			scope.Out = func(int) bool { return false } // what could be pulled in is not shown
+		}
+		mix := ready.MixOf(state.Plan, scope)
+		card.Mix = &mix
+	case reports.CardAttention:
+		entries, err := track.AskAttention(ctx, s.Door, reading)
+		if err != nil {
+			return err
+		}
+		card.Entries = card.About.Calls(entries)
+		named.Entries(&state.Program, card.Entries)
+	case reports.CardNeeds:
+		card.Cells = needs.MapOf(state.Plan, state.Today)
+		named.Cells(card.Cells)
+	}
+	return nil
+}
+
+// wordsOf is what somebody reads of an error that an operation answers.
+func wordsOf(err error) string {
+	var problem *huma.ErrorModel
+	if errors.As(err, &problem) && problem.Detail != "" {
+		return problem.Detail
+	}
+	return "This cannot be shown now."
+}
