@@ -138,4 +138,5 @@ type Repeat struct {
 	Role   string   `json:"role,omitempty"`
 	Parent string   `json:"parent,omitempty"`
 	Tags   []string `json:"tags,omitempty"`
+	Each   bool     `json:"each,omitempty"` // made by itself with each new iteration that is made ahead
 }

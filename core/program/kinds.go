@@ -81,13 +81,15 @@ var Kinds = []KindInfo{
 		{Name: "repeats", Title: "Repeated items", Sort: Parts, Parts: []Field{
 			{Name: "key", Title: "Key", Sort: Text}, {Name: "title", Title: "Title", Sort: Text}, {Name: "kind", Title: "Kind", Sort: Choice, Values: words(leafKinds)},
 			{Name: "teams", Title: "Teams", Sort: Many, Names: KindTeam, Gone: Narrowed}, {Name: "size", Title: "Size", Sort: Number}, {Name: "role", Title: "Role", Sort: Text},
-			{Name: "parent", Title: "Part of", Sort: Choice, Names: KindItem}, {Name: "tags", Title: "Tags", Sort: Many}}},
+			{Name: "parent", Title: "Part of", Sort: Choice, Names: KindItem}, {Name: "tags", Title: "Tags", Sort: Many}, {Name: "each", Title: "Made by itself", Sort: Flag}}},
 		{Name: "views", Title: "Views", Sort: Parts, Parts: []Field{
 			{Name: "key", Title: "Key", Sort: Text}, {Name: "name", Title: "Name", Sort: Text}, {Name: "by", Title: "Shared by", Sort: Text}, {Name: "columns", Title: "Columns", Sort: Parts},
 			{Name: "group", Title: "Group", Sort: Text}, {Name: "sort", Title: "Order", Sort: Text}, {Name: "descending", Title: "Descending", Sort: Flag}, {Name: "filter", Title: "Filter", Sort: Whole},
 			{Name: "colours", Title: "Colour rules", Sort: Parts, Parts: []Field{{Name: "name", Title: "Name", Sort: Text}, {Name: "colour", Title: "Colour", Sort: Choice, Values: words(colours)},
 				{Name: "mark", Title: "Mark", Sort: Choice, Values: words(marks)}, {Name: "filter", Title: "Filter", Sort: Whole}}},
 			{Name: "plan", Title: "Look of the plan", Sort: Whole}}},
+		{Name: "guides", Title: "Guidance in its own words", Sort: Parts, Parts: []Field{
+			{Name: "stage", Title: "Stage", Sort: Choice, Values: words(Stages)}, {Name: "role", Title: "For whom", Sort: Choice, Values: Readers}, {Name: "text", Title: "Text", Sort: Text}}},
 		{Name: "sameIteration", Title: "Sharing an iteration", Sort: Choice, Values: words(sharings)},
 		{Name: "fillTo", Title: "Fill to", Sort: Number},
 		{Name: "landing", Title: "When work counts as done", Sort: Choice, Values: words(landingDays)},
@@ -105,6 +107,8 @@ var Kinds = []KindInfo{
 		{Name: "turned", Title: "Play sizes as they turned out", Sort: Flag},
 		{Name: "spread", Title: "Spread of paces", Sort: Number},
 		{Name: "growth", Title: "Growth an iteration", Sort: Number},
+		{Name: "guidance", Title: "Guidance beside each stage", Sort: Flag},
+		{Name: "planSections", Title: "Sections of iteration plans", Sort: Parts, Parts: []Field{{Name: "title", Title: "Title", Sort: Text}, {Name: "ask", Title: "What belongs there", Sort: Text}}},
 		{Name: "holidayCalendar", Title: "Calendar of the holidays", Sort: Text},
 		{Name: "ready", Title: "What ready means", Sort: Whole},
 		{Name: "mix", Title: "Wanted mix", Sort: Whole},

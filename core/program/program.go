@@ -42,6 +42,8 @@ type Program struct {
 	Views    []View    `json:"views,omitempty"`    // lists of the backlog that everybody sees
 	Comments []Comment `json:"comments,omitempty"` // oldest first
 
+	Guides []Guide `json:"guides,omitempty"` // how steps are done well, in the program's own words
+
 	Snoozes []Snooze `json:"snoozes,omitempty"` // what needs somebody and was put off
 
 	Risks []Risk `json:"risks,omitempty"` // what may happen
@@ -99,6 +101,9 @@ type Settings struct {
 
 	Scales    *Scales `json:"scales,omitempty"`    // of risks; nil: DefaultScale
 	PlayRisks *bool   `json:"playRisks,omitempty"` // risks happen in plays of the forecast; nil: they do
+
+	Guidance     *bool         `json:"guidance,omitempty"`     // guidance stands beside each stage; nil: it does
+	PlanSections []PlanSection `json:"planSections,omitempty"` // that the plan of every iteration has
 
 	HolidayCalendar string `json:"holidayCalendar,omitempty"` // address of the calendar feed that holidays come from
 

@@ -41,6 +41,8 @@ func (v *validator) program(at path, p *Program) {
 	v.readyAndMix(settings, &p.Settings)
 	v.patterns(at, p.Patterns)
 	v.repeats(at, p.Repeats)
+	v.guides(at, p.Guides)
+	v.planSections(settings, p.Settings.PlanSections)
 	v.views(at, p.Views)
 }
 

@@ -11,11 +11,11 @@ import (
 
 // Screen is how a page is shown on a wall: card after card in turn, or as it is laid out, a screenful after the other.
 type Screen struct {
-	Cards   []string `json:"cards,omitempty"`                    // keys of those that it shows, in the order of the page; none: all
-	Single  bool     `json:"single,omitempty"`                   // one card at a time, as large as the screen
-	Seconds int      `json:"seconds" minimum:"5" maximum:"3600"` // for which each stands before the next one comes
-	DimFrom int      `json:"dimFrom" minimum:"0" maximum:"23"`   // hour of the screen's own clock from which it is dim
-	DimTo   int      `json:"dimTo" minimum:"0" maximum:"23"`     // hour up to which; the same: never
+	Cards   []string `json:"cards,omitempty"`  // keys of those that it shows, in the order of the page; none: all
+	Single  bool     `json:"single,omitempty"` // one card at a time, as large as the screen
+	Seconds int      `json:"seconds"`          // for which each stands before the next one comes
+	DimFrom int      `json:"dimFrom"`          // hour of the screen's own clock from which it is dim
+	DimTo   int      `json:"dimTo"`            // hour up to which; the same: never
 }
 
 // Check says what is wrong with a screen of a page.

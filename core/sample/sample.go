@@ -221,7 +221,9 @@ func (m *maker) details(r *rand.Rand) {
 	m.p.Settings.Mix = map[program.ItemKind]float64{program.Story: 0.6, program.Upkeep: 0.2}
 	m.p.Patterns = []program.Pattern{{Key: "usual", Name: "Usual", Parts: []program.PatternPart{
 		{Title: "Design {title}", Kind: program.Spike, Team: "T0", Size: ptr(2)}, {Title: "Build {title}", Kind: program.Story, Needs: []int{0}, Tags: []string{"x"}}}}}
-	m.p.Repeats = []program.Repeat{{Key: "r", Title: "Watch {iteration}", Kind: program.Upkeep, Teams: []string{"T0"}, Size: ptr(1)}}
+	m.p.Repeats = []program.Repeat{{Key: "r", Title: "Watch {iteration}", Kind: program.Upkeep, Teams: []string{"T0"}, Size: ptr(1), Each: r.IntN(2) == 0}}
+	m.p.Guides = []program.Guide{{Stage: program.StagePlan, Text: "Meet in the hall."}, {Stage: program.StagePlan, Role: "team lead", Text: "Bring your list."}}
+	m.p.Settings.PlanSections = []program.PlanSection{{Title: "Who shows it", Ask: "A name"}}
 	m.p.Views = []program.View{{Key: "v", Name: "Mine", By: "Ann", Columns: []program.Column{{Field: "key", Width: 80}, {Field: "title"}}, Group: "release",
 		Filter: program.Filter{Any: true, Conditions: []program.Condition{{Field: "team", Is: "is", Values: []string{"T0"}}}}}}
 }

@@ -267,6 +267,7 @@ func attempts() map[string][]attempt {
 		"add-page":                one(in+"/pages", `{"name":"P","cards":[]}`, reads),
 		"put-page":                {{path: in + "/pages/%d", body: `{"version":1,"name":"P","cards":[]}`, may: reads, fresh: page}},
 		"remove-page":             {{path: in + "/pages/%d", may: "", fresh: page}}, // its owner's alone: TestPagesOfCharts
+		"get-guidance":            one(in+"/guidance", "", reads),
 		"list-screens":            {{path: in + "/pages/%d/screens", may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
 		"add-screen":              {{path: in + "/pages/%d/screens", body: `{"seconds":20,"dimFrom":0,"dimTo":0}`, may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
 		"end-screen":              {{path: in + "/pages/%d/screens/%d", may: strings.ReplaceAll(leads, managerKey, ""), fresh: screen}},

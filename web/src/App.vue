@@ -14,6 +14,7 @@ import WhyLine from './frame/WhyLine.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import StuckDialog from './frame/StuckDialog.vue'
 import { router } from './router'
+import { useGuide } from './frame/guide'
 import { keysRest } from '@/ui/keysRest'
 import { useRefusedFields } from '@/ui/refused'
 import { useKeepFocus } from '@/ui/useKeepFocus'
@@ -30,6 +31,8 @@ const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
 const proposals = useProposals()
 /** What an edit would do is shown on every stage; it is there from the first time on. */
+const GuidePanel = defineAsyncComponent(() => import('./frame/GuidePanel.vue'))
+const guide = useGuide()
 const ProposalDialog = defineAsyncComponent(() => import('./frame/ProposalDialog.vue'))
 const proposes = ref(false)
 watch(
@@ -125,7 +128,10 @@ watch(
         <StandingStrip />
         <EndedLine />
         <WhyLine />
-        <RouterView />
+        <div class="stage-and-guide">
+          <RouterView />
+          <GuidePanel v-if="guide.shown" />
+        </div>
         <ProposalDialog v-if="proposes" />
         <StuckDialog />
       </template>
@@ -171,6 +177,17 @@ watch(
   height: 100%;
   display: flex;
   flex-direction: column;
+}
+
+.stage-and-guide {
+  display: flex;
+  flex: 1;
+  min-height: 0;
+}
+
+.stage-and-guide > :first-child {
+  flex: 1;
+  min-width: 0;
 }
 
 .offline {

@@ -76,6 +76,7 @@ func Register(api huma.API, d *door.Door) {
 	}, s.behind)
 	s.pages(api)
 	s.screens(api)
+	s.guidance(api)
 	s.briefs(api)
 	s.files(api)
 }

@@ -577,6 +577,27 @@ var fields = map[string]map[string]string{
 		"Field":  "empty: the thing itself, its being there or its place",
 		"Theirs": "as they left it",
 	},
+	"guide.Check": {
+		"Lead": "where it is seen to",
+		"Of":   "of how many",
+		"Open": "how many are not done; 0: it is done",
+		"Text": "as it stands: what is open where something is, else what is done",
+	},
+	"guide.Lead": {
+		"As":    "the way in which the stage is looked at",
+		"Ask":   "of the forecast: the question",
+		"Focus": "of the plan: what the strip leads to, over or broken or unplaced",
+		"Tab":   "of the set-up",
+		"View":  "of the backlog: a ready-made view",
+	},
+	"guide.Step": {
+		"Aim":   "what it is for, in a sentence",
+		"In":    "what goes in",
+		"Out":   "what comes out",
+		"Takes": "how long, how often",
+		"Who":   "who takes part",
+		"Wrong": "what goes wrong",
+	},
 	"health.Release": {
 		"Calls": "that cost it the most of all releases",
 		"Days":  "what these cost it, on average",
@@ -780,6 +801,10 @@ var fields = map[string]map[string]string{
 		"Address": "http or https; empty while there is none yet",
 		"Item":    "the item that produces it",
 	},
+	"program.Guide": {
+		"Role": "whom it is for, one of Readers; empty: all",
+		"Text": "Markdown",
+	},
 	"program.Item": {
 		"Blocked":     "why it cannot go on; empty: it can",
 		"Description": "Markdown",
@@ -838,6 +863,9 @@ var fields = map[string]map[string]string{
 		"Needs":     "empty: those that are broken",
 		"OnlyNeeds": "blocks without a need step back",
 	},
+	"program.PlanSection": {
+		"Ask": "what belongs there, for who writes it",
+	},
 	"program.Problem": {
 		"Of":    "the thing that it is about; empty where that is not known",
 		"Path":  "place in the document, as items[3].team",
@@ -846,6 +874,7 @@ var fields = map[string]map[string]string{
 	},
 	"program.Program": {
 		"Comments":       "oldest first",
+		"Guides":         "how steps are done well, in the program's own words",
 		"Patterns":       "parts to break a feature down into",
 		"PhaseTemplates": "phases to give the next release",
 		"Promises":       "dates that somebody was given",
@@ -878,6 +907,7 @@ var fields = map[string]map[string]string{
 		"Growth": "share by which it is taken to grow each iteration, 0..1; nil: as the program says",
 	},
 	"program.Repeat": {
+		"Each":  "made by itself with each new iteration that is made ahead",
 		"Size":  "in each team's unit",
 		"Teams": "whose iterations; empty: every team's",
 		"Title": "{iteration} stands for the iteration's name",
@@ -928,9 +958,11 @@ var fields = map[string]map[string]string{
 		"Attention":       "what needs somebody; nil: all, a week ahead",
 		"FillTo":          "share of capacity a draft may use, 0 < FillTo <= 1",
 		"Growth":          "share by which releases are taken to grow each iteration, 0..1",
+		"Guidance":        "guidance stands beside each stage; nil: it does",
 		"HolidayCalendar": "address of the calendar feed that holidays come from",
 		"Landing":         "empty: on the day",
 		"Mix":             "wanted share of each kind, 0..1; a kind left out has none",
+		"PlanSections":    "that the plan of every iteration has",
 		"PlayRisks":       "risks happen in plays of the forecast; nil: they do",
 		"Priorities":      "what priorities items may have, the most pressing first; empty: rank alone says",
 		"PullAhead":       "a team with room left takes what is placed later or unplaced; nil: it does",
@@ -1414,6 +1446,7 @@ var choices = map[string][]string{
 	"program.RiskState":      {"open", "happened", "over"},
 	"program.SameIteration":  {"never", "same-team", "always"},
 	"program.Sort":           {"text", "number", "choice", "many", "day", "flag", "parts", "whole"},
+	"program.Stage":          {"set-up", "backlog", "plan", "forecast", "track", "report"},
 	"program.Unit":           {"points", "days", "hours"},
 	"ready.Code":             {"size", "largest", "team", "parent", "release", "description", "checks", "tags", "needs", "later"},
 	"reports.CardKind":       {"chart", "text", "dates", "odds", "burn-up", "burn-down", "flow", "ledger", "capacity", "mix", "attention", "needs"},

@@ -1767,6 +1767,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/guidance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How each step is done well, and what of it is open */
+        get: operations["get-guidance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/health": {
         parameters: {
             query?: never;
@@ -6075,6 +6092,40 @@ export interface components {
              */
             strikes: number;
         };
+        "guide.Check": {
+            /** @description Where it is seen to */
+            lead: components["schemas"]["guide.Lead"];
+            /**
+             * Format: int64
+             * @description Of how many
+             */
+            of: number;
+            /**
+             * Format: int64
+             * @description How many are not done; 0: it is done
+             */
+            open: number;
+            /** @description As it stands: what is open where something is, else what is done */
+            text: string;
+        };
+        "guide.Lead": {
+            /** @description The way in which the stage is looked at */
+            as?: string;
+            /** @description Of the forecast: the question */
+            ask?: string;
+            /** @description Of the plan: what the strip leads to, over or broken or unplaced */
+            focus?: string;
+            /** @enum {string} */
+            stage: "set-up" | "backlog" | "plan" | "forecast" | "track" | "report";
+            /** @description Of the set-up */
+            tab?: string;
+            /** @description Of the backlog: a ready-made view */
+            view?: string;
+        };
+        "guide.Rule": {
+            says: string[];
+            title: string;
+        };
         "health.Count": {
             /** Format: int64 */
             count: number;
@@ -6824,6 +6875,14 @@ export interface components {
             any?: boolean;
             conditions?: components["schemas"]["program.Condition"][];
         };
+        "program.Guide": {
+            /** @description Whom it is for, one of Readers; empty: all */
+            role?: string;
+            /** @enum {string} */
+            stage: "set-up" | "backlog" | "plan" | "forecast" | "track" | "report";
+            /** @description Markdown */
+            text: string;
+        };
         "program.Holiday": {
             date: string;
             name: string;
@@ -7036,10 +7095,17 @@ export interface components {
             /** @description Blocks without a need step back */
             onlyNeeds?: boolean;
         };
+        "program.PlanSection": {
+            /** @description What belongs there, for who writes it */
+            ask?: string;
+            title: string;
+        };
         "program.Program": {
             cadences?: components["schemas"]["program.Cadence"][];
             /** @description Oldest first */
             comments?: components["schemas"]["program.Comment"][];
+            /** @description How steps are done well, in the program's own words */
+            guides?: components["schemas"]["program.Guide"][];
             holidays?: components["schemas"]["program.Holiday"][];
             items?: components["schemas"]["program.Item"][];
             milestones?: components["schemas"]["program.Milestone"][];
@@ -7128,6 +7194,8 @@ export interface components {
             start?: string;
         };
         "program.Repeat": {
+            /** @description Made by itself with each new iteration that is made ahead */
+            each?: boolean;
             key: string;
             /** @enum {string} */
             kind: "initiative" | "feature" | "story" | "defect" | "upkeep" | "enabler" | "spike";
@@ -7288,6 +7356,8 @@ export interface components {
              * @description Share by which releases are taken to grow each iteration, 0..1
              */
             growth?: number;
+            /** @description Guidance stands beside each stage; nil: it does */
+            guidance?: boolean;
             /** @description Address of the calendar feed that holidays come from */
             holidayCalendar?: string;
             /**
@@ -7300,6 +7370,8 @@ export interface components {
                 [key: string]: number;
             };
             othersAccept?: boolean;
+            /** @description That the plan of every iteration has */
+            planSections?: components["schemas"]["program.PlanSection"][];
             /** @description Risks happen in plays of the forecast; nil: they do */
             playRisks?: boolean;
             /** @description What priorities items may have, the most pressing first; empty: rank alone says */
@@ -7729,6 +7801,36 @@ export interface components {
             charts: components["schemas"]["reports.Drawn"][];
             /** Format: int64 */
             revision: number;
+        };
+        "report.Guidance": {
+            /** @description The program wants it beside each stage */
+            on: boolean;
+            /** Format: int64 */
+            revision: number;
+            /** @description What the program agreed on */
+            rules: components["schemas"]["guide.Rule"][];
+            /** @description In working order */
+            steps: components["schemas"]["report.Guided"][];
+        };
+        "report.Guided": {
+            /** @description What it is for, in a sentence */
+            aim: string;
+            checks: components["schemas"]["guide.Check"][];
+            /** @description What goes in */
+            in: string[];
+            /** @description What comes out */
+            out: string[];
+            /** @description In the program's own words: for all, then for who asks */
+            own: components["schemas"]["program.Guide"][];
+            /** @enum {string} */
+            stage: "set-up" | "backlog" | "plan" | "forecast" | "track" | "report";
+            /** @description How long, how often */
+            takes: string;
+            title: string;
+            /** @description Who takes part */
+            who: string;
+            /** @description What goes wrong */
+            wrong: string[];
         };
         "report.Head": {
             /** Format: date-time */
@@ -16526,6 +16628,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["people.Free"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-guidance": {
+        parameters: {
+            query?: {
+                /** @description As it was: a revision, or a time such as 2027-03-02T12:00:00Z; seen on that day */
+                at?: string;
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["report.Guidance"];
                 };
             };
             /** @description Error */

@@ -11,6 +11,7 @@ import { useSession } from '@/line/session'
 import FindBox from './FindBox.vue'
 import LineMenu from './LineMenu.vue'
 import JournalPanel from './JournalPanel.vue'
+import { useGuide } from './guide'
 import { useJournal } from './journal'
 
 const route = useRoute()
@@ -20,6 +21,7 @@ const { theme, toggle } = useTheme()
 const id = computed(() => Number(route.params.id) || 0)
 const inProgram = computed(() => id.value > 0 && store.status === 'ready')
 const journal = useJournal()
+const guide = useGuide()
 const menu = ref<InstanceType<typeof Popover>>()
 const session = useSession()
 const initials = computed(() =>
@@ -98,6 +100,16 @@ async function signOut(): Promise<void> {
         <span class="visually-hidden"
           >Redo<template v-if="store.redoLabel">: {{ store.redoLabel }}</template></span
         >
+      </button>
+      <button
+        v-if="guide.on"
+        class="tool"
+        title="How this step is done well"
+        :aria-pressed="guide.open"
+        @click="guide.open = !guide.open"
+      >
+        <i class="pi pi-compass" aria-hidden="true" />
+        <span class="visually-hidden">How this step is done well</span>
       </button>
       <button class="tool" title="What changed" @click="journal.show()">
         <i class="pi pi-history" aria-hidden="true" />

@@ -440,6 +440,14 @@ export const kinds = {
         "title": "Growth an iteration",
         "sort": "number"
       },
+      "guidance": {
+        "title": "Guidance beside each stage",
+        "sort": "flag"
+      },
+      "guides": {
+        "title": "Guidance in its own words",
+        "sort": "parts"
+      },
       "holidayCalendar": {
         "title": "Calendar of the holidays",
         "sort": "text"
@@ -474,6 +482,10 @@ export const kinds = {
       },
       "phaseTemplates": {
         "title": "Phase templates",
+        "sort": "parts"
+      },
+      "planSections": {
+        "title": "Sections of iteration plans",
         "sort": "parts"
       },
       "playRisks": {
@@ -851,4 +863,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","agreements","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","spread","growth","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","agreements","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","spread","growth","guidance","planSections","holidayCalendar","ready","mix"]

@@ -71,6 +71,12 @@ async function arrive(): Promise<void> {
     const value = route.query[field]
     return typeof value === 'string' ? [{ field, is: 'is' as const, values: [value] }] : []
   })
+  const view = views.vocabulary?.readyMade.find((v) => v.key === route.query.view)
+  if (view) {
+    backlog.show(view)
+    await router.replace({ query: {} })
+    return
+  }
   const all = views.vocabulary?.readyMade[0]
   if (conditions.length && all) {
     backlog.show({ ...all, group: '', filter: { conditions } })
@@ -91,8 +97,8 @@ async function arrive(): Promise<void> {
   await router.replace({ query: {} })
 }
 watch(
-  () => route.query.item,
-  (key) => key && void arrive(),
+  () => route.query.item ?? route.query.view,
+  (led) => led && void arrive(),
 )
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {

@@ -9,7 +9,7 @@ import { choicesOf } from '@/views/choices'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useReport } from './report'
-import SidePanel from './SidePanel.vue'
+import SidePanel from '@/ui/SidePanel.vue'
 import ThingLine from './ThingLine.vue'
 
 /** What a part of a chart counts, one by one; items can be changed on the spot, and the chart follows. */

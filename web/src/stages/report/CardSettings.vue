@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { CardAbout, PageCard } from '@/api/types'
 import { useProgram } from '@/line/program'
 import ChartSettings from './ChartSettings.vue'
-import SidePanel from './SidePanel.vue'
+import SidePanel from '@/ui/SidePanel.vue'
 import { useReport } from './report'
 
 /** The settings of a card, chosen word by word; what is chosen is drawn at once. */

@@ -14,6 +14,7 @@ import PageGrid from './PageGrid.vue'
 import { useReport } from './report'
 import ScreensDialog from './screen/ScreensDialog.vue'
 import ShareDialog from './ShareDialog.vue'
+import WorkingView from './WorkingView.vue'
 
 /** Pages of cards: charts of one's own, and what other stages know, side by side. */
 const store = useProgram()
@@ -26,8 +27,9 @@ const text = (key: string): string =>
 /** Briefs are read and written, files are chosen, or a page of cards is shown. */
 const written = computed(() => text('as') === 'briefs')
 const filed = computed(() => text('as') === 'files')
+const working = computed(() => text('as') === 'working')
 /** Whether a page of cards is shown. */
-const paged = computed(() => !written.value && !filed.value)
+const paged = computed(() => !written.value && !filed.value && !working.value)
 /** A chart that another stage asks for comes in the address. */
 function asked(): ChartAsked | undefined {
   try {
@@ -112,6 +114,12 @@ const print = () => window.print()
         :aria-current="filed ? 'page' : undefined"
         >Files</RouterLink
       >
+      <RouterLink
+        class="chip link-chip"
+        :to="{ query: { as: 'working' } }"
+        :aria-current="working ? 'page' : undefined"
+        >Way of working</RouterLink
+      >
       <template v-if="paged">
         <select class="chip" aria-label="Page" :value="report.page.of" @change="choose">
           <option v-if="report.page.of === 'new'" value="new">{{ report.page.name }}</option>
@@ -170,6 +178,7 @@ const print = () => window.print()
     </div>
     <BriefsView v-if="written" />
     <FilesView v-if="filed" />
+    <WorkingView v-if="working" />
     <p v-if="paged && report.failure" role="alert" class="failure">{{ report.failure }}</p>
     <div v-if="paged" class="body">
       <div class="scroll" data-region>
