@@ -183,6 +183,31 @@ func BreakDown(p *plan.Plan, key, pattern string) ([]program.Change, []string, e
 // today and start up to a day. An iteration that has one of the same title has it
 // already.
 func RepeatItems(p *plan.Plan, today, until program.Date, repeats []string) ([]program.Change, []string, error) {
+	return repeatIn(p, today, repeats, func(_ string, it *program.Iteration) bool { return it.Start <= until })
+}
+
+// RepeatInNew returns the changes that add the items that repeat by themselves to iterations which were just added: p has
+// them. What somebody takes out of one later stays out.
+func RepeatInNew(p *plan.Plan, today program.Date, added []program.Change) ([]program.Change, error) {
+	type slot struct{ team, iteration string }
+	fresh := map[slot]bool{}
+	for i := range added {
+		if c := &added[i]; c.Op == program.Add && c.Kind == program.KindIteration {
+			fresh[slot{c.In, c.Key}] = true
+		}
+	}
+	var repeats []string
+	for i := range p.Repeats {
+		if p.Repeats[i].Each {
+			repeats = append(repeats, p.Repeats[i].Key)
+		}
+	}
+	changes, _, err := repeatIn(p, today, repeats, func(team string, it *program.Iteration) bool { return fresh[slot{team, it.Key}] })
+	return changes, err
+}
+
+// repeatIn adds repeated items to the iterations that are wanted and take items.
+func repeatIn(p *plan.Plan, today program.Date, repeats []string, wanted func(team string, it *program.Iteration) bool) ([]program.Change, []string, error) {
 	a := newAdder(p)
 	type slot struct{ team, iteration, title string }
 	have := map[slot]bool{}
@@ -201,9 +226,10 @@ func RepeatItems(p *plan.Plan, today, until program.Date, repeats []string) ([]p
 			if len(r.Teams) > 0 && !slices.Contains(r.Teams, t.Key) {
 				continue
 			}
-			for _, it := range t.Iterations {
+			for n := range t.Iterations {
+				it := &t.Iterations[n]
 				title := strings.ReplaceAll(r.Title, "{iteration}", it.Label())
-				if !it.Takes(today) || it.Start > until || have[slot{t.Key, it.Key, title}] {
+				if !it.Takes(today) || !wanted(t.Key, it) || have[slot{t.Key, it.Key, title}] {
 					continue
 				}
 				added = append(added, a.add(program.Item{Title: title, Kind: r.Kind, Parent: r.Parent, Team: t.Key, Size: r.Size, State: program.Todo,

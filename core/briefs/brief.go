@@ -31,6 +31,7 @@ type Section struct {
 	Key   string         `json:"key"` // within the brief
 	Title string         `json:"title"`
 	Text  string         `json:"text,omitempty"`  // Markdown
+	Ask   string         `json:"ask,omitempty"`   // what belongs there, for who writes it
 	Live  Live           `json:"live,omitempty"`  // empty: its own words alone
 	Chart *reports.Chart `json:"chart,omitempty"` // of Figures
 	Out   bool           `json:"out,omitempty"`   // left out: it is kept, and not told
@@ -106,7 +107,7 @@ func (b *Brief) Check() error {
 		switch {
 		case s.Key == "" || len(s.Key) > 40 || keys[s.Key]:
 			return fmt.Errorf("section %d needs a key of its own, of 1 to 40 letters", i+1)
-		case utf8.RuneCountInString(s.Title) > maxTitle || utf8.RuneCountInString(s.Text) > maxText:
+		case utf8.RuneCountInString(s.Title) > maxTitle || utf8.RuneCountInString(s.Text) > maxText || utf8.RuneCountInString(s.Ask) > maxTitle:
 			return fmt.Errorf("section %d: its title or text is too long", i+1)
 		case !known:
 			return fmt.Errorf("section %d: a plan cannot say %q", i+1, s.Live)
@@ -123,6 +124,43 @@ func (b *Brief) Check() error {
 	return nil
 }
 
+// Complete adds to a brief about an iteration the sections that every iteration's plan has in a program, and it lacks.
+func Complete(p *program.Program, b *Brief) {
+	if b.About.Team == "" {
+		return
+	}
+	for _, wanted := range p.Settings.PlanSections {
+		if !slices.ContainsFunc(b.Sections, func(s Section) bool { return s.Title == wanted.Title }) && len(b.Sections) < MaxSections {
+			b.Sections = append(b.Sections, Section{Key: freeKey(b.Sections), Title: wanted.Title, Ask: wanted.Ask})
+		}
+	}
+}
+
+func freeKey(sections []Section) string {
+	for n := len(sections) + 1; ; n++ {
+		if key := fmt.Sprint(n); !slices.ContainsFunc(sections, func(s Section) bool { return s.Key == key }) {
+			return key
+		}
+	}
+}
+
+// Lacks names the sections that every iteration's plan has in a program, and that a brief about one says nothing in.
+func Lacks(p *program.Program, b *Brief) []string {
+	lacks := []string{}
+	if b.About.Team == "" {
+		return lacks
+	}
+	for _, wanted := range p.Settings.PlanSections {
+		if !slices.ContainsFunc(b.Sections, func(s Section) bool { return s.Title == wanted.Title && !s.Out && !s.empty() }) {
+			lacks = append(lacks, wanted.Title)
+		}
+	}
+	return lacks
+}
+
+// empty reports whether a section says nothing.
+func (s *Section) empty() bool { return s.Live == "" && strings.TrimSpace(s.Text) == "" }
+
 // Template is the brief that one begins with.
 func Template(p *program.Program, about About) Brief {
 	b := Brief{Title: "Plan of " + NameOf(p, about), About: about}
@@ -136,6 +174,7 @@ func Template(p *program.Program, about About) Brief {
 	for i, live := range lives {
 		b.Sections = append(b.Sections, Section{Key: fmt.Sprint(i + 1), Title: titleOf(live), Live: live})
 	}
+	Complete(p, &b)
 	return b
 }
 

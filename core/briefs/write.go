@@ -130,6 +130,9 @@ type writer struct {
 }
 
 func (w *writer) blocks(s *Section) []Block {
+	if s.empty() {
+		return []Block{{Text: "Nothing was written here yet."}}
+	}
 	switch s.Live {
 	case Short:
 		return w.short()

@@ -40,6 +40,7 @@ const (
 	maxGuides       = 60
 	maxGuideText    = 10_000
 	maxPlanSections = 20
+	maxPlanTitle    = 200
 )
 
 func (v *validator) guides(at path, guides []Guide) {
@@ -71,6 +72,9 @@ func (v *validator) planSections(at path, sections []PlanSection) {
 	for i, s := range sections {
 		at := at.in("planSections[%d]", i)
 		v.filled(at, "title", s.Title)
+		if len(s.Title) > maxPlanTitle || len(s.Ask) > maxPlanTitle {
+			v.report(at("title"), "it, or what belongs there, has more than %d bytes", maxPlanTitle)
+		}
 		if seen[s.Title] {
 			v.report(at("title"), "there is another one called %q", s.Title)
 		}

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"jantrel/core/act"
+	"jantrel/core/backlog"
 	"jantrel/core/cadence"
 	"jantrel/core/gate"
 	"jantrel/core/plan"
@@ -221,6 +222,15 @@ func (l *Line) keep(ctx context.Context) {
 	if _, err := l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, act.Plan{Label: "Keep iterations ahead", Changes: changes}, nil); err != nil {
 		// Shown as it was; it is tried again on the next day.
 		slog.ErrorContext(ctx, "keeping iterations ahead", "line", l.id, "error", err)
+		return
+	}
+	now = l.state.Load()
+	items, err := backlog.RepeatInNew(now.Plan, now.Today, changes)
+	if err == nil && len(items) > 0 {
+		_, err = l.make(ctx, Author{Actor: "Jantrel", Client: "cadence"}, act.Plan{Label: "Repeat items in new iterations", Changes: items}, nil)
+	}
+	if err != nil {
+		slog.ErrorContext(ctx, "repeating items in new iterations", "line", l.id, "error", err)
 	}
 }
 

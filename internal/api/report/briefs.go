@@ -39,6 +39,7 @@ type BriefWhole struct {
 	BriefHead
 	Sections []briefs.Section `json:"sections"`
 	Written  briefs.Written   `json:"written"`
+	Lacks    []string         `json:"lacks" doc:"Of a draft about an iteration: sections that every iteration plan has, and that say nothing here"`
 }
 
 // briefShelf are the briefs of a program that somebody sees.
@@ -194,7 +195,7 @@ func (s stage) mayWrite(ctx context.Context, id int64) (*live.Line, error) {
 // whole is a brief with what it says.
 func (s stage) whole(ctx context.Context, l *live.Line, b store.Brief) (*struct{ Body BriefWhole }, error) {
 	state := l.State()
-	out := BriefWhole{BriefHead: briefHead(&state.Program, &b), Sections: b.Body.Sections}
+	out := BriefWhole{BriefHead: briefHead(&state.Program, &b), Sections: b.Body.Sections, Lacks: []string{}}
 	if b.Written != nil {
 		out.Written = *b.Written
 		return &struct{ Body BriefWhole }{out}, nil
@@ -203,7 +204,7 @@ func (s stage) whole(ctx context.Context, l *live.Line, b store.Brief) (*struct{
 	if err != nil {
 		return nil, s.Problem(ctx, err)
 	}
-	out.Written = written
+	out.Written, out.Lacks = written, briefs.Lacks(&state.Program, &b.Body)
 	return &struct{ Body BriefWhole }{out}, nil
 }
 
@@ -292,6 +293,7 @@ func (s stage) addBrief(ctx context.Context, in *struct {
 	}
 	if last != nil { // goes on with the same sections and words
 		body = last.Body
+		briefs.Complete(p, &body)
 	}
 	b, err := s.Hub.Store().AddBrief(ctx, s.signed(ctx, store.Brief{Program: in.ID, Body: body}))
 	if err != nil {

@@ -250,6 +250,7 @@ var fields = map[string]map[string]string{
 		"Safe": "and at 85 %",
 	},
 	"briefs.Section": {
+		"Ask":   "what belongs there, for who writes it",
 		"Chart": "of Figures",
 		"Key":   "within the brief",
 		"Live":  "empty: its own words alone",

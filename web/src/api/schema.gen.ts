@@ -4718,6 +4718,8 @@ export interface components {
             safe?: string;
         };
         "briefs.Section": {
+            /** @description What belongs there, for who writes it */
+            ask?: string;
             /** @description Of Figures */
             chart?: components["schemas"]["reports.Chart"];
             /** @description Within the brief */
@@ -7768,6 +7770,8 @@ export interface components {
             day?: string;
             /** Format: int64 */
             id: number;
+            /** @description Of a draft about an iteration: sections that every iteration plan has, and that say nothing here */
+            lacks: string[];
             /** @description What it is about, in words */
             name: string;
             /**

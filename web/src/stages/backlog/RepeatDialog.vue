@@ -47,7 +47,12 @@ async function keep(): Promise<void> {
     made.title,
     repeats.value.map((r) => r.key),
   )
-  const value = { ...made, key, size: (made.size as unknown) === '' ? undefined : made.size }
+  const value = {
+    ...made,
+    key,
+    each: made.each || undefined,
+    size: (made.size as unknown) === '' ? undefined : made.size,
+  }
   if (!(await save([...repeats.value, value], `Repeat ${made.title}`))) return
   draft.value = undefined
   chosen.value = [...chosen.value, key]
@@ -76,7 +81,8 @@ const names = (r: Repeat) =>
           ><input v-model="chosen" type="checkbox" :value="r.key" /><span
             >{{ r.title }}
             <span class="quiet"
-              >{{ r.kind }}, {{ names(r) }}{{ r.size === undefined ? '' : `, ${r.size} each` }}</span
+              >{{ r.kind }}, {{ names(r) }}{{ r.size === undefined ? '' : `, ${r.size} each`
+              }}{{ r.each ? ', made by itself with each new iteration' : '' }}</span
             ></span
           ></label
         >
@@ -104,6 +110,9 @@ const names = (r: Repeat) =>
           <select v-model="draft.teams" class="in teams" multiple>
             <option v-for="t in store.program.teams" :key="t.key" :value="t.key">{{ t.name }}</option>
           </select></label
+        >
+        <label class="check wide"
+          ><input v-model="draft.each" type="checkbox" /> made by itself with each new iteration</label
         >
         <Button type="submit" size="small" outlined label="Keep" :disabled="!draft.title.trim()" />
       </form>

@@ -103,6 +103,7 @@ async function write(key: string): Promise<void> {
             class="in"
             rows="6"
             maxlength="20000"
+            :placeholder="s.ask"
             :value="s.text ?? ''"
             @input="briefs.put(s.key, { text: value($event) })"
           />

@@ -9,6 +9,7 @@ import { useReport } from '../report'
 import BriefSections from './BriefSections.vue'
 import { useBriefs } from './briefs'
 import LinksDialog from './LinksDialog.vue'
+import PlanSectionsDialog from './PlanSectionsDialog.vue'
 
 /** What people are told of the plan: letters with live figures in them, which stand once they are published. */
 const store = useProgram()
@@ -79,6 +80,8 @@ function add({ live, title }: Added): void {
   })
 }
 const linking = ref(false)
+const sectioning = ref(false)
+const maySection = computed(() => store.may({ op: 'set', kind: 'program', field: 'planSections' }))
 const masthead = computed(() => {
   const b = brief.value
   if (!b) return ''
@@ -128,6 +131,9 @@ const print = () => window.print()
       <p v-if="briefs.shelf && !briefs.shelf.briefs.length" class="quiet">
         {{ briefs.shelf.mayWrite ? 'No brief was written yet: begin one.' : 'No brief was published yet.' }}
       </p>
+      <button v-if="maySection" class="link small" @click="sectioning = true">
+        Sections of every iteration plan…
+      </button>
     </aside>
     <div class="scroll" data-region>
       <p v-if="briefs.failure" role="alert" class="failure">{{ briefs.failure }}</p>
@@ -156,14 +162,22 @@ const print = () => window.print()
         />
         <h1 v-else>{{ brief.title }}</h1>
         <p class="quiet">{{ masthead }}</p>
+        <p v-if="briefs.draft && brief.lacks.length" role="status" class="lacks">
+          Still to be written: {{ brief.lacks.join(', ') }}.
+        </p>
         <BriefSections />
       </article>
     </div>
+    <PlanSectionsDialog v-if="sectioning" @close="sectioning = false" />
     <LinksDialog v-if="linking" @close="linking = false" />
   </div>
 </template>
 
 <style scoped>
+.lacks {
+  color: var(--caution);
+}
+
 .view {
   display: flex;
   flex: 1;
