@@ -90,18 +90,24 @@ func SetUpOf(p program.Program, name string) program.Program {
 		out.Repeats[i].Parent = ""
 	}
 	out.PhaseTemplates, out.Patterns = slices.Clone(p.PhaseTemplates), slices.Clone(p.Patterns)
-	for _, view := range p.Views {
-		if !namesWork(view.Filter) {
-			out.Views = append(out.Views, view)
-		}
-	}
+	out.Views, out.Guides = viewsWithout(p.Views, program.KindRelease, program.KindIteration, program.KindItem), slices.Clone(p.Guides)
 	return out.Normal()
 }
 
-// namesWork reports whether a filter is about releases, iterations or items by name.
-func namesWork(f program.Filter) bool {
+// viewsWithout are the views that name nothing of some kinds.
+func viewsWithout(views []program.View, kinds ...program.Kind) (out []program.View) {
+	for _, view := range views {
+		if !names(view.Filter, kinds...) {
+			out = append(out, view)
+		}
+	}
+	return out
+}
+
+// names reports whether a filter is about things of some kinds by name.
+func names(f program.Filter, kinds ...program.Kind) bool {
 	return slices.ContainsFunc(f.Conditions, func(c program.Condition) bool {
 		field, known := program.FieldOf(program.KindItem, c.Field)
-		return known && (field.Names == program.KindRelease || field.Names == program.KindIteration || field.Names == program.KindItem) && len(c.Values) > 0
+		return known && slices.Contains(kinds, field.Names) && len(c.Values) > 0
 	})
 }

@@ -18,6 +18,7 @@ import (
 	"jantrel/core/reports"
 	"jantrel/core/roles"
 	"jantrel/core/sample"
+	"jantrel/core/starting"
 	"jantrel/internal/account"
 	"jantrel/internal/api"
 	"jantrel/internal/backups"
@@ -94,6 +95,10 @@ func attempts() map[string][]attempt {
 		"change-password": {{path: "/me/password", body: `{"present":"x","next":"short"}`, may: people + elsewhere + nowhere, fails: http.StatusUnprocessableEntity}},
 		"list-programs":   one("/programs", "", everybody),
 		"list-templates":  one("/templates", "", everybody),
+		"keep-template":   one(in+"/template", `{"name":"Like this"}`, strings.ReplaceAll(manages, managerKey, "")),
+		"import-template": {{path: "/templates", body: `{}`, may: serverAdmin + admin + manager + elsewhere, fails: http.StatusUnprocessableEntity}},
+		"export-template": {{path: "/templates/%d/document", may: serverAdmin + admin + manager + elsewhere, fresh: template}},
+		"remove-template": {{path: "/templates/%d", may: serverAdmin, fresh: template}}, // and its maker's: TestTemplates
 		"create-program":  one("/programs", `{"name":"New"}`, serverAdmin+admin+manager+elsewhere),
 		"import-program":  {{path: "/programs/import", body: `{}`, may: serverAdmin + admin + manager + elsewhere, fails: http.StatusUnprocessableEntity}},
 		"delete-program": {{path: "/programs/%d", may: serverAdmin, fresh: func(h *harbour) []any {
@@ -358,6 +363,16 @@ func published(h *harbour) []any {
 func link(h *harbour) []any {
 	l, _ := h.hub.Store().AddLink(h.ctx, store.Link{Program: 1, Brief: published(h)[0].(int64), Secret: rand.Text(), MakerID: victim(h)[0].(int64)})
 	return []any{l.ID}
+}
+
+// template is one that nobody here made.
+func template(h *harbour) []any {
+	made := starting.Of(demo.Program(sample.Today), "T", "", nil, nil)
+	t, _ := h.hub.Store().AddTemplate(h.ctx, store.Template{Maker: "Victim"}, &made)
+	if t.ID > 3 {
+		_ = h.hub.Store().RemoveTemplate(h.ctx, t.ID-3) // a server keeps so many at most
+	}
+	return []any{t.ID}
 }
 
 // screen shows such a page.

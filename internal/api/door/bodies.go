@@ -114,13 +114,12 @@ func refuse(api huma.API, ctx huma.Context, err error) {
 // admits refuses who may not do an operation whatever they send.
 func (d *Door) admits(ctx huma.Context) error {
 	o := ctx.Operation()
-	v := VisitorOf(ctx.Context())
 	if o.Metadata["creates"] != nil {
-		memberships, err := d.Accounts.Store().Memberships(ctx.Context(), v.Account.ID)
+		may, err := d.MayMake(ctx.Context())
 		if err != nil {
-			return d.Failed(ctx.Context(), err)
+			return err
 		}
-		if !MayCreate(v.Account, memberships) || v.Token != nil {
+		if !may {
 			return d.Denied(ctx.Context(), "Only administrators and program managers may make a program.")
 		}
 	}

@@ -178,6 +178,16 @@ func (v *Visitor) In(memberships []store.Membership, id int64) roles.Who {
 	return who
 }
 
+// MayMake reports whether the visitor may make programs, and see what they can start from: no token may.
+func (d *Door) MayMake(ctx context.Context) (bool, error) {
+	v := VisitorOf(ctx)
+	memberships, err := d.Accounts.Store().Memberships(ctx, v.Account.ID)
+	if err != nil {
+		return false, d.Failed(ctx, err)
+	}
+	return v.Token == nil && MayCreate(v.Account, memberships), nil
+}
+
 // MayCreate reports whether an account may make programs: administrators of the
 // server, and whoever manages a program already.
 func MayCreate(a store.Account, memberships []store.Membership) bool {

@@ -78,6 +78,7 @@ type stage struct{ *door.Door }
 func Register(api huma.API, d *door.Door) {
 	s := stage{d}
 	s.programs(api)
+	s.templates(api)
 	s.outlines(api)
 	s.edits(api)
 	s.journal(api)
@@ -111,16 +112,25 @@ func (s stage) programs(api huma.API) {
 		OperationID: "create-program", Metadata: door.Creates, Method: http.MethodPost, Path: "/api/v1/programs", Summary: "A new program: empty, or from a template, another's set-up or the sample",
 		DefaultStatus: http.StatusCreated,
 	}, func(ctx context.Context, in *newProgram) (*created, error) {
+		if kept, is := keptOf(in.Body.Template); is {
+			_, made, err := s.template(ctx, kept)
+			if err != nil {
+				return nil, err
+			}
+			out, err := s.create(ctx, made.Start(in.Body.Name, s.Hub.Today()))
+			if err != nil {
+				return nil, err
+			}
+			if err := s.furnish(ctx, out.Body.ID, in.Body.Name, &made); err != nil {
+				return nil, s.Failed(ctx, err)
+			}
+			return out, nil
+		}
 		p, err := s.begin(ctx, in)
 		if err != nil {
 			return nil, err
 		}
 		return s.create(ctx, p)
-	})
-	huma.Register(api, huma.Operation{
-		OperationID: "list-templates", Method: http.MethodGet, Path: "/api/v1/templates", Summary: "What a new program can start from",
-	}, func(context.Context, *struct{}) (*struct{ Body []starting.Template }, error) {
-		return &struct{ Body []starting.Template }{starting.Templates}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "import-program", Metadata: door.Creates, Method: http.MethodPost, Path: "/api/v1/programs/import", Summary: "A program from its document",

@@ -1275,6 +1275,13 @@ var fields = map[string]map[string]string{
 		"Pace":     "what each closed iteration that counts would have completed with nobody away, oldest first; see capacity.History",
 		"Spread":   "standard deviation of pace",
 	},
+	"starting.Made": {
+		"Brief":    "sections that the first brief of the program begins with",
+		"Pages":    "without cards that are about something of the program",
+		"Patterns": "with the roles that parts ask for",
+		"Says":     "what it is for",
+		"Settings": "rules, mix, steps, activities, scales, plan sections",
+	},
 	"starting.Template": {
 		"Says": "what is in it, in a sentence",
 	},

@@ -6,6 +6,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { RequestError, answer, client, wordsOf } from '@/api/client'
 import type { Summary, Template } from '@/api/types'
+import { timeText } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useSession } from '@/line/session'
 
@@ -65,7 +66,8 @@ const start = computed(() => starts.value.find((x) => x.value === from.value))
 
 const create = () =>
   attempt(async () => {
-    const [kind, key] = from.value.split(':')
+    const [kind, ...rest] = from.value.split(':')
+    const key = rest.join(':')
     const { id } = await answer(
       client.POST('/api/v1/programs', {
         body: {
@@ -87,12 +89,36 @@ const sample = () =>
     await open(id)
   })
 
+const list = async () => (templates.value = await answer(client.GET('/api/v1/templates')))
+const kept = computed(() => templates.value.filter((t) => t.kept))
+/** The template that waits for a yes before it is removed. */
+const asking = ref(0)
+const forget = (template: number) =>
+  attempt(async () => {
+    await answer(client.DELETE('/api/v1/templates/{template}', { params: { path: { template } } }))
+    await list()
+  })
+
+/** Takes in a document: a program, or a template for programs. */
 async function take(document: File | undefined): Promise<void> {
   if (!document) return
   await attempt(async () => {
+    const text = await document.text()
+    if (/"format"\s*:\s*"jantrel-template"/.test(text.slice(0, 200))) {
+      const offer = await answer(
+        client.POST('/api/v1/templates', {
+          body: text as never,
+          bodySerializer: (body) => body as unknown as string,
+          headers: { 'Content-Type': 'application/json' },
+        }),
+      )
+      await list()
+      from.value = `template:${offer.key}`
+      return
+    }
     const { id } = await answer(
       client.POST('/api/v1/programs/import', {
-        body: (await document.text()) as never,
+        body: text as never,
         bodySerializer: (body) => body as unknown as string,
         headers: { 'Content-Type': 'application/json' },
       }),
@@ -123,9 +149,7 @@ const remove = (program: Summary) =>
 onMounted(async () => {
   await load()
   if (!session.me?.mayCreate) return
-  await attempt(async () => {
-    templates.value = await answer(client.GET('/api/v1/templates'))
-  })
+  await attempt(list)
   ready.value = true
 })
 </script>
@@ -176,6 +200,31 @@ onMounted(async () => {
           <Button type="submit" label="Start" :disabled="!name.trim()" />
         </form>
         <p class="quiet small">{{ start?.says }}</p>
+        <ul v-if="kept.length" class="list kept" aria-label="Templates that are kept">
+          <li v-for="t in kept" :key="t.kept">
+            <span>{{ t.name }}</span>
+            <span class="quiet small">{{ t.by }}, {{ timeText(t.madeAt!) }}</span>
+            <span class="gap" />
+            <a :href="`/api/v1/templates/${t.kept}/document`" download>Export</a>
+            <template v-if="t.mine">
+              <Button
+                v-if="asking === t.kept"
+                size="small"
+                severity="danger"
+                label="Remove for good"
+                @click="forget(t.kept!)"
+              />
+              <Button
+                v-else
+                size="small"
+                text
+                label="Remove"
+                :aria-label="`Remove the template ${t.name}`"
+                @click="asking = t.kept!"
+              />
+            </template>
+          </li>
+        </ul>
       </section>
       <section
         :class="['new', 'others', { over }]"
@@ -184,7 +233,7 @@ onMounted(async () => {
         @dragleave="over = false"
         @drop.prevent="drop"
       >
-        <Button outlined label="Import a program document" icon="pi pi-upload" @click="file?.click()" />
+        <Button outlined label="Import a program or template" icon="pi pi-upload" @click="file?.click()" />
         <input ref="file" type="file" accept="application/json,.json" hidden @change="pick" />
         <span class="quiet small">or drop it here</span>
         <span class="gap" />
@@ -259,6 +308,14 @@ h1 {
 
 a {
   color: inherit;
+}
+
+.kept {
+  margin-top: 8px;
+}
+
+.kept li {
+  padding: 3px 4px;
 }
 
 .gap {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useGuide } from '@/frame/guide'
 import GuideStep from '@/frame/GuideStep.vue'
 import { useProgram } from '@/line/program'
+import TemplateDialog from './TemplateDialog.vue'
 
 /** The program's whole way of working on a page: what it agreed on, and each step. */
 const guide = useGuide()
@@ -13,6 +14,10 @@ const set = (value: boolean | null) =>
   void store.apply(value === null ? 'Switch guidance on' : 'Switch guidance off', [
     { op: 'set', kind: 'program', field: 'guidance', value },
   ])
+const mayKeep = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
+const keeping = ref(false)
+/** The name of the template that was just kept. */
+const kept = ref('')
 const print = () => window.print()
 </script>
 
@@ -31,8 +36,12 @@ const print = () => window.print()
             />
             guidance beside each stage</label
           >
+          <button v-if="mayKeep" class="plain-button" @click="keeping = true">Keep as a template…</button>
           <button class="plain-button" @click="print">Print…</button>
         </header>
+        <p v-if="kept" role="status" class="quiet">
+          Kept as “{{ kept }}”: <RouterLink class="link" to="/">new programs can start from it</RouterLink>.
+        </p>
         <p v-if="guide.found.failure" role="alert" class="failure">{{ guide.found.failure }}</p>
         <p v-else-if="!told" role="status" class="quiet">Looking…</p>
         <template v-else>
@@ -54,6 +63,7 @@ const print = () => window.print()
         </template>
       </article>
     </div>
+    <TemplateDialog v-if="keeping" @close="keeping = false" @kept="kept = $event" />
   </div>
 </template>
 

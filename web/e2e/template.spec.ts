@@ -1,0 +1,68 @@
+import { readFileSync } from 'node:fs'
+import { noViolations } from './axe'
+import { expect, test } from './server'
+
+test('a way of working is kept as a template, used, sent out and brought along', async ({ plan, server }) => {
+  // Iteration plans have sections that the program wants; a brief says which are still to be written.
+  await plan.goto(`${server.url}/programs/1/report?as=briefs`)
+  await plan.getByRole('button', { name: 'Sections of every iteration plan…' }).press('Enter')
+  const sections = plan.getByRole('dialog', { name: 'Sections of every iteration plan' })
+  await expect(sections.getByRole('textbox')).toBeFocused()
+  await plan.keyboard.type('Who shows it: a name and a day\nWhat could stop us')
+  await sections.getByRole('button', { name: 'Keep them' }).press('Enter')
+  await expect(sections).toHaveCount(0)
+  await plan.getByLabel('A new brief about').selectOption({ index: 4 })
+  await plan.getByRole('button', { name: 'Begin' }).press('Enter')
+  await expect(plan.getByText('Still to be written: Who shows it, What could stop us.')).toBeVisible()
+  await plan.getByRole('button', { name: 'Write: Who shows it' }).press('Enter')
+  await plan.getByLabel('Your words, as Markdown; keys of items become links').focus()
+  await plan.keyboard.type('Ingrid, on Friday.')
+  await expect(plan.getByText('Still to be written: What could stop us.')).toBeVisible()
+
+  await plan.getByRole('link', { name: 'Way of working' }).press('Enter')
+  await expect(plan.getByRole('region', { name: 'What was agreed' })).toContainText(
+    'Who shows it: a name and a day',
+  )
+  await plan.getByRole('button', { name: 'Keep as a template…' }).press('Enter')
+  const keep = plan.getByRole('dialog', { name: 'Keep this way of working as a template' })
+  await expect(keep.getByLabel('Name', { exact: true })).toBeFocused()
+  await keep.getByLabel('What it is for').press('End')
+  await plan.keyboard.type('For chains of lights')
+  await keep.getByRole('button', { name: 'Keep it' }).press('Enter')
+  await plan.getByRole('link', { name: 'new programs can start from it' }).press('Enter')
+
+  const start = plan.getByRole('region', { name: 'Start a program' })
+  await plan.getByLabel('Name of a new program').press('End')
+  await plan.keyboard.type('Second chain')
+  await start.getByLabel('Start from').selectOption('As Beacon Renewal works')
+  await expect(start).toContainText('For chains of lights')
+  await noViolations(plan)
+  const [download] = await Promise.all([
+    plan.waitForEvent('download'),
+    start
+      .getByRole('list', { name: 'Templates that are kept' })
+      .getByRole('link', { name: 'Export' })
+      .click(),
+  ])
+  const text = readFileSync(await download.path(), 'utf8')
+  await start.getByRole('button', { name: 'Start', exact: true }).press('Enter')
+  await expect(plan).toHaveURL(/programs\/2\/set-up\/teams/)
+  await plan.goto(`${server.url}/programs/2/report?as=working`)
+  const agreed = plan.getByRole('region', { name: 'What was agreed' })
+  await expect(agreed).toContainText('Two weeks: 14 days each')
+  await expect(agreed).toContainText('What could stop us')
+
+  // As a file it goes to another server, and comes to the same.
+  await plan.goto(server.url)
+  await plan.locator('input[type="file"]').setInputFiles({
+    name: 'template.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(text.replace('As Beacon Renewal works', 'From elsewhere')),
+  })
+  await expect(start.getByLabel('Start from').locator('option:checked')).toHaveText('From elsewhere')
+  await start.getByRole('button', { name: 'Remove the template As Beacon Renewal works' }).press('Enter')
+  await start.getByRole('button', { name: 'Remove for good' }).press('Enter')
+  await expect(
+    start.getByRole('list', { name: 'Templates that are kept' }).getByRole('listitem'),
+  ).toHaveCount(1)
+})
