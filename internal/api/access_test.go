@@ -62,7 +62,7 @@ func TestNothingWithoutSigningIn(t *testing.T) {
 		for method := range methods {
 			url := h.URL + strings.NewReplacer("{id}", "1", "{account}", "1", "{token}", "1").Replace(path)
 			switch path {
-			case "/api/v1/sign-in", "/api/v1/sign-in/demo", "/api/v1/first", "/api/v1/shared/{secret}", "/api/v1/shared/{secret}/screen": // the secret is what lets in there: TestLinksToBriefs, TestScreens
+			case "/api/v1/sign-in", "/api/v1/sign-in/demo", "/api/v1/first", "/api/v1/shared/{secret}", "/api/v1/shared/{secret}/screen", "/api/v1/shared/{secret}/dates.ics": // the secret is what lets in there: TestLinksToBriefs, TestScreens, TestDateFeeds
 				continue
 			}
 			body := ""

@@ -272,6 +272,9 @@ func attempts() map[string][]attempt {
 		"add-page":                one(in+"/pages", `{"name":"P","cards":[]}`, reads),
 		"put-page":                {{path: in + "/pages/%d", body: `{"version":1,"name":"P","cards":[]}`, may: reads, fresh: page}},
 		"remove-page":             {{path: in + "/pages/%d", may: "", fresh: page}}, // its owner's alone: TestPagesOfCharts
+		"list-date-feeds":         one(in+"/date-feeds", "", reads),
+		"add-date-feed":           one(in+"/date-feeds", `{"what":["mine"]}`, strings.ReplaceAll(reads, managerKey, "")),
+		"end-date-feed":           one(in+"/date-feeds/999", "", reads), // one's own alone: TestDateFeeds
 		"get-guidance":            one(in+"/guidance", "", reads),
 		"list-screens":            {{path: in + "/pages/%d/screens", may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
 		"add-screen":              {{path: in + "/pages/%d/screens", body: `{"seconds":20,"dimFrom":0,"dimTo":0}`, may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
@@ -469,7 +472,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal([]byte(as(t, nobody, http.MethodGet, url+"/openapi.json", "").text), &described))
 	all := attempts()
-	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events", "read-shared", "show-screen"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds; shared: TestLinksToBriefs, TestScreens
+	public := []string{"get-sign-in", "sign-in", "sign-in-demo", "get-first", "make-first", "get-events", "read-shared", "show-screen", "fetch-dates"} // events: TestRevokedStreamsEnd, TestAnotherProgramsIds; shared: TestLinksToBriefs, TestScreens, TestDateFeeds
 	asked := 0
 	for _, methods := range described.Paths {
 		for method, operation := range methods {

@@ -309,6 +309,18 @@ test('files say what is in them, and hold what the program holds', async ({ page
   expect(dates).toContain('SUMMARY:Harbour trial')
   await page.getByRole('checkbox', { name: 'milestones' }).uncheck()
   expect((await saved('Dates for a calendar as iCalendar')).toString()).not.toContain('SUMMARY:Harbour trial')
+  // A calendar asks by itself at a private address, until that is ended.
+  await page.getByRole('button', { name: 'Make a private address' }).press('Enter')
+  const address = await page.getByLabel('The new link: it is shown this once').inputValue()
+  const calendar = await (await fetch(address)).text()
+  expect(calendar).toContain('BEGIN:VCALENDAR')
+  expect(calendar).not.toContain('SUMMARY:Harbour trial')
+  await page
+    .getByRole('list', { name: 'Your addresses' })
+    .getByRole('button', { name: 'End it' })
+    .press('Enter')
+  await expect(page.getByRole('list', { name: 'Your addresses' })).toHaveCount(0)
+  expect((await fetch(address)).status).toBe(404)
   expect((await saved('A view of the backlog as CSV')).toString()).toContain('LC-8')
   expect((await saved('The review of a release as Markdown')).toString()).toContain('# First Light')
   expect((await saved('Needs across teams as GraphML')).toString()).toContain('<graphml')

@@ -79,6 +79,7 @@ func Register(api huma.API, d *door.Door) {
 	s.guidance(api)
 	s.briefs(api)
 	s.files(api)
+	s.dateFeeds(api)
 }
 
 func (s stage) draw(ctx context.Context, in *chartsAsked) (*door.Answered[drawn], error) {

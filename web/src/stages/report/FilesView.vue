@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { carry } from '@/api/client'
 import { ofLine } from '@/api/inView'
 import { useProgram } from '@/line/program'
@@ -8,6 +8,7 @@ import DateField from '@/ui/DateField.vue'
 import { toDate } from '@/ui/dates'
 import { saveFile } from '@/ui/saveFile'
 import { useAttempt } from '@/ui/useAttempt'
+import DatesFile from './DatesFile.vue'
 
 /** All that goes out as a file, each with what is in it; of the line in view. */
 const store = useProgram()
@@ -20,19 +21,6 @@ const from = ref(toDate(store.todayDay - 28))
 const to = ref(toDate(store.todayDay + 84))
 const days = computed(() => `from=${from.value}&to=${to.value}`)
 const whole = computed(() => !!from.value && !!to.value && from.value <= to.value)
-const what = reactive({ iterations: true, releases: true, milestones: true, mine: true })
-const dates = computed(() =>
-  Object.entries(what)
-    .filter(([, on]) => on)
-    .map(([name]) => `what=${name}`)
-    .join('&'),
-)
-const whatNames = {
-  iterations: 'iterations',
-  releases: 'due dates of releases',
-  milestones: 'milestones',
-  mine: 'what is due of mine',
-}
 const release = ref(store.program.releases?.[0]?.key ?? '')
 const view = ref(0)
 
@@ -167,24 +155,7 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
           </button>
         </div>
       </div>
-      <div role="group" aria-label="Dates for a calendar">
-        <h2>Dates for a calendar</h2>
-        <div class="does">
-          <p>As events of whole days, for any calendar.</p>
-          <label v-for="(name, key) in whatNames" :key="key" class="check"
-            ><input v-model="what[key]" type="checkbox" /> {{ name }}</label
-          >
-          <a
-            v-if="dates"
-            class="chip link-chip"
-            :href="ofLine(`${base}/reports/dates?${dates}`)"
-            download
-            aria-label="Dates for a calendar as iCalendar"
-            >iCalendar</a
-          >
-          <span v-else class="chip link-chip off" aria-disabled="true">iCalendar</span>
-        </div>
-      </div>
+      <DatesFile />
       <div v-if="store.program.releases?.length" role="group" aria-label="The review of a release">
         <h2>The review of a release</h2>
         <div class="does">
