@@ -7,7 +7,7 @@ PAGE_FILES := $(shell find web/src web/public -type f) web/index.html web/api-do
 NPM := npm --prefix web
 GO_CODE := ./core/... ./internal/... ./cmd/... ./web
 
-.PHONY: demo build dev test test-go test-web test-e2e race lint fmt bench soak screenshots generate types clean
+.PHONY: demo build dev test test-go test-web test-e2e race race-all lint fmt bench soak screenshots generate types clean
 
 demo: build
 	bin/jantrel demo --addr $(ADDR)
@@ -46,10 +46,17 @@ fmt: web/node_modules/.package-lock.json
 test-go:
 	go test $(GO_CODE)
 
-# Whatever many do at once, with the race detector, which needs a C compiler.
+# Whatever many do at once, with the race detector, which needs a C compiler and makes tests
+# many times slower: of those of the interface the ones in which several ask at a time.
+RACES = AtOnce|Streams|Events|TwoAt|Quota|News|SentAgain|Screens|Feeds|Exhaust|FullDisk|Backups|Conflict|Compressed
 race:
 	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq gcc libc6-dev; }
-	CGO_ENABLED=1 go test -race -short ./internal/live ./internal/api/... ./internal/store
+	CGO_ENABLED=1 go test -race -short ./internal/live ./internal/api/door ./internal/store
+	CGO_ENABLED=1 go test -race -short -run '$(RACES)' ./internal/api
+
+# The same with every test of the interface.
+race-all: race
+	CGO_ENABLED=1 go test -race -short ./internal/api/...
 
 test-web: web/node_modules/.package-lock.json
 	$(NPM) run --silent test

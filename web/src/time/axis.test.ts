@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it } from 'vitest'
 import { MAX_ZOOM, MIN_ZOOM, useAxis } from './axis'

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { effectScope, type EffectScope } from 'vue'
 import { usePointerDrag } from './usePointerDrag'

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import type { Drafted, Figures } from '@/api/types'

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, it } from 'vitest'
 import type { NeedsCell } from '@/api/types'
 import { chainsPicture, mapPicture, type Ink } from './picture'
