@@ -14,7 +14,6 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/reports"
 	"jantrel/core/track"
-	"jantrel/internal/store"
 )
 
 // drawnDays are the answers to charts at the end of days that are over: they stay as they are. Those asked for the
@@ -108,27 +107,21 @@ func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]pr
 	}
 	slices.SortFunc(all, func(a, b program.Date) int { return int(b - a) })
 	var x *backlog.Index
-	at := store.Checkpoint{Revision: -1}
+	walked := &walk{line: l}
 	for _, day := range all {
 		revision, _, err := l.endOf(ctx, day)
 		if err != nil {
 			return nil, err
 		}
 		o := backlog.Options{Today: day, Clock: day}
-		switch {
-		case revision == at.Revision: // on days without edits the plan is the same
-			x = x.With(o)
-		case at.Revision < 0:
-			at.Program, err = l.programAt(ctx, revision)
-		default: // from day to day the way is shorter than from anywhere else
-			at.Program, err = l.programFrom(ctx, at, revision)
-		}
+		p, err := walked.to(ctx, revision)
 		if err != nil {
 			return nil, err
 		}
-		if revision != at.Revision {
-			at.Revision = revision
-			x = backlog.NewIndex(plan.Of(at.Program), o)
+		if x != nil && x.Plan() == p { // on days without edits the plan is the same
+			x = x.With(o)
+		} else {
+			x = backlog.NewIndex(p, o)
 		}
 		asked := make([]reports.Chart, 0, len(lacking[day]))
 		for _, i := range lacking[day] {

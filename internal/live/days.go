@@ -73,12 +73,12 @@ func (l *Line) ForecastDays(ctx context.Context, from program.Date, long time.Du
 	for _, k := range kept {
 		known[k.Day] = k.Body
 	}
-	today, begun := l.State().Today, time.Now()
+	today, begun, walked := l.State().Today, time.Now(), &walk{line: l}
 	// A day is over once the clock has left it behind, whatever day is called today.
 	for day := min(today, calendar.OfTime(clock)).Add(-1); day >= from; day = day.Add(-1) {
 		body, ok := known[day]
 		if !ok && time.Since(begun) < long {
-			if err = l.computing(ctx, func() (err error) { body, err = l.reckon(ctx, day); return err }); err != nil {
+			if err = l.computing(ctx, func() (err error) { body, err = l.reckon(ctx, walked, day); return err }); err != nil {
 				return nil, 0, err
 			}
 			ok = true
@@ -98,11 +98,15 @@ func (l *Line) ForecastDays(ctx context.Context, from program.Date, long time.Du
 }
 
 // reckon works out what the forecast said at the end of a day, and keeps it.
-func (l *Line) reckon(ctx context.Context, day program.Date) (string, error) {
+func (l *Line) reckon(ctx context.Context, walked *walk, day program.Date) (string, error) {
 	dated := []Dated{}
-	state, there, err := l.EndOf(ctx, day)
+	revision, there, err := l.endOf(ctx, day)
 	if err == nil && there {
-		dated, err = l.DatedAt(ctx, state, nil)
+		var p *plan.Plan
+		if p, err = walked.to(ctx, revision); err == nil {
+			// Of a state this needs no facts, which take as long as the plays of a small program.
+			dated, err = l.DatedAt(ctx, &State{Plan: p, Revision: revision, Today: day}, nil)
+		}
 	}
 	if err != nil {
 		return "", err
@@ -118,7 +122,7 @@ func (l *Line) reckon(ctx context.Context, day program.Date) (string, error) {
 func (l *Line) forecastOn(ctx context.Context, day program.Date) (told []Dated, err error) {
 	body, known, err := l.hub.store.ForecastDay(ctx, l.id, day, forecast.Rules)
 	if err == nil && !known {
-		body, err = l.reckon(ctx, day)
+		body, err = l.reckon(ctx, &walk{line: l}, day)
 	}
 	if err != nil {
 		return nil, err

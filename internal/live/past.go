@@ -176,6 +176,33 @@ func (l *Line) programFrom(ctx context.Context, from store.Checkpoint, revision 
 	return from.Program, nil
 }
 
+// walk goes through the past of a line from revision to revision: from one to the next the way is shorter than from
+// anywhere else.
+type walk struct {
+	line *Line
+	at   store.Checkpoint
+	plan *plan.Plan // of that revision; nil: it has not begun
+}
+
+// to is the plan at a revision, the same one where it is that already.
+func (w *walk) to(ctx context.Context, revision int64) (*plan.Plan, error) {
+	if w.plan != nil && w.at.Revision == revision {
+		return w.plan, nil
+	}
+	var p program.Program
+	var err error
+	if w.plan == nil {
+		p, err = w.line.programAt(ctx, revision)
+	} else {
+		p, err = w.line.programFrom(ctx, w.at, revision)
+	}
+	if err != nil {
+		return nil, err
+	}
+	w.at, w.plan = store.Checkpoint{Revision: revision, Program: p}, plan.Of(p)
+	return w.plan, nil
+}
+
 // nearest is what to go from to a revision: the checkpoint before it, the one after it, or
 // the line as it is now, from whichever the fewest changes lead there.
 func (l *Line) nearest(ctx context.Context, revision int64) (store.Checkpoint, error) {
