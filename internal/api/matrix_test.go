@@ -275,6 +275,8 @@ func attempts() map[string][]attempt {
 		"list-date-feeds":         one(in+"/date-feeds", "", reads),
 		"add-date-feed":           one(in+"/date-feeds", `{"what":["mine"]}`, strings.ReplaceAll(reads, managerKey, "")),
 		"end-date-feed":           one(in+"/date-feeds/999", "", reads), // one's own alone: TestDateFeeds
+		"get-exports":             one(in+"/exports", "", reads),
+		"put-exports":             one(in+"/exports", "[]", reads),
 		"get-guidance":            one(in+"/guidance", "", reads),
 		"list-screens":            {{path: in + "/pages/%d/screens", may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},
 		"add-screen":              {{path: in + "/pages/%d/screens", body: `{"seconds":20,"dimFrom":0,"dimTo":0}`, may: strings.ReplaceAll(leads, managerKey, ""), fresh: page}},

@@ -2,7 +2,10 @@ package exchange
 
 import (
 	"io"
+	"slices"
 	"strings"
+
+	"github.com/xuri/excelize/v2"
 
 	"jantrel/core/hours"
 	"jantrel/core/plan"
@@ -17,7 +20,7 @@ func WriteHoursCSV(w io.Writer, p *plan.Plan, asked hours.Asked) error {
 }
 
 // WriteHoursXLSX writes the same as a workbook with a sheet for each way to put hours together, one of
-// sizes against hours, and one of the time entries.
+// sizes against hours, one of the time entries, and a chart for each team.
 func WriteHoursXLSX(w io.Writer, p *plan.Plan, asked hours.Asked) error {
 	var sheets []sheet
 	var report hours.Report
@@ -25,7 +28,10 @@ func WriteHoursXLSX(w io.Writer, p *plan.Plan, asked hours.Asked) error {
 		report = hours.ReportOf(p, asked)
 		sheets = append(sheets, hoursSheet(report))
 	}
-	return writeBook(w, append(sheets, sizedSheet(p, report), entriesSheet(p, asked))...)
+	byTeam := sheets[slices.Index(hours.Splits, hours.ByTeam)]
+	return writeBookWith(w, func(book *excelize.File) error {
+		return chartsOf(book, "Charts", byTeam, "Week from", "Hours of capacity", "Hours planned", "Hours spent")
+	}, append(sheets, sizedSheet(p, report), entriesSheet(p, asked))...)
 }
 
 func hoursSheet(r hours.Report) sheet {

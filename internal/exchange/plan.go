@@ -43,7 +43,9 @@ func WritePlan(w io.Writer, p *plan.Plan, landings []forecast.Landing) error {
 	for t := range p.Teams {
 		sheets = append(sheets, sheet{b.names[t], placedColumns, b.team(t)})
 	}
-	return writeBookWith(w, func(book *excelize.File) error { return b.charts(book) }, sheets...)
+	return writeBookWith(w, func(book *excelize.File) error {
+		return chartsOf(book, "Load and capacity", sheets[0], "Iteration", "Load", "Capacity")
+	}, sheets...)
 }
 
 type planBook struct {
@@ -190,29 +192,4 @@ func (b *planBook) team(t int) (rows [][]cell) {
 		rows = append(rows, slot...)
 	}
 	return rows
-}
-
-// charts draws each team's load against its capacity, on a sheet of their own.
-func (b *planBook) charts(book *excelize.File) error {
-	const name = "Load and capacity"
-	if _, err := book.NewSheet(name); err != nil {
-		return err
-	}
-	first := 2
-	for t := range b.p.Teams {
-		last := first + len(b.p.Teams[t].Iterations) - 1
-		if last < first {
-			continue
-		}
-		of := func(column, title string) excelize.ChartSeries {
-			return excelize.ChartSeries{Name: title, Categories: fmt.Sprintf("Overview!$B$%d:$B$%d", first, last), Values: fmt.Sprintf("Overview!$%s$%d:$%s$%d", column, first, column, last)}
-		}
-		err := book.AddChart(name, fmt.Sprintf("A%d", 1+17*t), &excelize.Chart{Type: excelize.Col, Series: []excelize.ChartSeries{of("H", "Load"), of("I", "Capacity")},
-			Title: excelize.ChartTitle{Paragraph: []excelize.RichTextRun{{Text: b.p.Teams[t].Name + ", " + string(b.p.Teams[t].Unit)}}}, Dimension: excelize.ChartDimension{Width: 900, Height: 300}})
-		if err != nil {
-			return err
-		}
-		first = last + 1
-	}
-	return nil
 }

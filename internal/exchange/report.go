@@ -158,13 +158,15 @@ func csvText(c cell) string {
 	return fmt.Sprint(c)
 }
 
-// WriteCapacityXLSX writes the same as a workbook with a sheet for each view.
+// WriteCapacityXLSX writes the same as a workbook with a sheet for each view, and a chart for each team.
 func WriteCapacityXLSX(w io.Writer, p *plan.Plan, span calendar.Span) error {
 	var all []sheet
 	for _, x := range views {
 		all = append(all, sheet{x.name, x.columns, x.rows(p, span)})
 	}
-	return writeBook(w, all...)
+	return writeBookWith(w, func(book *excelize.File) error {
+		return chartsOf(book, "Charts", all[0], "Iteration", "Capacity", "Planned")
+	}, all...)
 }
 
 func writeSheet(book *excelize.File, s sheet) error {

@@ -110,3 +110,40 @@ func (s *Store) KeepPrivateViews(ctx context.Context, id, account int64, views [
 		ON CONFLICT (account_id, program_id) DO UPDATE SET views = excluded.views`, id, account, string(text))
 	return err
 }
+
+// Export is a file that somebody makes again and again, with its choices.
+type Export struct {
+	Name    string   `json:"name" maxLength:"200"`
+	File    string   `json:"file" maxLength:"40" doc:"Which file"`
+	Way     string   `json:"way" maxLength:"40" doc:"In which format, and by what"`
+	Ago     int      `json:"ago,omitempty" minimum:"-3660" maximum:"3660" doc:"Of one about days: from so many days ago"`
+	Ahead   int      `json:"ahead,omitempty" minimum:"-3660" maximum:"3660" doc:"To so many days ahead"`
+	Release string   `json:"release,omitempty" maxLength:"64"`
+	What    []string `json:"what,omitempty" maxItems:"10" doc:"What it holds"`
+}
+
+// Exports returns the files that an account keeps for itself in a program.
+func (s *Store) Exports(ctx context.Context, id, account int64) ([]Export, error) {
+	exports := []Export{}
+	var text string
+	err := s.db.GetContext(ctx, &text, `SELECT exports FROM private_views WHERE program_id = ? AND account_id = ?`, id, account)
+	if errors.Is(err, sql.ErrNoRows) {
+		return exports, nil
+	}
+	if err == nil {
+		err = json.Unmarshal([]byte(text), &exports)
+	}
+	return exports, err
+}
+
+// KeepExports replaces the files that an account keeps for itself.
+func (s *Store) KeepExports(ctx context.Context, id, account int64, exports []Export) error {
+	text, err := json.Marshal(exports)
+	if err != nil {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, `
+		INSERT INTO private_views (program_id, account_id, views, exports) VALUES (?, ?, '[]', ?)
+		ON CONFLICT (account_id, program_id) DO UPDATE SET exports = excluded.exports`, id, account, string(text))
+	return err
+}

@@ -103,3 +103,28 @@ func TestTheJournalKnowsWhatHappenedToAnItem(t *testing.T) {
 	assert.Equal(t, map[string]int{"I1": 4, "I2": 1, "I3": 2}, map[string]int{"I1": last["I1"].Day(), "I2": last["I2"].Day(), "I3": last["I3"].Day()})
 	assert.NotContains(t, last, "I5")
 }
+
+// Files that somebody keeps, and their views, are kept side by side.
+func TestExportsOfOnesOwn(t *testing.T) {
+	s := open(t, t.TempDir())
+	id, err := s.Create(ctx, sample.Program(1, sample.Shape{Teams: 1, Iterations: 4, Items: 4}))
+	require.NoError(t, err)
+	account, err := s.AddAccount(ctx, store.Account{Login: "ann", Name: "Ann", CreatedAt: "2027-03-02T10:00:00Z"})
+	require.NoError(t, err)
+	none, err := s.Exports(ctx, id, account.ID)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+	exports := []store.Export{{Name: "Capacity", File: "capacity", Way: "XLSX", Ago: 28, Ahead: 84}}
+	require.NoError(t, s.KeepExports(ctx, id, account.ID, exports))
+	require.NoError(t, s.KeepPrivateViews(ctx, id, account.ID, []program.View{{Key: "v", Name: "Mine"}}))
+	kept, err := s.Exports(ctx, id, account.ID)
+	require.NoError(t, err)
+	assert.Equal(t, exports, kept)
+	views, err := s.PrivateViews(ctx, id, account.ID)
+	require.NoError(t, err)
+	assert.Len(t, views, 1)
+	require.NoError(t, s.KeepExports(ctx, id, account.ID, nil))
+	views, err = s.PrivateViews(ctx, id, account.ID)
+	require.NoError(t, err)
+	assert.Len(t, views, 1)
+}

@@ -309,6 +309,17 @@ test('files say what is in them, and hold what the program holds', async ({ page
   expect(dates).toContain('SUMMARY:Harbour trial')
   await page.getByRole('checkbox', { name: 'milestones' }).uncheck()
   expect((await saved('Dates for a calendar as iCalendar')).toString()).not.toContain('SUMMARY:Harbour trial')
+  // What one makes again and again is kept with its choices.
+  await page.getByRole('button', { name: 'Keep Capacity as CSV by team among your exports' }).press('Enter')
+  const exports = page.getByRole('list', { name: 'Your exports' })
+  const again = 'Capacity as CSV by team, 28 days back to 84 days ahead'
+  await expect(exports).toContainText(again)
+  await page.reload()
+  const fetched = (await saved(again)).toString()
+  expect(fetched).toContain('Lamp Control')
+  expect(fetched).toBe((await saved('Capacity as CSV by team')).toString())
+  await exports.getByRole('button', { name: `Keep ${again} no longer` }).press('Enter')
+  await expect(exports).toHaveCount(0)
   // A calendar asks by itself at a private address, until that is ended.
   await page.getByRole('button', { name: 'Make a private address' }).press('Enter')
   const address = await page.getByLabel('The new link: it is shown this once').inputValue()

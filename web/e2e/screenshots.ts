@@ -29,6 +29,8 @@ test.describe('dark', () => {
   test.use({ colorScheme: 'dark' })
   test('attention', async ({ plan, server }) => {
     await plan.goto(`${server.url}/programs/1/track?as=attention`)
+    await plan.getByRole('button', { name: 'How this step is done well' }).press('Enter')
+    await plan.getByRole('list', { name: 'Checklist' }).waitFor()
     await plan.locator('[data-call]').first().focus()
     await plan.screenshot({ path: to('attention') })
   })
@@ -144,10 +146,24 @@ test('brief', async ({ plan, server }) => {
   await plan.screenshot({ path: to('brief') })
 })
 
-test('review', async ({ plan, server }) => {
-  await plan.goto(`${server.url}/programs/1/track?as=review&team=TW`)
-  await expect(plan.getByRole('article', { name: /^Review of TW/ })).toBeVisible()
-  await plan.screenshot({ path: to('review') })
+test('screen', async ({ page, server, browser }) => {
+  await enter(page, server)
+  const api = `${server.url}/api/v1/programs/1/pages`
+  const { ready } = await (await page.request.get(api)).json()
+  const kept = await (
+    await page.request.post(api, { data: { name: 'Beacon at a glance', cards: ready[0].cards.slice(2, 4) } })
+  ).json()
+  const link = await (
+    await page.request.post(`${api}/${kept.id}/screens`, { data: { seconds: 60, dimFrom: 0, dimTo: 0 } })
+  ).json()
+  const wall = await (await browser.newContext({ viewport: { width: 1280, height: 720 } })).newPage()
+  await wall.goto(`${server.url}${link.path}`)
+  await wall
+    .getByRole('region', { name: 'Attention' })
+    .getByText(/things? needs? somebody/)
+    .waitFor()
+  await wall.getByRole('button', { name: /Fill the screen/ }).waitFor({ state: 'detached' })
+  await wall.screenshot({ path: to('screen') })
 })
 
 test('watch', async ({ page, server }) => {

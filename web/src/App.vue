@@ -14,7 +14,7 @@ import WhyLine from './frame/WhyLine.vue'
 import StandingStrip from './frame/StandingStrip.vue'
 import StuckDialog from './frame/StuckDialog.vue'
 import { router } from './router'
-import { useGuide } from './frame/guide'
+import { useGuide } from './stages/guide/guide'
 import { keysRest } from '@/ui/keysRest'
 import { useRefusedFields } from '@/ui/refused'
 import { useKeepFocus } from '@/ui/useKeepFocus'
@@ -31,7 +31,7 @@ const session = useSession()
 const id = computed(() => Number(route.params.id) || 0)
 const proposals = useProposals()
 /** What an edit would do is shown on every stage; it is there from the first time on. */
-const GuidePanel = defineAsyncComponent(() => import('./frame/GuidePanel.vue'))
+const GuidePanel = defineAsyncComponent(() => import('./stages/guide/GuidePanel.vue'))
 const guide = useGuide()
 const ProposalDialog = defineAsyncComponent(() => import('./frame/ProposalDialog.vue'))
 const proposes = ref(false)
@@ -185,7 +185,7 @@ watch(
   min-height: 0;
 }
 
-.stage-and-guide > :first-child {
+.stage-and-guide > :not(aside) {
   flex: 1;
   min-width: 0;
 }

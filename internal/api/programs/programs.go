@@ -5,6 +5,7 @@ package programs
 import (
 	"bytes"
 	"context"
+	"errors"
 	"net/http"
 	"slices"
 	"time"
@@ -122,7 +123,7 @@ func (s stage) programs(api huma.API) {
 				return nil, err
 			}
 			if err := s.furnish(ctx, out.Body.ID, in.Body.Name, &made); err != nil {
-				return nil, s.Failed(ctx, err)
+				return nil, s.Failed(ctx, errors.Join(err, s.Hub.Delete(ctx, out.Body.ID))) // whole or not at all
 			}
 			return out, nil
 		}

@@ -171,7 +171,7 @@ func (s stage) keepTemplate(ctx context.Context, in *struct {
 	}
 	var pages []reports.Page
 	for i := range kept {
-		if kept[i].Shared != store.Private && len(kept[i].People) == 0 || kept[i].OwnerID == door.VisitorOf(ctx).Account.ID {
+		if kept[i].Shared != store.Private && len(kept[i].People) == 0 {
 			pages = append(pages, kept[i].Body)
 		}
 	}

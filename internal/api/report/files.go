@@ -20,6 +20,33 @@ const journalChanges = 200_000
 
 func (s stage) files(api huma.API) {
 	huma.Register(api, huma.Operation{
+		OperationID: "get-exports", Method: http.MethodGet, Path: "/api/v1/programs/{id}/exports", Summary: "The files that one makes again and again",
+	}, func(ctx context.Context, in *door.ProgramID) (*struct{ Body []store.Export }, error) {
+		if _, err := s.Open(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		kept, err := s.Hub.Store().Exports(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return &struct{ Body []store.Export }{kept}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "put-exports", Metadata: door.Asks, Method: http.MethodPut, Path: "/api/v1/programs/{id}/exports", Summary: "Keep the files that one makes again and again",
+		MaxBodyBytes: 64 << 10,
+	}, func(ctx context.Context, in *struct {
+		door.ProgramID
+		Body []store.Export `maxItems:"50"`
+	}) (*struct{}, error) {
+		if _, err := s.Open(ctx, in.ID); err != nil {
+			return nil, err
+		}
+		if err := s.Hub.Store().KeepExports(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Body); err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		return nil, nil
+	})
+	huma.Register(api, huma.Operation{
 		OperationID: "report-plan", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/plan", Summary: "The plan as a workbook: an overview, releases, a sheet for each team",
 	}, func(ctx context.Context, in *struct{ door.Reading }) (*door.File, error) {
 		l, state, err := s.Read(ctx, in.Reading)

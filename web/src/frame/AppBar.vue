@@ -11,7 +11,7 @@ import { useSession } from '@/line/session'
 import FindBox from './FindBox.vue'
 import LineMenu from './LineMenu.vue'
 import JournalPanel from './JournalPanel.vue'
-import { useGuide } from './guide'
+import { useGuide } from '@/stages/guide/guide'
 import { useJournal } from './journal'
 
 const route = useRoute()

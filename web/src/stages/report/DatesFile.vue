@@ -76,7 +76,7 @@ const told = (f: DateFeed) =>
       <span v-else class="chip link-chip off" aria-disabled="true">iCalendar</span>
       <button class="chip" :disabled="!chosen.length" @click="make">Make a private address</button>
       <div v-if="made" class="made"><MadeLink :value="made" /></div>
-      <ul v-if="feeds?.length" aria-label="Your addresses">
+      <ul v-if="feeds?.length" class="links-in" aria-label="Your addresses">
         <li v-for="f in feeds" :key="f.id">
           <span>{{ told(f) }}</span>
           <button class="link" @click="end(f.id)">End it</button>
@@ -105,17 +105,6 @@ h2 {
 ul {
   flex-basis: 100%;
   margin: 0;
-}
-
-ul {
-  padding: 0;
-  list-style: none;
-}
-
-li {
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
 }
 
 .off {

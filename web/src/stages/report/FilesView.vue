@@ -5,10 +5,12 @@ import { ofLine } from '@/api/inView'
 import { useProgram } from '@/line/program'
 import { useViews } from '@/views/views'
 import DateField from '@/ui/DateField.vue'
-import { toDate } from '@/ui/dates'
+import { toDate, toDay } from '@/ui/dates'
+import { count } from '@/ui/format'
 import { saveFile } from '@/ui/saveFile'
 import { useAttempt } from '@/ui/useAttempt'
 import DatesFile from './DatesFile.vue'
+import { useExports } from './useExports'
 
 /** All that goes out as a file, each with what is in it; of the line in view. */
 const store = useProgram()
@@ -19,7 +21,6 @@ const { failure, busy, attempt } = useAttempt()
 const base = computed(() => `/api/v1/programs/${store.id}`)
 const from = ref(toDate(store.todayDay - 28))
 const to = ref(toDate(store.todayDay + 84))
-const days = computed(() => `from=${from.value}&to=${to.value}`)
 const whole = computed(() => !!from.value && !!to.value && from.value <= to.value)
 const release = ref(store.program.releases?.[0]?.key ?? '')
 const view = ref(0)
@@ -27,15 +28,25 @@ const view = ref(0)
 interface FileLink {
   name: string
   path: string
+  /** Whether it is about the days that are chosen. */
+  dated: boolean
   /** It needs days, or something chosen, that are missing. */
   off?: boolean
 }
 const link = (name: string, path: string, off = false): FileLink => ({
   name,
   path: ofLine(base.value + path),
+  dated: path.includes('from='),
   off,
 })
-const files = computed<{ key: string; title: string; says: string; links: FileLink[] }[]>(() => [
+interface FileOf {
+  key: string
+  title: string
+  says: string
+  links: FileLink[]
+}
+/** The files, those about days about some days. */
+const filesOf = (days: string, whole: boolean): FileOf[] => [
   {
     key: 'document',
     title: 'The program',
@@ -51,20 +62,20 @@ const files = computed<{ key: string; title: string; says: string; links: FileLi
   {
     key: 'capacity',
     title: 'Capacity',
-    says: 'Available against planned time of the iterations that meet these days: by team, role and person.',
+    says: 'Available against planned time of the iterations that meet these days: by team, role and person, with a chart for each team.',
     links: [
-      link('XLSX', `/reports/capacity?${days.value}`, !whole.value),
-      link('CSV by team', `/reports/capacity?${days.value}&by=team&format=csv`, !whole.value),
-      link('CSV by person', `/reports/capacity?${days.value}&by=person&format=csv`, !whole.value),
+      link('XLSX', `/reports/capacity?${days}`, !whole),
+      link('CSV by team', `/reports/capacity?${days}&by=team&format=csv`, !whole),
+      link('CSV by person', `/reports/capacity?${days}&by=person&format=csv`, !whole),
     ],
   },
   {
     key: 'hours',
     title: 'Hours',
-    says: 'Capacity, planned and spent hours of these days by person, team, item and activity, and every time entry.',
+    says: 'Capacity, planned and spent hours of these days by person, team, item and activity, every time entry, and a chart for each team.',
     links: [
-      link('XLSX', `/reports/hours?${days.value}`, !whole.value),
-      link('CSV by person', `/reports/hours?${days.value}&by=person&format=csv`, !whole.value),
+      link('XLSX', `/reports/hours?${days}`, !whole),
+      link('CSV by person', `/reports/hours?${days}&by=person&format=csv`, !whole),
     ],
   },
   {
@@ -84,11 +95,32 @@ const files = computed<{ key: string; title: string; says: string; links: FileLi
     title: 'The journal',
     says: 'Every edit of these days: who, when, why, and each change with what was before.',
     links: [
-      link('CSV', `/reports/journal?${days.value}&format=csv`, !whole.value),
-      link('JSON lines', `/reports/journal?${days.value}&format=jsonl`, !whole.value),
+      link('CSV', `/reports/journal?${days}&format=csv`, !whole),
+      link('JSON lines', `/reports/journal?${days}&format=jsonl`, !whole),
     ],
   },
-])
+]
+const files = computed(() => filesOf(`from=${from.value}&to=${to.value}`, whole.value))
+
+/** Those that one makes again and again: about days, so far before and after the day on which they are made. */
+const exports = useExports()
+const kept = computed(() =>
+  exports.list.value.map((e) => {
+    const days = `from=${toDate(store.todayDay - (e.ago ?? 0))}&to=${toDate(store.todayDay + (e.ahead ?? 0))}`
+    const of = filesOf(days, true).find((f) => f.key === e.file)
+    return { ...e, path: of?.links.find((l) => l.name === e.way)?.path }
+  }),
+)
+function keep(file: FileOf, { name, dated }: FileLink): void {
+  const [ago, ahead] = [store.todayDay - toDay(from.value), toDay(to.value) - store.todayDay]
+  const when = dated ? `, ${count(ago, 'day')} back to ${count(ahead, 'day')} ahead` : ''
+  void exports.add({
+    name: `${file.title} as ${name}${when}`,
+    file: file.key,
+    way: name,
+    ...(dated ? { ago, ahead } : {}),
+  })
+}
 
 /** A view of the backlog is sent to be written, as those of one's own are not known to others. */
 async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
@@ -117,7 +149,18 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
         whole ? 'for files about days' : 'Choose a day to begin with, and one to end with after it.'
       }}</span>
     </div>
-    <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
+    <p v-if="failure || exports.failure.value" role="alert" class="failure">
+      {{ failure || exports.failure.value }}
+    </p>
+    <ul v-if="kept.length" class="kept" aria-label="Your exports">
+      <li v-for="(e, i) in kept" :key="i">
+        <a v-if="e.path" class="chip link-chip" :href="e.path" download>{{ e.name }}</a>
+        <span v-else class="chip link-chip off">{{ e.name }}</span>
+        <button class="round" :aria-label="`Keep ${e.name} no longer`" @click="exports.remove(i)">
+          <i class="pi pi-times" aria-hidden="true" />
+        </button>
+      </li>
+    </ul>
     <div class="list">
       <div v-for="f in files" :key="f.key" role="group" :aria-label="f.title">
         <h2>{{ f.title }}</h2>
@@ -133,6 +176,15 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
               :aria-label="`${f.title} as ${l.name}`"
               >{{ l.name }}</a
             >
+            <button
+              v-if="!l.off"
+              class="keep"
+              :title="`Keep ${f.title} as ${l.name} among your exports`"
+              :aria-label="`Keep ${f.title} as ${l.name} among your exports`"
+              @click="keep(f, l)"
+            >
+              <i class="pi pi-bookmark" aria-hidden="true" />
+            </button>
           </template>
         </div>
       </div>
@@ -207,6 +259,35 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
 
 .list {
   max-width: 980px;
+}
+
+.kept {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  margin: 0 0 10px;
+  padding: 0;
+  list-style: none;
+}
+
+.kept li {
+  display: flex;
+  gap: 2px;
+  align-items: center;
+}
+
+.keep {
+  margin-left: -8px;
+  padding: 4px;
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
+}
+
+.keep:hover,
+.keep:focus-visible {
+  color: var(--ink);
 }
 
 .list > div {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useGuide } from '@/frame/guide'
-import GuideStep from '@/frame/GuideStep.vue'
+import { useGuide } from '../guide/guide'
+import GuideStep from '../guide/GuideStep.vue'
 import { useProgram } from '@/line/program'
 import TemplateDialog from './TemplateDialog.vue'
 

@@ -27,7 +27,7 @@ async function make(): Promise<void> {
       Whoever has a link reads this brief, and nothing else, without an account. It leads here until it is
       ended, and as long as who made it belongs to the program.
     </p>
-    <ul v-if="briefs.links?.length" class="links" aria-label="Links">
+    <ul v-if="briefs.links?.length" class="links-in" aria-label="Links">
       <li v-for="l in briefs.links" :key="l.id">
         <span
           >Made {{ timeText(l.madeAt) }} by {{ l.by }},
@@ -48,20 +48,5 @@ async function make(): Promise<void> {
 <style scoped>
 p {
   margin: 0 0 8px;
-}
-
-.links {
-  margin: 0 0 10px;
-  padding: 0;
-  list-style: none;
-}
-
-li {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  justify-content: space-between;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule);
 }
 </style>

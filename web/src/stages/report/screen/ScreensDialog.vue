@@ -77,7 +77,7 @@ function told({ screen, ...link }: ScreenLink): string {
       A screen on a wall shows this page, and nothing else, without an account: live, in large type. It does
       so until it is ended, and as long as who made it belongs to the program and sees the page.
     </p>
-    <ul v-if="list?.length" class="links" aria-label="Screens">
+    <ul v-if="list?.length" class="links-in" aria-label="Screens">
       <li v-for="l in list" :key="l.id">
         <span>{{ told(l) }}</span>
         <button class="plain-button" @click="end(l.id)">End it</button>
@@ -135,21 +135,6 @@ function told({ screen, ...link }: ScreenLink): string {
 <style scoped>
 p {
   margin: 0 0 8px;
-}
-
-.links {
-  margin: 0 0 10px;
-  padding: 0;
-  list-style: none;
-}
-
-li {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  justify-content: space-between;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule);
 }
 
 .form {
