@@ -321,6 +321,7 @@ test('files say what is in them, and hold what the program holds', async ({ page
   await exports.getByRole('button', { name: `Keep ${again} no longer` }).press('Enter')
   await expect(exports).toHaveCount(0)
   // A calendar asks by itself at a private address, until that is ended.
+  await page.getByRole('checkbox', { name: 'milestones' }).uncheck()
   await page.getByRole('button', { name: 'Make a private address' }).press('Enter')
   const address = await page.getByLabel('The new link: it is shown this once').inputValue()
   const calendar = await (await fetch(address)).text()

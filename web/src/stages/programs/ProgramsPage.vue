@@ -200,6 +200,7 @@ onMounted(async () => {
           <Button type="submit" label="Start" :disabled="!name.trim()" />
         </form>
         <p class="quiet small">{{ start?.says }}</p>
+        <p v-if="kept.length" class="label">Templates that are kept</p>
         <ul v-if="kept.length" class="list kept" aria-label="Templates that are kept">
           <li v-for="t in kept" :key="t.kept">
             <span>{{ t.name }}</span>
