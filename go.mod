@@ -5,6 +5,7 @@ go 1.26.8
 require (
 	github.com/arran4/golang-ical v0.3.4
 	github.com/danielgtaylor/huma/v2 v2.37.2
+	github.com/emersion/go-ical v0.0.0-20250329121855-f41e73efc392
 	github.com/gin-gonic/gin v1.12.0
 	github.com/jmoiron/sqlx v1.4.0
 	github.com/klauspost/compress v1.20.4

@@ -29,11 +29,13 @@ type Card struct {
 	About About    `json:"about,omitzero"`  // of what is about some work
 }
 
-// About is the work that a card is about: a release, or a team, or an item with what is below it; none: all.
+// About is the work that a card is about: a release, or a team, or an item with what is below it, or what a ready-made or
+// shared view holds now; none: all.
 type About struct {
 	Release string `json:"release,omitempty"`
 	Team    string `json:"team,omitempty"`
 	Item    string `json:"item,omitempty"`
+	View    string `json:"view,omitempty"`
 }
 
 // CardKind is what a card shows.
@@ -60,7 +62,7 @@ type CardWords struct {
 	Kind  CardKind `json:"kind"`
 	Title string   `json:"title"`
 	Says  string   `json:"says"`            // what it shows
-	About []string `json:"about,omitempty"` // what it can be about: "release", "team", "item"
+	About []string `json:"about,omitempty"` // what it can be about: "release", "team", "item", "view"
 	Must  bool     `json:"must,omitempty"`  // it needs to be about one of these
 }
 
@@ -69,11 +71,11 @@ var CardKinds = []CardWords{
 	{Kind: CardChart, Title: "Chart", Says: "A question of your own: count or add up anything, divided as you like"},
 	{Kind: CardText, Title: "Text", Says: "Words of your own, as Markdown"},
 	{Kind: CardDates, Title: "Dates", Says: "Releases and milestones: due, landing, chance"},
-	{Kind: CardOdds, Title: "Odds over dates", Says: "How the chance to be done rises day by day", About: []string{"release", "team", "item"}, Must: true},
-	{Kind: CardBurnUp, Title: "Burn-up", Says: "What is done and what there is, with the forecast ahead", About: []string{"release", "team", "item"}, Must: true},
-	{Kind: CardBurnDown, Title: "Burndown", Says: "What is left, with the forecast ahead", About: []string{"release", "team", "item"}, Must: true},
-	{Kind: CardFlow, Title: "Flow", Says: "Items by state, day by day", About: []string{"release", "team", "item"}},
-	{Kind: CardLedger, Title: "Scope", Says: "At the start, added, taken out, done, left", About: []string{"release", "team", "item"}},
+	{Kind: CardOdds, Title: "Odds over dates", Says: "How the chance to be done rises day by day", About: []string{"release", "team", "item", "view"}, Must: true},
+	{Kind: CardBurnUp, Title: "Burn-up", Says: "What is done and what there is, with the forecast ahead", About: []string{"release", "team", "item", "view"}, Must: true},
+	{Kind: CardBurnDown, Title: "Burndown", Says: "What is left, with the forecast ahead", About: []string{"release", "team", "item", "view"}, Must: true},
+	{Kind: CardFlow, Title: "Flow", Says: "Items by state, day by day", About: []string{"release", "team", "item", "view"}},
+	{Kind: CardLedger, Title: "Scope", Says: "At the start, added, taken out, done, left", About: []string{"release", "team", "item", "view"}},
 	{Kind: CardCapacity, Title: "Capacity", Says: "Load against capacity, iteration by iteration", About: []string{"team"}},
 	{Kind: CardMix, Title: "Mix", Says: "Kinds of work against what is wanted", About: []string{"release"}},
 	{Kind: CardAttention, Title: "Attention", Says: "What needs somebody now, what costs the most first", About: []string{"release", "team"}},
@@ -116,7 +118,7 @@ func (p *Page) Check() error {
 func (c *Card) check() error {
 	words, known := WordsOf(c.Kind)
 	abouts := 0
-	for name, key := range map[string]string{"release": c.About.Release, "team": c.About.Team, "item": c.About.Item} {
+	for name, key := range map[string]string{"release": c.About.Release, "team": c.About.Team, "item": c.About.Item, "view": c.About.View} {
 		if key == "" {
 			continue
 		}
@@ -139,7 +141,7 @@ func (c *Card) check() error {
 	case abouts > 1:
 		return fmt.Errorf("it is about one thing at most")
 	case words.Must && abouts == 0:
-		return fmt.Errorf("say what it is about: a release, a team or an item")
+		return fmt.Errorf("say what it is about: a release, a team, an item or a view")
 	case c.Chart != nil:
 		return c.Chart.Check()
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"jantrel/core/attention"
+	"jantrel/core/backlog"
 	"jantrel/core/needs"
 	"jantrel/core/program"
 )
@@ -59,6 +60,9 @@ func (a About) Calls(entries []attention.Entry) []attention.Entry {
 // Named collects what cards name of a program, so that a screen is told of that and of nothing else.
 type Named map[program.Ref]bool
 
+// kindView stands for views among what is named; it is no kind of a program's.
+const kindView program.Kind = "view"
+
 // Cards adds what cards are about, and what their kind lists whole.
 func (n Named) Cards(p *program.Program, cards []Card) {
 	for i := range cards {
@@ -66,6 +70,7 @@ func (n Named) Cards(p *program.Program, cards []Card) {
 		n.add(program.KindRelease, c.About.Release)
 		n.add(program.KindTeam, c.About.Team)
 		n.add(program.KindItem, c.About.Item)
+		n.add(kindView, c.About.View)
 		if c.Kind == CardDates {
 			for r := range p.Releases {
 				n.add(program.KindRelease, p.Releases[r].Key)
@@ -148,6 +153,11 @@ func (n Named) Excerpt(p *program.Program) program.Program {
 	for i := range p.Items {
 		if x := &p.Items[i]; has(program.KindItem, x.Key) {
 			out.Items = append(out.Items, program.Item{Key: x.Key, Title: x.Title, Kind: x.Kind, Due: x.Due})
+		}
+	}
+	for _, v := range append(backlog.ReadyMade(), p.Views...) {
+		if has(kindView, v.Key) {
+			out.Views = append(out.Views, program.View{Key: v.Key, Name: v.Name})
 		}
 	}
 	for i := range p.Risks {

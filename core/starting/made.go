@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"jantrel/core/backlog"
 	"jantrel/core/briefs"
 	"jantrel/core/program"
 	"jantrel/core/reports"
@@ -74,13 +75,21 @@ func Of(p program.Program, name, says string, pages []reports.Page, brief []brie
 
 // isOf reports whether a card is about something of a program.
 func (m *Made) isOf(c *reports.Card) bool {
-	return c.About != (reports.About{}) || c.Chart != nil && m.asksOf(c.Chart)
+	about := c.About
+	if m.has(about.View) {
+		about.View = ""
+	}
+	return about != (reports.About{}) || c.Chart != nil && m.asksOf(c.Chart)
+}
+
+// has reports whether a view comes along, or is there in every program.
+func (m *Made) has(view string) bool {
+	return slices.ContainsFunc(append(backlog.ReadyMade(), m.Views...), func(v program.View) bool { return v.Key == view })
 }
 
 // asksOf reports whether a chart asks about something of a program, or by a view that does not come along.
 func (m *Made) asksOf(c *reports.Chart) bool {
-	comes := c.View == "" || slices.ContainsFunc(m.Views, func(v program.View) bool { return v.Key == c.View })
-	return c.Team != "" || !comes || names(c.Filter, program.KindRelease, program.KindIteration, program.KindItem, program.KindTeam, program.KindPerson)
+	return c.Team != "" || c.View != "" && !m.has(c.View) || names(c.Filter, program.KindRelease, program.KindIteration, program.KindItem, program.KindTeam, program.KindPerson)
 }
 
 // Start returns a program made from a template, around a day: its cadences go on in their rhythm.

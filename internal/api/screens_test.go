@@ -126,6 +126,27 @@ func TestAScreenSaysWhatAPageSays(t *testing.T) {
 	}
 }
 
+// A card can be about what a view holds; on a screen too, where the view's name is known and nothing else of it.
+func TestACardAboutAView(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	url, enter := crewOf(t, h)
+	lead := enter("lead", roles.Lead, "p01")
+	page := `{"name":"P","cards":[{"key":"1","kind":"burn-up","wide":6,"high":2,"about":{"view":"unfinished"}},{"key":"2","kind":"flow","wide":6,"high":2,"about":{"view":"gone"}}%s]}`
+	made := as(t, lead, http.MethodPost, url+"/pages", fmt.Sprintf(page, ""))
+	require.Equal(t, http.StatusCreated, made.status, made.text)
+	assert.Equal(t, http.StatusUnprocessableEntity, as(t, lead, http.MethodPost, url+"/pages", fmt.Sprintf(page, `,{"key":"3","kind":"capacity","wide":6,"high":2,"about":{"view":"unfinished"}}`)).status)
+	screen := as(t, lead, http.MethodPost, fmt.Sprintf("%s/pages/%v/screens", url, made.body["id"]), `{"seconds":20,"dimFrom":0,"dimTo":0}`)
+	_, secret, _ := strings.Cut(screen.body["path"].(string), "#")
+	shown := as(t, nobody, http.MethodGet, strings.TrimSuffix(url, "/programs/1")+"/shared/"+secret+"/screen", "").body["shown"].(map[string]any)
+	cards := shown["cards"].([]any)
+	when := as(t, lead, http.MethodPost, url+"/forecast/when", `{"view":"unfinished"}`)
+	assert.Equal(t, plain(t, when.body), plain(t, cards[0].(map[string]any)["when"]))
+	assert.Contains(t, cards[1].(map[string]any)["failed"], "view", "the others are shown all the same")
+	views := shown["excerpt"].(map[string]any)["views"].([]any)
+	require.Len(t, views, 1)
+	assert.Equal(t, "Unfinished", views[0].(map[string]any)["name"])
+}
+
 // A screen is shown until it is ended, and as long as who made it belongs to the program and sees the page; it hears
 // of every edit.
 func TestScreens(t *testing.T) {

@@ -274,7 +274,7 @@ func (s stage) tell(ctx context.Context, program int64, state *live.State, card 
 		}
 		card.Drawn = &found.Body.Charts[0]
 	case reports.CardOdds, reports.CardBurnUp, reports.CardBurnDown:
-		found, err := forecast.AskWhen(ctx, s.Door, reading, forecast.About{Release: card.About.Release, Team: card.About.Team, Item: card.About.Item})
+		found, err := forecast.AskWhen(ctx, s.Door, reading, forecast.About{Release: card.About.Release, Team: card.About.Team, Item: card.About.Item, View: card.About.View})
 		if err != nil {
 			return err
 		}

@@ -1042,7 +1042,7 @@ var fields = map[string]map[string]string{
 		"Wide":  "columns, 2..Columns",
 	},
 	"reports.CardWords": {
-		"About": "what it can be about: \"release\", \"team\", \"item\"",
+		"About": "what it can be about: \"release\", \"team\", \"item\", \"view\"",
 		"Must":  "it needs to be about one of these",
 		"Says":  "what it shows",
 	},

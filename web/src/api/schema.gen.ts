@@ -8164,6 +8164,7 @@ export interface components {
             item?: string;
             release?: string;
             team?: string;
+            view?: string;
         };
         "reports.Card": {
             /** @description Of what is about some work */
@@ -8190,7 +8191,7 @@ export interface components {
             wide: number;
         };
         "reports.CardWords": {
-            /** @description What it can be about: "release", "team", "item" */
+            /** @description What it can be about: "release", "team", "item", "view" */
             about?: string[];
             /** @enum {string} */
             kind: "chart" | "text" | "dates" | "odds" | "burn-up" | "burn-down" | "flow" | "ledger" | "capacity" | "mix" | "attention" | "needs";

@@ -5,11 +5,13 @@ import { useProgram } from '@/line/program'
 import ChartSettings from './ChartSettings.vue'
 import SidePanel from '@/ui/SidePanel.vue'
 import { useReport } from './report'
+import { useViews } from '@/views/views'
 
 /** The settings of a card, chosen word by word; what is chosen is drawn at once. */
 const props = defineProps<{ card: PageCard }>()
 const store = useProgram()
 const report = useReport()
+const views = useViews()
 
 const words = computed(() => report.vocabulary?.cards.find((c) => c.kind === props.card.kind))
 const value = (event: Event) => (event.target as HTMLInputElement).value
@@ -18,8 +20,8 @@ const put = (more: Partial<PageCard>) => report.put(props.card.key, more)
 /** What the card is about, as one choice: "release:R1". */
 const about = computed({
   get: () => {
-    const { release, team, item } = props.card.about ?? {}
-    return release ? `release:${release}` : team ? `team:${team}` : item ? `item:${item}` : ''
+    const [kind, key] = Object.entries(props.card.about ?? {}).find(([, key]) => key) ?? []
+    return kind ? `${kind}:${key}` : ''
   },
   set: (next) => {
     const [kind, ...key] = next.split(':')
@@ -45,6 +47,15 @@ const abouts = computed(() => {
         ? (store.program.items ?? [])
             .filter((i) => i.kind === 'feature' || i.kind === 'initiative')
             .map((i) => [`item:${i.key}`, `${i.key} ${i.title}`])
+        : [],
+    },
+    {
+      title: 'Views',
+      of: may.includes('view')
+        ? [...(views.vocabulary?.readyMade ?? []), ...(store.program.views ?? [])].map((v) => [
+            `view:${v.key}`,
+            v.name,
+          ])
         : [],
     },
   ].filter((g) => g.of.length)

@@ -230,7 +230,10 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
           <p>
             Charts as PNG, SVG and CSV: in the menu of each card.
             <RouterLink class="link" :to="{ query: { as: 'briefs' } }">Briefs</RouterLink> as Markdown and
-            HTML. Reviews of iterations: in
+            HTML. Needs as SVG: in
+            <RouterLink class="link" :to="{ name: 'plan', params: { id: store.id }, query: { as: 'needs' } }"
+              >Plan</RouterLink
+            >. Reviews of iterations: in
             <RouterLink
               class="link"
               :to="{ name: 'track', params: { id: store.id }, query: { as: 'review' } }"

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { CardWords, ChartAsked, PageCard } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { timeText } from '@/ui/dates'
+import { useViews } from '@/views/views'
 import AddMenu from './AddMenu.vue'
 import BehindPanel from './BehindPanel.vue'
 import BriefsView from './briefs/BriefsView.vue'
@@ -19,6 +20,7 @@ import WorkingView from './WorkingView.vue'
 /** Pages of cards: charts of one's own, and what other stages know, side by side. */
 const store = useProgram()
 const report = useReport()
+void useViews().bring()
 const route = useRoute()
 const router = useRouter()
 const text = (key: string): string =>

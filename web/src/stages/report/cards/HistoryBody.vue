@@ -101,6 +101,11 @@ const sentence = computed(() => {
   const longest = going[0] ? `, the longest for ${count(going[0].days, 'day')} (${going[0].item})` : ''
   return `${count(going.length, 'item')} under way${longest}.${usual ? ` Half take ${count(usual.half, 'day')} or less.` : ''}`
 })
+/** The same work, as the address of the scope has it. */
+const scope = computed(() => {
+  const [kind, key] = Object.entries(props.card.about ?? {}).find(([, key]) => key) ?? []
+  return kind ? `${kind}:${key}` : 'all'
+})
 defineExpose({
   sentence,
   table: computed(() =>
@@ -125,13 +130,7 @@ defineExpose({
         params: { id: store.id },
         query: {
           as: 'scope',
-          of: card.about?.release
-            ? `release:${card.about.release}`
-            : card.about?.team
-              ? `team:${card.about.team}`
-              : card.about?.item
-                ? `item:${card.about.item}`
-                : 'all',
+          of: scope,
         },
       }"
       >Its events</RouterLink
