@@ -102,7 +102,7 @@ test('a screen hears of edits, and outlives restarts', async ({ page, server, br
     await server.start()
     await put(page, server, i % 2 ? 'todo' : 'done')
     // The truth again, and said to be of now: without anybody there to help.
-    await expect(figure).toHaveText(String(i % 2 ? open : open - 1), { timeout: 10_000 })
+    await expect(figure).toHaveText(String(i % 2 ? open : open - 1))
     await expect(screen(wall)).toContainText('As of')
     before ||= await held()
   }
