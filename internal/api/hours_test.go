@@ -88,7 +88,7 @@ func TestHoursAreTheSameEverywhere(t *testing.T) {
 	require.Equal(t, http.StatusOK, file.status)
 	book, err := excelize.OpenReader(bytes.NewReader([]byte(file.text)))
 	require.NoError(t, err)
-	assert.Equal(t, []string{"By person", "By team", "By item", "By activity", "Sizes", "Entries"}, book.GetSheetList())
+	assert.Equal(t, []string{"By person", "By team", "By item", "By activity", "Sizes", "Entries", "Charts"}, book.GetSheetList())
 	entries, err := book.GetRows("Entries")
 	require.NoError(t, err)
 	assert.Equal(t, []string{"2027-03-02", "Thandi Mokwena", "MA-5", "Push a notice within a minute", "Draw the notice card", "", "1.5", "in ink"}, entries[len(entries)-2])

@@ -163,7 +163,7 @@ func TestReports(t *testing.T) {
 	assert.Contains(t, got.header.Get("Content-Disposition"), "capacity-2027-03-01-2027-04-30.xlsx")
 	book, err := excelize.OpenReader(bytes.NewReader([]byte(got.text)))
 	require.NoError(t, err)
-	require.Equal(t, []string{"Teams", "Roles", "People"}, book.GetSheetList())
+	require.Equal(t, []string{"Teams", "Roles", "People", "Charts"}, book.GetSheetList())
 	rows, err := book.GetRows("Teams")
 	require.NoError(t, err)
 	last := len(rows)
