@@ -50,7 +50,7 @@ test('an empty program, a bad document and a good one', async ({ page, empty: se
   await page.getByRole('link', { name: 'Plan', exact: true }).click()
   await expect(page.getByText('There is nothing to plan here yet')).toBeVisible()
   await noViolations(page)
-  await page.getByRole('button', { name: 'Import a program or template' }).click()
+  await page.getByRole('button', { name: 'Import a program document' }).click()
   const cadence = '"cadences":[{"key":"w","start":"2027-03-01","lengthDays":14}]'
   const team =
     '"teams":[{"key":"T","name":"Team","unit":"points","cadence":"w","velocity":10,"iterations":[{"key":"1","start":"2027-03-15","end":"2027-03-28"}]}]'
