@@ -55,8 +55,10 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   await expect(page.getByRole('region', { name: /Mend|levers/i }).first()).toBeVisible()
   await page.goBack()
   await expect(list).toBeVisible()
-  const key = (await list.getByRole('listitem').first().getByRole('button').first().innerText()).trim()
-  await list.getByRole('listitem').first().getByRole('button').first().press('Enter')
+  const leads = list.getByRole('listitem').first().getByRole('button').first()
+  await expect(leads).toHaveText(/\S/) // coming back, it may be drawn once more
+  const key = (await leads.innerText()).trim()
+  await leads.press('Enter')
   await expect(page.locator(`[data-block="${key}"]`)).toHaveAttribute('aria-pressed', 'true')
   await page.goBack()
 
