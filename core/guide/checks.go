@@ -73,7 +73,7 @@ func yes(done bool, is, isNot string, lead Lead) Check {
 }
 
 func setUp(k Known) []Check {
-	p, none := &k.Plan.Program, 0
+	p := &k.Plan.Program
 	var unagreed, empty, ahead, undated int
 	for i := range p.Teams {
 		t := &p.Teams[i]
@@ -92,11 +92,8 @@ func setUp(k Known) []Check {
 			undated++
 		}
 	}
-	if len(p.Teams) == 0 {
-		none = 1
-	}
-	checks := []Check{yes(none == 0, "There are teams", "There is no team yet", Lead{Stage: program.StageSetUp, Tab: "teams"})}
-	if none == 0 {
+	checks := []Check{yes(len(p.Teams) > 0, "There are teams", "There is no team yet", Lead{Stage: program.StageSetUp, Tab: "teams"})}
+	if len(p.Teams) > 0 {
 		checks = append(checks,
 			tell(empty, len(p.Teams), "teams have no members", "All teams have members", Lead{Stage: program.StageSetUp, Tab: "people"}),
 			tell(ahead, len(p.Teams), "teams have no iterations to come", "All teams have iterations to come", Lead{Stage: program.StageSetUp, Tab: "teams"}),
@@ -157,7 +154,7 @@ func planning(k Known) []Check {
 		tell(len(k.Facts.Counts.Over), usable, "iterations to come carry more than they can", "No iteration carries more than it can", Lead{Stage: program.StagePlan, Focus: "over"}),
 		tell(len(k.Facts.Counts.Broken), len(p.Needs), "needs are broken", "No need is broken", Lead{Stage: program.StagePlan, Focus: "broken"}),
 	}
-	if p.Settings.Agreements == nil || *p.Settings.Agreements {
+	if needs.Agree(&p.Program) {
 		checks = append(checks, tell(unagreed, across, "needs across teams are not agreed", "All needs across teams are agreed", Lead{Stage: program.StagePlan, As: "needs"}))
 	}
 	return checks

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"jantrel/core/needs"
 	"jantrel/core/program"
 )
 
@@ -49,7 +50,7 @@ func Rules(p *program.Program) []Rule {
 	add("What the plan of an iteration says", sections...)
 	scales := p.Settings.RiskScales()
 	add("Risks are rated", "Chance: "+strings.Join(scales.Chance, ", ")+".", "Impact: "+strings.Join(scales.Impact, ", ")+".")
-	add("Agreements", agreements(p.Settings)...)
+	add("Agreements", agreements(p)...)
 	return rules
 }
 
@@ -169,13 +170,13 @@ func repeats(p *program.Program) (says []string) {
 	return says
 }
 
-func agreements(s program.Settings) []string {
-	says := []string{"Teams agree on the days by which they owe each other something."}
-	if s.Agreements != nil && !*s.Agreements {
-		says = []string{"Needs between teams hold without being agreed on."}
+func agreements(p *program.Program) []string {
+	says := []string{"Needs between teams hold without being agreed on."}
+	if needs.Agree(p) {
+		says = []string{"Teams agree on the days by which they owe each other something."}
 	}
-	if s.AskWhy {
+	if p.Settings.AskWhy {
 		says = append(says, "Who changes the scope of what has begun says why.")
 	}
-	return append(says, fmt.Sprintf("A draft fills iterations to %.0f %%.", 100*s.FillTo))
+	return append(says, fmt.Sprintf("A draft fills iterations to %.0f %%.", 100*p.Settings.FillTo))
 }

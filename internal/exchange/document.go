@@ -56,15 +56,9 @@ const maxProblems = 100
 // ReadDocument reads a program document. A bad one gives program.Problems: each
 // thing that is wrong, with its path, but no more than a hundred.
 func ReadDocument(r io.Reader) (program.Program, error) {
-	data, err := io.ReadAll(io.LimitReader(r, MaxDocument+1))
+	data, err := readWhole(r, "document", MaxDocument, documentLimits)
 	if err != nil {
 		return program.Program{}, err
-	}
-	if len(data) > MaxDocument {
-		return program.Program{}, program.Problems{{Path: "document", Text: fmt.Sprintf("is larger than %d MB", MaxDocument>>20)}}
-	}
-	if err := documentLimits.Check(data); err != nil {
-		return program.Program{}, program.Problems{{Path: "document", Text: err.Error()}}
 	}
 	if err := checkSchema(data); err != nil {
 		return program.Program{}, err
@@ -78,6 +72,22 @@ func ReadDocument(r io.Reader) (program.Program, error) {
 		return program.Program{}, first(problems)
 	}
 	return p, nil
+}
+
+// readWhole reads a document of JSON, called what it is, of so many bytes at most and within limits; it is refused by
+// program.Problems.
+func readWhole(r io.Reader, what string, most int64, limits bounds.JSON) ([]byte, error) {
+	data, err := io.ReadAll(io.LimitReader(r, most+1))
+	if err != nil {
+		return nil, err
+	}
+	if int64(len(data)) > most {
+		return nil, program.Problems{{Path: what, Text: fmt.Sprintf("is larger than %d MB", most>>20)}}
+	}
+	if err := limits.Check(data); err != nil {
+		return nil, program.Problems{{Path: what, Text: err.Error()}}
+	}
+	return data, nil
 }
 
 // first are the first problems, and how many more there are.

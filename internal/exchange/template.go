@@ -4,7 +4,6 @@ import (
 	"bytes"
 	_ "embed"
 	"encoding/json"
-	"fmt"
 	"io"
 	"sync"
 
@@ -56,15 +55,9 @@ var templateSchema = sync.OnceValues(func() (*jsonschema.Schema, error) {
 
 // ReadTemplate reads the document of a template. A bad one gives program.Problems, or an error in plain words.
 func ReadTemplate(r io.Reader) (m starting.Made, err error) {
-	data, err := io.ReadAll(io.LimitReader(r, MaxTemplate+1))
+	data, err := readWhole(r, "template", MaxTemplate, templateLimits)
 	if err != nil {
 		return m, err
-	}
-	if len(data) > MaxTemplate {
-		return m, program.Problems{{Path: "template", Text: fmt.Sprintf("is larger than %d MB", MaxTemplate>>20)}}
-	}
-	if err := templateLimits.Check(data); err != nil {
-		return m, program.Problems{{Path: "template", Text: err.Error()}}
 	}
 	schema, err := templateSchema()
 	if err != nil {
