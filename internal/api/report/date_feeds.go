@@ -112,9 +112,5 @@ func (s stage) dateFeeds(api huma.API) {
 
 func dateFeed(f *store.DateFeed) DateFeed {
 	made, _ := time.Parse(time.RFC3339Nano, f.MadeAt) // written by add-date-feed
-	out := DateFeed{ID: f.ID, What: f.What, MadeAt: made}
-	if read, err := time.Parse(time.RFC3339Nano, f.ReadAt); err == nil {
-		out.ReadAt = &read
-	}
-	return out
+	return DateFeed{ID: f.ID, What: f.What, MadeAt: made, ReadAt: lastAt(f.ReadAt)}
 }

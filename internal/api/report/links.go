@@ -106,9 +106,14 @@ func (s stage) links(api huma.API) {
 
 func briefLink(l store.Link) BriefLink {
 	made, _ := time.Parse(time.RFC3339Nano, l.MadeAt) // written by add-brief-link
-	out := BriefLink{ID: l.ID, By: l.Maker, MadeAt: made}
-	if read, err := time.Parse(time.RFC3339Nano, l.ReadAt); err == nil {
-		out.ReadAt = &read
+	return BriefLink{ID: l.ID, By: l.Maker, MadeAt: made, ReadAt: lastAt(l.ReadAt)}
+}
+
+// lastAt is when something was last done, as the store has it; nil for never.
+func lastAt(text string) *time.Time {
+	at, err := time.Parse(time.RFC3339Nano, text)
+	if err != nil {
+		return nil
 	}
-	return out
+	return &at
 }

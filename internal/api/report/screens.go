@@ -163,11 +163,7 @@ func (s stage) addScreen(ctx context.Context, in *struct {
 
 func screenLink(s store.Screen) ScreenLink {
 	made, _ := time.Parse(time.RFC3339Nano, s.MadeAt) // written by add-screen
-	out := ScreenLink{ID: s.ID, By: s.Maker, MadeAt: made, Screen: s.Body}
-	if seen, err := time.Parse(time.RFC3339Nano, s.SeenAt); err == nil {
-		out.SeenAt = &seen
-	}
-	return out
+	return ScreenLink{ID: s.ID, By: s.Maker, MadeAt: made, SeenAt: lastAt(s.SeenAt), Screen: s.Body}
 }
 
 // sawEvery is how often it is noted that a screen asks: they do so every few seconds.
@@ -190,7 +186,7 @@ func (s stage) show(ctx context.Context, in *struct {
 		return nil, err
 	}
 	now := s.Hub.Now()
-	if seen, err := time.Parse(time.RFC3339Nano, screen.SeenAt); err != nil || now.Sub(seen) >= sawEvery || now.Before(seen) {
+	if seen := lastAt(screen.SeenAt); seen == nil || now.Sub(*seen) >= sawEvery || now.Before(*seen) {
 		if err := s.Hub.Store().SawScreen(ctx, screen.ID, now.UTC().Format(time.RFC3339Nano)); err != nil {
 			s.Log.ErrorContext(ctx, "noting that a screen asked", "error", err) // it is shown all the same
 		}
