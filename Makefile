@@ -43,8 +43,9 @@ fmt: web/node_modules/.package-lock.json
 	gofmt -w core internal cmd web/embed.go
 	$(NPM) run --silent format
 
+# Generous, for machines that others slow down: most of a package's time is its servers'.
 test-go:
-	go test $(GO_CODE)
+	go test -timeout 30m $(GO_CODE)
 
 # Whatever many do at once, with the race detector, which needs a C compiler and makes tests
 # many times slower: of those of the interface the ones in which several ask at a time.
