@@ -20,8 +20,8 @@ import (
 // knows nothing of the world outside.
 var mayImport = []string{
 	"bytes", "cmp", "container/heap", "crypto/sha256", "encoding/hex", "encoding/json", "errors",
-	"fmt", "hash/fnv", "maps", "math", "math/bits", "math/rand/v2", "reflect", "regexp", "slices", "sort",
-	"strconv", "strings", "sync", "time", "unicode", "unicode/utf8",
+	"fmt", "hash/fnv", "iter", "maps", "math", "math/bits", "math/rand/v2", "reflect", "regexp", "slices", "sort",
+	"strconv", "strings", "sync", "sync/atomic", "time", "unicode", "unicode/utf8",
 }
 
 // What those packages offer that is not the same each time it is called.

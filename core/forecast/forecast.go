@@ -37,6 +37,10 @@ type Options struct {
 	Odds        []int // the chances, in percent and rising, at which dates are given; empty: Odds
 	Workers     int   // how many goroutines play; below 2, one. The answer does not depend on it
 
+	// Deck is what luck has dealt in games before, with the same seed and as many plays; nil: nothing.
+	// The answer does not depend on it.
+	Deck *Deck
+
 	Stop func() bool // asked now and then; once true, the answer is not to be used. nil: never
 
 	// ByRank lets teams take what is most important next, wherever it is placed:

@@ -330,3 +330,17 @@ func BenchmarkForecast5000Items40Teams(b *testing.B) {
 		forecast.Play(plan.Of(p), forecast.Options{Today: sample.Today, Plays: 10_000, Workers: 2})
 	}
 }
+
+// Games that share a deck answer as if each had one of its own, whatever was dealt before.
+func TestASharedDeckChangesNoAnswer(t *testing.T) {
+	shared := forecast.NewDeck()
+	for seed := range uint64(6) {
+		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 30, Needs: 12}))
+		for days := range 3 {
+			o := forecast.Options{Today: calendar.MustParse("2026-06-01").Add(20 * days), Plays: 600, Seed: 1, Items: true, Workers: 2}
+			alone := forecast.Play(p, o)
+			o.Deck = shared
+			assert.Equal(t, alone, forecast.Play(p, o), "seed %d", seed)
+		}
+	}
+}

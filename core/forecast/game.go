@@ -39,6 +39,7 @@ type game struct {
 	dated    int // how many after these are items with a due date of their own
 	paces    []Pace
 	luck     luck
+	deck     *Deck
 	odds     []int // at which dates are given
 	asIf     If
 	watched  []int      // the nodes that alone are looked at after a play, which ends once they are done; nil: all are
@@ -53,7 +54,7 @@ type node struct {
 	size      float64   // what is left of it
 	sizes     []float64 // to draw a size from, or what it is multiplied by; nil where size is known
 	share     float64   // of what is drawn
-	luck      *lot      // by which a size is drawn; nil where none is
+	luck      *hand     // by which a size is drawn; nil where none is
 	slot      int       // slot of the team it is placed in (0 where that is over already); 0 if unplaced
 	pinned    bool
 	notBefore Date
@@ -74,7 +75,7 @@ type team struct {
 	ahead    []int // what has no place, and what may be taken before its own, by rank
 	small    bool  // some of these may be of no size at all
 	samples  []float64
-	resample []lot                         // by which a play believes each of these
+	resample []*hand                       // by which a play believes each of these
 	daily    func(calendar.Span) []float64 // member-days of each day
 }
 
@@ -98,6 +99,9 @@ func newGame(p *plan.Plan, o Options) *game {
 	g := &game{p: p, asIf: o.If, odds: o.Odds, tree: p.Tree(), today: o.Today, share: p.Settings.SameIteration, atEnd: p.Settings.Landing == program.IterationEnd, luck: newLuck(o.Seed, o.Plays)}
 	if len(g.odds) == 0 {
 		g.odds = Odds
+	}
+	if g.deck = o.Deck; g.deck == nil {
+		g.deck = NewDeck()
 	}
 	figures := capacity.Of(p)
 	g.addTeams(figures)
@@ -138,7 +142,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 		team := &g.teams[t]
 		team.samples = g.asIf.samples(pace.Team, team.samples, g.p.Settings.PaceSpread())
 		for i := range team.samples {
-			team.resample = append(team.resample, g.luck.of(team.hash+ofResample, uint64(i)).tabled())
+			team.resample = append(team.resample, g.deck.hand(g.luck.of(team.hash+ofResample, uint64(i)), len(team.samples)))
 		}
 		g.paces = append(g.paces, pace)
 	}
@@ -293,8 +297,7 @@ func (g *game) addNodes(slots [][]int, o Options) []int {
 			n.slot, n.pinned = max(0, slots[t][place.Slot]), item.Pinned
 		}
 		if n.sizes != nil {
-			of := g.luck.of(luck, ofSize).tabled()
-			n.luck = &of
+			n.luck = g.deck.hand(g.luck.of(luck, ofSize), len(n.sizes))
 		}
 		nodeOf[i] = len(g.nodes)
 		queues := &g.teams[t]

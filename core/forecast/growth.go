@@ -129,7 +129,7 @@ func (g *game) grow(b *board, play uint64, of group) {
 			}
 			share := state.shares[0]
 			if len(state.shares) > 1 {
-				share = state.shares[g.growth(b, at, k).pick(play, len(state.shares))]
+				share = state.shares[g.growth(b, at, k).pick(play)]
 			}
 			more := max(share*p.rest*state.whole, -b.state[state.node].left)
 			state.whole += more
@@ -142,16 +142,17 @@ func (g *game) grow(b *board, play uint64, of group) {
 }
 
 // growth is the luck of what the k-th grower of a period's team gets then.
-func (g *game) growth(b *board, at, k int) *lot {
+func (g *game) growth(b *board, at, k int) *hand {
 	p := &g.periods[at]
 	if b.growing[at] == nil {
-		b.growing[at] = make([]lot, len(g.growers[p.team]))
+		b.growing[at] = make([]*hand, len(g.growers[p.team]))
 	}
 	of := &b.growing[at][k]
-	if of.table == nil {
-		*of = g.luck.of(g.growers[p.team][k].hash+ofGrowth, p.hash).tabled()
+	if *of == nil {
+		grower := &g.growers[p.team][k]
+		*of = g.deck.hand(g.luck.of(grower.hash+ofGrowth, p.hash), len(grower.shares))
 	}
-	return of
+	return *of
 }
 
 // shrinks notes that a node got done in a period; with the last of its release in the team what

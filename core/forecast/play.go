@@ -18,8 +18,8 @@ type board struct {
 	growers [][]grower  // as they are now
 	budget  []float64   // by period
 	spent   []float64
-	luck    []lot   // of each period's velocity; made when it is first asked for
-	growing [][]lot // by period: of what each grower of its team gets then; the same
+	luck    []*hand   // of each period's velocity; dealt when it is first asked for
+	growing [][]*hand // by period: of what each grower of its team gets then; the same
 
 	chances chances // what is taken other than the plan says of its risks
 	struck  []bool  // which risks strike in this play
@@ -141,7 +141,7 @@ func (g *game) newBoard() *board {
 	b := &board{
 		state:   make([]state, len(g.nodes)),
 		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), samples: make([][]float64, len(g.teams)),
-		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]lot, len(g.periods)), growing: make([][]lot, len(g.periods)),
+		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]*hand, len(g.periods)), growing: make([][]*hand, len(g.periods)),
 	}
 	for t := range g.growers {
 		b.growers = append(b.growers, make([]grower, len(g.growers[t])))
@@ -172,14 +172,14 @@ func (g *game) deal(b *board, play uint64) {
 	copy(b.state, g.start)
 	for _, n := range g.drawn {
 		node := &g.nodes[n]
-		b.state[n].left = node.share * node.sizes[node.luck.pick(play, len(node.sizes))]
+		b.state[n].left = node.share * node.sizes[node.luck.pick(play)]
 	}
 	b.idle = g.strike(b, play)
 	for t := range g.teams {
 		// A few past iterations are not the whole truth: each play believes another resample of them.
 		team := &g.teams[t]
 		for i := range b.samples[t] {
-			b.samples[t][i] = team.samples[team.resample[i].pick(play, len(team.samples))]
+			b.samples[t][i] = team.samples[team.resample[i].pick(play)]
 		}
 	}
 }
@@ -187,12 +187,12 @@ func (g *game) deal(b *board, play uint64) {
 // draw draws what periods take.
 func (g *game) draw(b *board, play uint64, of group) {
 	for i := of.from; i < of.to; i++ {
-		p, luck := &g.periods[i], &b.luck[i]
-		if luck.table == nil {
-			*luck = g.luck.of(g.teams[p.team].hash, p.hash).tabled()
-		}
+		p := &g.periods[i]
 		samples := b.samples[p.team]
-		b.budget[i] = p.base * samples[luck.pick(play, len(samples))]
+		if b.luck[i] == nil {
+			b.luck[i] = g.deck.hand(g.luck.of(g.teams[p.team].hash, p.hash), len(samples))
+		}
+		b.budget[i] = p.base * samples[b.luck[i].pick(play)]
 	}
 }
 

@@ -43,7 +43,7 @@ const cutPlays = 300
 // The time is that of one play for each item that is out, and of a few more.
 func CutOf(p *plan.Plan, q CutQuestion, o Options) Cut {
 	o.Plays = cmp.Or(max(0, o.Plays), 500)
-	c := cutter{finder: finder{p: p, whole: p.Whole(), o: o}, q: q}
+	c := cutter{finder: finder{p: p, whole: p.Whole(), o: o, deck: forecast.NewDeck()}, q: q}
 	c.set = q.Set
 	c.plays = o.Plays
 	cut := Cut{Plays: o.Plays, Odds: q.Odds, Chance: c.chance(nil), Out: []string{}, Changes: []program.Change{}}

@@ -111,7 +111,7 @@ const most = 9
 // are some dozens.
 func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
 	o.Plays = cmp.Or(max(0, o.Plays), 500)
-	f := &finder{p: p, whole: p.Whole(), o: o, past: plan.PastSizes(p), halved: map[string]bool{}}
+	f := &finder{p: p, whole: p.Whole(), o: o, deck: forecast.NewDeck(), past: plan.PastSizes(p), halved: map[string]bool{}}
 	if err := f.aim(q); err != nil {
 		return Answer{}, err
 	}
@@ -143,6 +143,7 @@ type finder struct {
 	need  *standing.NeedRef // where it is a need
 	past  func(*program.Item) []float64
 	plays int // of what is tried
+	deck  *forecast.Deck
 	now   Stand
 	found []Lever
 
@@ -197,7 +198,7 @@ func (f *finder) stand(p *plan.Plan) Stand {
 
 // playing are the options of all plays.
 func (f *finder) playing() forecast.Options {
-	return forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Past: f.o.Past}
+	return forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Past: f.o.Past, Deck: f.deck}
 }
 
 func (f *finder) stopped() bool { return f.o.Stop != nil && f.o.Stop() }

@@ -49,7 +49,8 @@ type odds struct {
 	lean        map[float64]*model
 	seen        map[string]bool
 	found       []candidate // of those judged by few plays
-	rough, fine int         // how many plays are few, and how many are more
+	deck        *forecast.Deck
+	rough, fine int // how many plays are few, and how many are more
 }
 
 // searchByOdds builds schedules in many orders, each with iterations filled to several shares,
@@ -58,7 +59,7 @@ type odds struct {
 // plan, where that may stand and the best is no better by plays of another seed either. A quick
 // search builds in few orders and shares, and takes the best of these.
 func (m *model) searchByOdds(o Options) candidate {
-	s := odds{m: m, o: o, lean: map[float64]*model{}, seen: map[string]bool{}}
+	s := odds{m: m, o: o, lean: map[float64]*model{}, seen: map[string]bool{}, deck: forecast.NewDeck()}
 	for _, lean := range leans {
 		s.lean[lean] = m.leaner(lean)
 	}
@@ -255,7 +256,7 @@ func (s *odds) judge(pl sketch, lean float64, urgency []float64) (candidate, boo
 
 // late is the expected late days of a schedule.
 func (s *odds) late(slot []int, plays int, seed uint64) float64 {
-	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Past: s.o.Past, LeaveAgreed: s.o.LeaveAgreed}).ExpectedLateDays
+	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Past: s.o.Past, LeaveAgreed: s.o.LeaveAgreed, Deck: s.deck}).ExpectedLateDays
 }
 
 // compare orders candidates, the better first: expected late days of which two within 1 % or

@@ -180,7 +180,7 @@ func (l *Line) Playing(ctx context.Context, s *State) (forecast.Options, error) 
 	past, err := l.taught(ctx, s)
 	return forecast.Options{
 		Today: s.Today, Plays: Plays(len(s.Program.Items)), Seed: ForecastSeed, Past: past,
-		Workers: runtime.GOMAXPROCS(0), Stop: func() bool { return ctx.Err() != nil },
+		Workers: runtime.GOMAXPROCS(0), Deck: l.hub.deck, Stop: func() bool { return ctx.Err() != nil },
 	}, err
 }
 

@@ -73,11 +73,19 @@ func (l *Line) ForecastDays(ctx context.Context, from program.Date, long time.Du
 	for _, k := range kept {
 		known[k.Day] = k.Body
 	}
-	today, begun, walked := l.State().Today, time.Now(), &walk{line: l}
+	today, begun, walked, looking := l.State().Today, time.Now(), &walk{line: l}, false
 	// A day is over once the clock has left it behind, whatever day is called today.
 	for day := min(today, calendar.OfTime(clock)).Add(-1); day >= from; day = day.Add(-1) {
 		body, ok := known[day]
 		if !ok && time.Since(begun) < long {
+			if !looking {
+				done, err := l.lookBack(ctx)
+				if err != nil {
+					return nil, 0, err
+				}
+				defer done() // once, when all is reckoned
+				looking = true
+			}
 			if err = l.computing(ctx, func() (err error) { body, err = l.reckon(ctx, walked, day); return err }); err != nil {
 				return nil, 0, err
 			}

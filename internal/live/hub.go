@@ -11,6 +11,7 @@ import (
 	"sync/atomic"
 	"time"
 
+	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/internal/store"
@@ -24,6 +25,7 @@ type Hub struct {
 	heavy  chan struct{}  // taken while one heavy answer is computed
 	queued atomic.Int32   // answers that wait for that
 	jobs   sync.WaitGroup // what goes on in the background
+	deck   *forecast.Deck // of all forecasts
 
 	counts counters
 	full   fullness
@@ -44,7 +46,7 @@ type opening struct {
 // NewHub makes a hub over a store. clock stamps journal entries; today is the
 // day that plans are seen on.
 func NewHub(s *store.Store, clock func() time.Time, today func() program.Date) *Hub {
-	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
+	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), deck: forecast.NewDeck(), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
 }
 
 // Today is the day that plans are seen on.

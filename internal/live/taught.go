@@ -2,6 +2,7 @@ package live
 
 import (
 	"context"
+	"slices"
 	"sync"
 	"time"
 
@@ -24,6 +25,14 @@ type sizes struct {
 	mu       sync.Mutex
 	fold     forecast.SizeFold
 	revision int64
+	past     *pastSizes // while states of the past are asked about one after the other
+}
+
+// pastSizes are the changes of sizes up to a revision, with the revision of each.
+type pastSizes struct {
+	changes   []program.Applied
+	revisions []int64
+	to        int64
 }
 
 // taught is what the journal taught about a state, up to that.
@@ -41,15 +50,37 @@ func (l *Line) turned(ctx context.Context, s *State) (forecast.SizeFactors, erro
 	defer l.sizes.mu.Unlock()
 	from := &l.sizes
 	if s.Revision < from.revision {
+		if past := from.past; past != nil && s.Revision <= past.to {
+			upTo, _ := slices.BinarySearch(past.revisions, s.Revision+1)
+			fold := forecast.SizeFold{}
+			fold.Take(past.changes[:upTo])
+			return fold.Factors(s.Plan), nil
+		}
 		from = &sizes{}
 	}
-	changes, err := l.hub.store.SizeChanges(ctx, l.id, from.revision, s.Revision)
+	changes, _, err := l.hub.store.SizeChanges(ctx, l.id, from.revision, s.Revision)
 	if err != nil {
 		return nil, err
 	}
 	from.fold.Take(changes)
 	from.revision = s.Revision
 	return from.fold.Factors(s.Plan), nil
+}
+
+// lookBack has states of the past asked about until done is called: the journal is read once for all of them.
+func (l *Line) lookBack(ctx context.Context) (done func(), err error) {
+	l.sizes.mu.Lock()
+	defer l.sizes.mu.Unlock()
+	past := &pastSizes{to: l.State().Revision}
+	if past.changes, past.revisions, err = l.hub.store.SizeChanges(ctx, l.id, 0, past.to); err != nil {
+		return nil, err
+	}
+	l.sizes.past = past
+	return func() {
+		l.sizes.mu.Lock()
+		defer l.sizes.mu.Unlock()
+		l.sizes.past = nil
+	}, nil
 }
 
 // growth is by which shares the releases of a state grew in closed iterations under the journal.

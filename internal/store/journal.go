@@ -343,28 +343,29 @@ func only(edits []Edit, of func(program.Ref) bool) []Edit {
 }
 
 // SizeChanges returns the changes after one revision and up to another that say how large items
-// are and how far, and those that add and remove items, oldest first.
-func (s *Store) SizeChanges(ctx context.Context, line, after, to int64) ([]program.Applied, error) {
+// are and how far, and those that add and remove items, oldest first, with the revision of each.
+func (s *Store) SizeChanges(ctx context.Context, line, after, to int64) (changes []program.Applied, revisions []int64, err error) {
 	var rows []struct {
 		journalRow
 		Format int `db:"format"`
 	}
 	from, err := s.told(ctx, line)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	err = s.db.SelectContext(ctx, &rows, `
 		SELECT j.*, e.format FROM `+from.journal+` j JOIN `+from.edits+` e ON e.revision = j.revision
 		WHERE j.revision > ? AND j.revision <= ? AND j.kind = 'item'
 			AND (j.op = 'set' AND j.field IN ('size', 'state') OR j.op IN ('add', 'remove'))
 		ORDER BY j.revision, j.seq`, after, to)
-	changes := make([]program.Applied, len(rows))
+	changes, revisions = make([]program.Applied, len(rows)), make([]int64, len(rows))
 	for i := range rows {
 		if err == nil {
+			revisions[i] = rows[i].Revision
 			changes[i], err = upgrade(rows[i].Format, rows[i].applied())
 		}
 	}
-	return changes, err
+	return changes, revisions, err
 }
 
 // GoneItems lists the keys of items that were ever removed from a line.
