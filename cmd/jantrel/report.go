@@ -20,8 +20,10 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/program"
 	"jantrel/core/reports"
+	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
 	"jantrel/internal/live"
+	"jantrel/internal/picture"
 	"jantrel/internal/store"
 )
 
@@ -35,6 +37,7 @@ type reporting struct {
 	span                           calendar.Span
 	by, view, chart                string
 	release, team, iteration, mine string
+	seenAt                         string
 }
 
 // reportKind is a report that the shell makes.
@@ -71,7 +74,7 @@ var reportKinds = map[string]reportKind{
 	"dates": {[]string{"ics"}, "iterations, due dates of releases, milestones, and what is due of --person", func(r *reporting, w io.Writer) error {
 		return exchange.WriteDates(w, r.state.Program, r.state.Today, []string{exchange.DatesIterations, exchange.DatesReleases, exchange.DatesMilestones, exchange.DatesMine}, nil, r.mine)
 	}},
-	"needs": {[]string{"csv", "ics", "dot", "mermaid", "graphml"}, "what teams owe one another", func(r *reporting, w io.Writer) error {
+	"needs": {exchange.NeedsFormats, "what teams owe one another", func(r *reporting, w io.Writer) error {
 		return exchange.WriteNeeds(w, r.format, r.state.Program, r.state.Today, needs.OfAll(needs.OwedOf(r.state.Plan), r.state.Today))
 	}},
 	"backlog": {[]string{"xlsx", "csv"}, "what a ready-made or shared view keeps, by its key", func(r *reporting, w io.Writer) error {
@@ -119,26 +122,53 @@ var reportKinds = map[string]reportKind{
 		if !briefs.Has(&r.state.Program, about) {
 			return errors.New("there is no such release, or no such iteration of that team")
 		}
-		written, err := r.line.WriteBrief(r.ctx, r.state, &b, func() string { return "" }, nil)
+		review, err := door.ReviewOf(r.ctx, r.line, r.state, about)
 		if err != nil {
 			return err
 		}
-		if r.format == "html" {
-			return exchange.WriteBriefPage(w, &written, exchange.Masthead{})
+		written, err := r.line.WriteBrief(r.ctx, r.state, &b, func() string { return review }, nil)
+		if err != nil {
+			return err
 		}
-		return exchange.WriteBrief(w, &written, exchange.Masthead{})
+		head := exchange.Masthead{Program: r.seenAt}
+		if r.format == "html" {
+			return exchange.WriteBriefPage(w, &written, head)
+		}
+		return exchange.WriteBrief(w, &written, head)
 	}},
-	"chart": {[]string{"json"}, "the answer to --chart, which is written as in docs/report.md", func(r *reporting, w io.Writer) error {
+	"review": {[]string{"md"}, "looking back on --release, or on --iteration of --team", func(r *reporting, w io.Writer) error {
+		about := briefs.About{Release: r.release, Team: r.team, Iteration: r.iteration}
+		if about == (briefs.About{}) || !briefs.Has(&r.state.Program, about) {
+			return errors.New("say what is to be looked back on: --release, or --team and --iteration, that the program has")
+		}
+		text, err := door.ReviewOf(r.ctx, r.line, r.state, about)
+		if err == nil {
+			_, err = io.WriteString(w, text)
+		}
+		return err
+	}},
+	"chart": {[]string{"json", "csv", "svg"}, "the answer to --chart, which is written as in docs/report.md", func(r *reporting, w io.Writer) error {
 		var c reports.Chart
 		if err := json.Unmarshal([]byte(r.chart), &c); err != nil {
 			return fmt.Errorf("--chart: %w", err)
 		}
-		drawn, err := r.line.Charts(r.ctx, r.state, []reports.Chart{c})
+		drawn, err := r.line.Charts(r.ctx, r.state, []reports.Chart{c}, nil)
 		if err != nil {
 			return err
 		}
 		if drawn[0].Failed != "" {
 			return errors.New(drawn[0].Failed)
+		}
+		switch r.format {
+		case "csv":
+			return exchange.WriteChart(w, &c, &drawn[0])
+		case "svg":
+			p := picture.Chart(&c, &drawn[0])
+			if p == nil {
+				return errors.New("--format svg: there is nothing to draw; choose another form of the chart, or csv")
+			}
+			_, err = io.WriteString(w, p.Whole())
+			return err
 		}
 		return asJSON(drawn[0])(w)
 	}},
@@ -202,9 +232,10 @@ func reportCommand() *cobra.Command {
 	cmd.Flags().StringVar(&r.by, "by", "team", "what capacity and hours are put together by")
 	cmd.Flags().StringVar(&r.view, "view", "all", "key of the view of a backlog")
 	cmd.Flags().StringVar(&r.chart, "chart", "", `the chart, as JSON: {"of":"items","split":["state"],"measure":"number","form":"bars"}`)
-	cmd.Flags().StringVar(&r.release, "release", "", "key of the release that a brief is about")
-	cmd.Flags().StringVar(&r.team, "team", "", "key of the team whose iteration a brief is about")
+	cmd.Flags().StringVar(&r.release, "release", "", "key of the release that a brief or a review is about")
+	cmd.Flags().StringVar(&r.team, "team", "", "key of the team whose iteration it is about")
 	cmd.Flags().StringVar(&r.iteration, "iteration", "", "key of that iteration")
+	cmd.Flags().StringVar(&r.seenAt, "seen-at", "", "where the program is seen, as https://host/programs/1: keys in a brief lead there")
 	cmd.Flags().StringVar(&r.mine, "person", "", "key of the person whose items are due")
 	cmd.Flags().StringVarP(&out, "output", "o", "", "file to write to instead of standard output")
 	return cmd

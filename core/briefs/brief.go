@@ -45,6 +45,7 @@ const (
 	Short    Live = "short"    // how it stands, in a few sentences
 	Features Live = "features" // what it brings, feature by feature
 	Dates    Live = "dates"    // when it lands, at which odds
+	BurnUp   Live = "burn-up"  // what was done, and how the plays go on
 	Work     Live = "work"     // its items, by rank
 	Figures  Live = "figures"  // a chart of one's own
 	Mix      Live = "mix"      // kinds of work against what is wanted
@@ -69,6 +70,7 @@ var Lives = []LiveWords{
 	{Short, "In short", "How it stands, in a few sentences"},
 	{Features, "What it brings", "Feature by feature, with how far each is"},
 	{Dates, "When", "When it lands, at which odds"},
+	{BurnUp, "Done and to come", "What was done of what there is, and how the plays go on, as a picture"},
 	{Work, "Items", "Its items, the most important first"},
 	{Figures, "A chart", "Count or add up anything, as on a page of charts"},
 	{Mix, "Mix of work", "Kinds of work against what is wanted"},
@@ -113,6 +115,9 @@ func (b *Brief) Check() error {
 			return fmt.Errorf("section %d: a plan cannot say %q", i+1, s.Live)
 		case (s.Live == Figures) != (s.Chart != nil):
 			return fmt.Errorf("section %d: a chart, and nothing else, says what it draws", i+1)
+		}
+		if s.Chart != nil && s.Chart.Mine {
+			return fmt.Errorf("section %d: others read a brief: share the view of its chart, or choose another one", i+1)
 		}
 		if s.Chart != nil {
 			if err := s.Chart.Check(); err != nil {
@@ -164,12 +169,12 @@ func (s *Section) empty() bool { return s.Live == "" && strings.TrimSpace(s.Text
 // Template is the brief that one begins with.
 func Template(p *program.Program, about About) Brief {
 	b := Brief{Title: "Plan of " + NameOf(p, about), About: about}
-	lives := []Live{Short, Since, Features, Dates, Capacity, Mix, Needs, Risks, LeftOut, Promises}
+	lives := []Live{Short, Since, Features, Dates, BurnUp, Capacity, Mix, Needs, Risks, LeftOut, Promises}
 	switch {
 	case about.Team != "":
 		lives = []Live{Short, Work, Capacity, Needs, LeftOut, Risks, Since}
 	case about.Release == "":
-		lives = []Live{Short, Since, Dates, Features, Capacity, Mix, Needs, Risks, LeftOut, Promises}
+		lives = []Live{Short, Since, Dates, BurnUp, Features, Capacity, Mix, Needs, Risks, LeftOut, Promises}
 	}
 	for i, live := range lives {
 		b.Sections = append(b.Sections, Section{Key: fmt.Sprint(i + 1), Title: titleOf(live), Live: live})

@@ -25,6 +25,10 @@ func given(p program.Program) *briefs.Given {
 	for i, r := range p.Releases {
 		g.Dated = append(g.Dated, briefs.Dated{Ref: program.Ref{Kind: program.KindRelease, Key: r.Key}, Name: r.Name, Landing: f.Releases[i]})
 	}
+	g.BurnUp = func() *forecast.BurnUp {
+		o := forecast.OutlookOf(pl, forecast.OutlookQuestion{Options: forecast.Options{Plays: 40, Seed: 1, Today: p.Today}, Measure: forecast.Measure{In: forecast.InShare}, Set: forecast.Set{Items: keys(&p)}})
+		return &forecast.BurnUp{Measure: forecast.Measure{In: forecast.InShare}, Fan: o.Fan, Landing: o.Landing}
+	}
 	k := &reports.Known{Index: backlog.NewIndex(pl, backlog.Options{Today: p.Today}), Today: p.Today}
 	g.Drawn = func(c *reports.Chart) reports.Drawn {
 		table, err := reports.Of(k, c)
@@ -34,6 +38,14 @@ func given(p program.Program) *briefs.Given {
 		return reports.Drawn{Table: &table, Sentence: c.Sentence(&table)}
 	}
 	return g
+}
+
+// keys are those of all items.
+func keys(p *program.Program) (all []string) {
+	for i := range p.Items {
+		all = append(all, p.Items[i].Key)
+	}
+	return all
 }
 
 // abouts are all that a program's briefs can be about.

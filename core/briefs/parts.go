@@ -73,6 +73,60 @@ func (w *writer) concerns(d *Dated) bool {
 	return false
 }
 
+// burnUp is a picture of the way to here and on, with what it says in a sentence.
+func (w *writer) burnUp() []Block {
+	c := w.BurnUp()
+	if c == nil || c.Fan.Total == 0 {
+		return say("There is nothing to do in it yet.")
+	}
+	name := NameOf(&w.Program, w.about)
+	done := amount(c.Fan.Done, c) + " of " + amount(c.Fan.Total, c)
+	if c.Measure.In == forecast.InShare {
+		done = percent(c.Fan.Done) + " of the work"
+	}
+	return append(say("%s %s; %s is done.", name, w.lands(&c.Landing), done), Block{BurnUp: c, Head: burnUpHead, Rows: w.burnUpRows(c), Figures: []bool{false, true, true, true}})
+}
+
+var burnUpHead = []string{"Day", "Done", "In 8 of 10 plays", "There is"}
+
+// burnUpRows is a burn-up as a table: how it was and will be at the ends of a few days.
+func (w *writer) burnUpRows(c *forecast.BurnUp) (rows [][]string) {
+	few := func(n int, row func(i int) []string) { // evenly spread, the last one among them
+		for k := 1; k <= min(n, burnUpDays); k++ {
+			rows = append(rows, row(k*n/min(n, burnUpDays)-1))
+		}
+	}
+	few(len(c.Past), func(i int) []string {
+		b := &c.Past[i]
+		return []string{w.day(b.Day), amount(b.Done, c), "", amount(b.Total, c)}
+	})
+	ahead := c.Fan.Days
+	if len(ahead) > 0 && ahead[0].Day == w.Today { // that is told
+		ahead = ahead[1:]
+	}
+	few(len(ahead), func(i int) []string {
+		d := &ahead[i]
+		return []string{w.day(d.Day), amount(d.Done[2], c), amount(d.Done[0], c) + " to " + amount(d.Done[4], c), amount(d.Scope[2], c)}
+	})
+	return rows
+}
+
+// burnUpDays is at how many days a burn-up is told in a table, of the past and of what is to come.
+const burnUpDays = 6
+
+// amount is how much work that is, in the measure of a burn-up.
+func amount(n float64, c *forecast.BurnUp) string {
+	switch c.Measure.In {
+	case forecast.InShare:
+		return percent(n)
+	case forecast.InSize:
+		return figure(n) + "\u00a0" + unitSigns[c.Unit]
+	case forecast.InHours:
+		return figure(n) + "\u00a0h"
+	}
+	return count(int(math.Round(n)), "item")
+}
+
 func (w *writer) work() []Block {
 	leaves := w.leaves()
 	if len(leaves) == 0 {

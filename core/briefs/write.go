@@ -22,6 +22,7 @@ type Given struct {
 	Dated    []Dated                            // when releases and milestones land, at Odds; in the order of the program
 	Promises []forecast.Watched                 // how promises stand
 	Drawn    func(*reports.Chart) reports.Drawn // answers a chart
+	BurnUp   func() *forecast.BurnUp            // how what the brief is about came about and goes on; nil: there is nothing to tell
 	Review   func() string                      // looking back on what the brief is about, as Markdown; empty: there is nothing
 	Before   *Before                            // the last brief about the same; nil: this is the first
 }
@@ -59,7 +60,7 @@ type Written struct {
 	Day      string    `json:"day"`   // on which it was written, in words
 	Sections []Told    `json:"sections"`
 	Said     []Said    `json:"said"`
-	Items    []ItemRef `json:"items"` // the items that its own words name, in the order of the program
+	Items    []ItemRef `json:"items"` // the items that it names, in the order of the program
 }
 
 // ItemRef is an item that a brief names by its key.
@@ -76,7 +77,7 @@ type Told struct {
 	Blocks []Block `json:"blocks,omitempty"` // what the plan says
 }
 
-// Block is one piece of what a plan says: a paragraph, a list, a table, a chart or Markdown.
+// Block is one piece of what a plan says: a paragraph, a list, a table, a chart, a burn-up or Markdown.
 type Block struct {
 	Text     string         `json:"text,omitempty"`
 	List     []string       `json:"list,omitempty"`
@@ -86,6 +87,8 @@ type Block struct {
 	Chart    *reports.Chart `json:"chart,omitempty"`
 	Drawn    *reports.Drawn `json:"drawn,omitempty"`
 	Markdown string         `json:"markdown,omitempty"`
+
+	BurnUp *forecast.BurnUp `json:"burnUp,omitempty"`
 }
 
 // mostListed is how many things are told one by one; of the rest the number.
@@ -101,16 +104,19 @@ func Write(b *Brief, g *Given) Written {
 		w.releases[g.Releases[i].Key] = g.Releases[i].Name
 	}
 	w.tree = g.Tree()
-	out := Written{Title: b.Title, About: NameOf(&g.Program, b.About), Day: w.day(g.Today), Sections: []Told{}, Said: w.said(), Items: []ItemRef{}}
 	words := map[string]bool{}
+	out := Written{Title: b.Title, About: NameOf(&g.Program, b.About), Day: w.day(g.Today), Sections: []Told{}, Said: w.said(), Items: []ItemRef{}}
 	for i := range b.Sections {
 		s := &b.Sections[i]
 		if s.Out {
 			continue
 		}
-		out.Sections = append(out.Sections, Told{s.Key, s.Title, s.Text, w.blocks(s)})
-		for _, word := range strings.FieldsFunc(s.Text, func(r rune) bool { return strings.ContainsRune(" \n\t.,;:!?()[]*_\"'", r) }) {
-			words[word] = true
+		told := Told{s.Key, s.Title, s.Text, w.blocks(s)}
+		out.Sections = append(out.Sections, told)
+		for _, text := range told.texts() {
+			for _, word := range strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(" \n\t.,;:!?()[]*_|\"'", r) }) {
+				words[word] = true
+			}
 		}
 	}
 	for i := range g.Items {
@@ -119,6 +125,19 @@ func Write(b *Brief, g *Given) Written {
 		}
 	}
 	return out
+}
+
+// texts are all words of a section.
+func (t *Told) texts() []string {
+	texts := []string{t.Text}
+	for i := range t.Blocks {
+		b := &t.Blocks[i]
+		texts = append(append(texts, b.Text, b.Markdown), b.List...)
+		for _, row := range b.Rows {
+			texts = append(texts, row...)
+		}
+	}
+	return texts
 }
 
 type writer struct {
@@ -140,10 +159,15 @@ func (w *writer) blocks(s *Section) []Block {
 		return w.features()
 	case Dates:
 		return w.dates()
+	case BurnUp:
+		return w.burnUp()
 	case Work:
 		return w.work()
 	case Figures:
 		drawn := w.Drawn(s.Chart)
+		if drawn.Failed != "" {
+			return say("This cannot be drawn: %s.", drawn.Failed)
+		}
 		return []Block{{Chart: s.Chart, Drawn: &drawn}}
 	case Mix:
 		return w.mix()

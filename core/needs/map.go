@@ -2,6 +2,7 @@ package needs
 
 import (
 	"cmp"
+	"iter"
 	"slices"
 
 	"jantrel/core/plan"
@@ -220,18 +221,22 @@ func WantedBy(p *plan.Plan, item, needed string) (by program.Date) {
 // MapOf counts what each team owes each other on a day: the cells in which there is something, in the order of the
 // teams, first of those that give.
 func MapOf(p *plan.Plan, today program.Date) []Cell {
+	all := OwedOf(p)
+	return CellsOf(&p.Program, today, slices.Values(all))
+}
+
+// CellsOf counts some of what teams owe each other, as MapOf does.
+func CellsOf(p *program.Program, today program.Date, owed iter.Seq[Owed]) []Cell {
 	at := map[[2]string]int{}
 	list := []Cell{}
-	all := OwedOf(p)
-	for n := range all {
-		o := &all[n]
+	for o := range owed {
 		key := [2]string{o.Gives, o.Waits}
 		i, known := at[key]
 		if !known {
 			i = len(list)
 			at[key], list = i, append(list, Cell{Gives: o.Gives, Waits: o.Waits})
 		}
-		list[i].take(o)
+		list[i].take(&o)
 		if o.Soon(today) {
 			list[i].Soon++
 		}

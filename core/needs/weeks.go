@@ -53,7 +53,7 @@ func WeeksOf(p *plan.Plan, today program.Date) []Week {
 	for _, w := range weeks {
 		list = append(list, *w)
 	}
-	order := teamOrder(p)
+	order := teamOrder(&p.Program)
 	slices.SortFunc(list, func(a, b Week) int {
 		return cmp.Or(order(a.Team)-order(b.Team), cmp.Compare(a.Start, b.Start))
 	})
@@ -61,10 +61,14 @@ func WeeksOf(p *plan.Plan, today program.Date) []Week {
 }
 
 // teamOrder is the order of the teams; nobody is last.
-func teamOrder(p *plan.Plan) func(team string) int {
+func teamOrder(p *program.Program) func(team string) int {
+	at := make(map[string]int, len(p.Teams))
+	for i := range p.Teams {
+		at[p.Teams[i].Key] = i
+	}
 	return func(team string) int {
-		if at, ok := p.TeamAt()[team]; ok {
-			return at
+		if i, ok := at[team]; ok {
+			return i
 		}
 		return len(p.Teams)
 	}

@@ -41,6 +41,7 @@ const (
 type Chart struct {
 	Of      Source         `json:"of"`
 	View    string         `json:"view,omitempty"`   // the key of a ready-made or shared view: of what its filter keeps, and Filter
+	Mine    bool           `json:"mine,omitempty"`   // the view is one that whoever asks keeps for oneself
 	Filter  program.Filter `json:"filter,omitzero"`  // of which items; of other things see Sources
 	Team    string         `json:"team,omitempty"`   // of this team alone
 	Within  int            `json:"within,omitempty"` // of hours: spent in the last days, so many; of iterations: that meet the next days. 0: all

@@ -24,7 +24,7 @@ func itemsOf(k *Known, c *Chart) (*things, error) {
 	if err != nil {
 		return nil, err
 	}
-	if view, _ := k.view(c.View); !backlog.FiltersKind(c.Filter) && !backlog.FiltersKind(view.Filter) {
+	if view, _ := k.Views.Of(c); !backlog.FiltersKind(c.Filter) && !backlog.FiltersKind(view.Filter) {
 		t.rows = slices.DeleteFunc(t.rows, func(r int) bool { return !k.Tree().IsLeaf(r) })
 	}
 	t.measure, err = itemMeasure(k, c, t)

@@ -29,13 +29,14 @@ type Card struct {
 	About About    `json:"about,omitzero"`  // of what is about some work
 }
 
-// About is the work that a card is about: a release, or a team, or an item with what is below it, or what a ready-made or
-// shared view holds now; none: all.
+// About is the work that a card is about: a release, or a team, or an item with what is below it, or what a view
+// holds now; none: all.
 type About struct {
 	Release string `json:"release,omitempty"`
 	Team    string `json:"team,omitempty"`
 	Item    string `json:"item,omitempty"`
 	View    string `json:"view,omitempty"`
+	Mine    bool   `json:"mine,omitempty"` // the view is one that whoever looks keeps for oneself
 }
 
 // CardKind is what a card shows.

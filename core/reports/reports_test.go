@@ -23,7 +23,7 @@ import (
 
 func known(p program.Program) *reports.Known {
 	return &reports.Known{Index: backlog.NewIndex(plan.Of(p), backlog.Options{Today: p.Today}), Today: p.Today,
-		Views: []program.View{{Key: "open", Name: "Open", Filter: where("state", "is-not", "done")}}}
+		Views: reports.Views{All: []program.View{{Key: "open", Name: "Open", Filter: where("state", "is-not", "done")}}}}
 }
 
 func where(field, is string, values ...string) program.Filter {
@@ -330,7 +330,7 @@ func TestChartsThatCannotBe(t *testing.T) {
 		"do not add up":           {Of: reports.Items, Measure: "late", Form: reports.Ring},
 		"over time it is drawn":   {Of: reports.Items, Measure: "number", Form: reports.List, Back: 7},
 		"days at most":            {Of: reports.Items, Measure: "number", Form: reports.Lines, Back: 100_000},
-		"there is no view":        {Of: reports.Items, Measure: "number", Form: reports.Bars, View: "gone"},
+		"its view was removed":    {Of: reports.Items, Measure: "number", Form: reports.Bars, View: "gone"},
 		"there is no field":       {Of: reports.Items, Measure: "number", Form: reports.Bars, Filter: where("colour", "is", "red")},
 		"chosen by team":          {Of: reports.Iterations, Measure: "number", Form: reports.Bars, Filter: where("state", "is", "done")},
 		"choose one team":         {Of: reports.Items, Measure: "size", Form: reports.Bars},

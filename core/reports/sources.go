@@ -2,6 +2,7 @@ package reports
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -19,7 +20,26 @@ type Known struct {
 	Today program.Date
 	// Began is on which day work on an item began, as the journal tells, and false where it does not. nil: of none.
 	Began func(item string) (program.Date, bool)
-	Views []program.View // those that a chart may name
+	Views Views
+}
+
+// Views are those that a chart may name.
+type Views struct {
+	All []program.View // ready-made and shared ones
+	Own []program.View // those that whoever asks keeps for oneself
+}
+
+// Of is the view of a chart, and false where there is none, or none that is there.
+func (v Views) Of(c *Chart) (program.View, bool) {
+	from := v.All
+	if c.Mine {
+		from = v.Own
+	}
+	at := slices.IndexFunc(from, func(v program.View) bool { return v.Key == c.View })
+	if at < 0 {
+		return program.View{}, false
+	}
+	return from[at], true
 }
 
 // source is what a chart can be of.
@@ -109,24 +129,18 @@ func (k *Known) filter(c *Chart) (func(i int) bool, bool, error) {
 	if err != nil || c.View == "" {
 		return keep, len(c.Filter.Conditions) > 0, err
 	}
-	view, ok := k.view(c.View)
-	if !ok {
-		return nil, true, fmt.Errorf("there is no view %q; it may have been removed, or not be shared", c.View)
+	view, ok := k.Views.Of(c)
+	switch {
+	case !ok && c.Mine:
+		return nil, true, errors.New("its view is one that somebody keeps for themselves, or was removed: share the view, or choose another one")
+	case !ok:
+		return nil, true, errors.New("its view was removed: choose another one")
 	}
 	also, err := k.Test(view.Filter)
 	if err != nil {
 		return nil, true, fmt.Errorf("the view %s: %w", view.Name, err)
 	}
 	return func(i int) bool { return keep(i) && also(i) }, true, nil
-}
-
-// view is one of those that a chart may name.
-func (k *Known) view(key string) (program.View, bool) {
-	at := slices.IndexFunc(k.Views, func(v program.View) bool { return v.Key == key })
-	if at < 0 {
-		return program.View{}, false
-	}
-	return k.Views[at], true
 }
 
 // newThings are the things of a source that have, or belong to, an item that the chart keeps. Those without an

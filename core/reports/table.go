@@ -14,6 +14,21 @@ import (
 type Value struct {
 	Key   string `json:"key"` // empty: of what has none
 	Title string `json:"title"`
+	Tone  string `json:"tone,omitempty"` // the colour that it keeps wherever it is drawn; empty: one in turn
+}
+
+// tones are the colours that values keep, by split: how far work is, and how needs stand.
+var tones = map[string]map[string]string{
+	"state":  {"done": "c0", "review": "c1", "doing": "c2", "todo": "edge"},
+	"status": {"holds": "water", "tight": "caution", "broken": "over"},
+}
+
+// Tone is the colour that a value of a split keeps wherever it is drawn, by its name in the theme; empty: it gets one in turn.
+func Tone(split, key string) string {
+	if key == "" && split != "" { // what has none
+		return "c5"
+	}
+	return tones[split][key]
 }
 
 // Table is the answer to a chart, now or at one moment.
@@ -253,7 +268,7 @@ func (s *splitting) told(of map[string]*sum, largest, mean bool, most int) (told
 	}
 	told = make([]Value, 0, len(of))
 	for key := range of {
-		told = append(told, Value{key, s.title(key)})
+		told = append(told, Value{key, s.title(key), Tone(s.name, key)})
 	}
 	slices.SortFunc(told, func(a, b Value) int { return cmp.Or(s.compare(a.Key, b.Key), strings.Compare(a.Key, b.Key)) })
 	bySize := func(a, b Value) int { return cmp.Compare(size(b), size(a)) }

@@ -29,7 +29,7 @@ type Made struct {
 	Views          []program.View          `json:"views,omitempty"`
 	Guides         []program.Guide         `json:"guides,omitempty"`
 	Pages          []reports.Page          `json:"pages,omitempty"` // without cards that are about something of the program
-	Brief          []briefs.Section        `json:"brief,omitempty"` // sections that the first brief of the program begins with
+	briefs.Forms                           // sections that briefs begin with, the first one of the program among them
 }
 
 // Limits of templates.
@@ -39,9 +39,9 @@ const (
 	maxSays  = 2000
 )
 
-// Of makes a template of a program, of pages and of the sections of a brief. What names something of the program, as a
+// Of makes a template of a program, of pages and of the sections of briefs. What names something of the program, as a
 // team or a release, is left out: it would name nothing elsewhere.
-func Of(p program.Program, name, says string, pages []reports.Page, brief []briefs.Section) Made {
+func Of(p program.Program, name, says string, pages []reports.Page, forms briefs.Forms) Made {
 	m := Made{
 		Name: name, Says: says, Settings: p.Settings, Cadences: slices.Clone(p.Cadences), PhaseTemplates: slices.Clone(p.PhaseTemplates),
 		Guides: slices.Clone(p.Guides), Views: viewsWithout(p.Views, program.KindRelease, program.KindIteration, program.KindItem, program.KindTeam, program.KindPerson),
@@ -64,19 +64,25 @@ func Of(p program.Program, name, says string, pages []reports.Page, brief []brie
 			m.Pages = append(m.Pages, page)
 		}
 	}
-	for _, s := range brief {
+	m.Forms = briefs.Forms{Program: m.bare(forms.Program), Release: m.bare(forms.Release), Iteration: m.bare(forms.Iteration)}
+	return m
+}
+
+// bare are sections of a brief without what is of a program.
+func (m *Made) bare(sections []briefs.Section) (bare []briefs.Section) {
+	for _, s := range sections {
 		if s.Chart == nil || !m.asksOf(s.Chart) {
 			s.Text = "" // what was written is theirs
-			m.Brief = append(m.Brief, s)
+			bare = append(bare, s)
 		}
 	}
-	return m
+	return bare
 }
 
 // isOf reports whether a card is about something of a program.
 func (m *Made) isOf(c *reports.Card) bool {
 	about := c.About
-	if m.has(about.View) {
+	if !about.Mine && m.has(about.View) {
 		about.View = ""
 	}
 	return about != (reports.About{}) || c.Chart != nil && m.asksOf(c.Chart)
@@ -89,7 +95,7 @@ func (m *Made) has(view string) bool {
 
 // asksOf reports whether a chart asks about something of a program, or by a view that does not come along.
 func (m *Made) asksOf(c *reports.Chart) bool {
-	return c.Team != "" || c.View != "" && !m.has(c.View) || names(c.Filter, program.KindRelease, program.KindIteration, program.KindItem, program.KindTeam, program.KindPerson)
+	return c.Team != "" || c.View != "" && (c.Mine || !m.has(c.View)) || names(c.Filter, program.KindRelease, program.KindIteration, program.KindItem, program.KindTeam, program.KindPerson)
 }
 
 // Start returns a program made from a template, around a day: its cadences go on in their rhythm.
@@ -117,7 +123,7 @@ func floor(n, by int) int {
 
 // FirstBrief is the brief that a program begins with; false where the template has none.
 func (m *Made) FirstBrief(name string) (briefs.Brief, bool) {
-	return briefs.Brief{Title: "Plan of " + name, Sections: slices.Clone(m.Brief)}, len(m.Brief) > 0
+	return m.Begin(briefs.Brief{Title: "Plan of " + name}), len(m.Forms.Program) > 0
 }
 
 // Check says what is wrong with a template: a program that starts from it has to hold, and so have its pages and brief.
@@ -135,9 +141,9 @@ func (m *Made) Check() error {
 			return fmt.Errorf("page %d: %w", i+1, err)
 		}
 	}
-	if b, has := m.FirstBrief(m.Name); has {
-		if err := b.Check(); err != nil {
-			return fmt.Errorf("its brief: %w", err)
+	for _, form := range [][]briefs.Section{m.Forms.Program, m.Release, m.Iteration} {
+		if err := (&briefs.Brief{Title: m.Name, Sections: form}).Check(); err != nil {
+			return fmt.Errorf("its briefs: %w", err)
 		}
 	}
 	var day program.Date // any day does: dates that are wrong stay so

@@ -24,7 +24,7 @@ func TestATemplateIsTheWayOfWorkingAlone(t *testing.T) {
 	ready := reports.ReadyPages(&of, "p01")
 	b := briefs.Template(&of, briefs.About{})
 	b.Sections[0].Text = "Ingrid will tell."
-	m := starting.Of(of, "Like the harbour", "", []reports.Page{ready[0].Page, ready[1].Page}, b.Sections)
+	m := starting.Of(of, "Like the harbour", "", []reports.Page{ready[0].Page, ready[1].Page}, briefs.Forms{Program: b.Sections})
 	require.NoError(t, m.Check())
 	text, err := json.Marshal(m)
 	require.NoError(t, err)

@@ -372,7 +372,7 @@ func link(h *harbour) []any {
 
 // template is one that nobody here made.
 func template(h *harbour) []any {
-	made := starting.Of(demo.Program(sample.Today), "T", "", nil, nil)
+	made := starting.Of(demo.Program(sample.Today), "T", "", nil, briefs.Forms{})
 	t, _ := h.hub.Store().AddTemplate(h.ctx, store.Template{Maker: "Victim"}, &made)
 	if t.ID > 3 {
 		_ = h.hub.Store().RemoveTemplate(h.ctx, t.ID-3) // a server keeps so many at most

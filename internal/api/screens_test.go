@@ -193,3 +193,62 @@ func TestScreens(t *testing.T) {
 	require.NoError(t, h.hub.Store().RemoveMembership(t.Context(), a.ID, 1))
 	assert.Equal(t, http.StatusNotFound, as(t, nobody, http.MethodGet, third, "").status)
 }
+
+// A chart, and a card, can be of a view that one keeps for oneself: whoever else looks learns nothing by it, whatever they
+// call their own, and a screen follows the view of who made it.
+func TestACardOfAViewOfOnesOwn(t *testing.T) {
+	h := newHarbour(t, demo.Program(sample.Today))
+	url, enter := crewOf(t, h)
+	lead, other := enter("lead", roles.Lead, "p01"), enter("other", roles.Viewer, "")
+	kept := func(who *http.Client, kind string) {
+		put := as(t, who, http.MethodPut, url+"/private-views", `[{"key":"mine","name":"Of one kind","filter":{"conditions":[{"field":"kind","is":"is","values":["`+kind+`"]}]}}]`)
+		require.Less(t, put.status, 300, put.text)
+	}
+	kept(lead, "defect")
+	asked := `{"of":"items","view":"mine","mine":true,"measure":"number","form":"figure"%s}`
+	charts := `{"charts":[` + fmt.Sprintf(asked, "") + `,` + fmt.Sprintf(asked, `,"back":14`) + `]}`
+	same := func(kind string) string {
+		return fmt.Sprintf(`{"charts":[{"of":"items","filter":{"conditions":[{"field":"kind","is":"is","values":["%s"]}]},"measure":"number","form":"figure"}]}`, kind)
+	}
+	total := func(who *http.Client, body string) any {
+		found := as(t, who, http.MethodPost, url+"/charts", body)
+		require.Equal(t, http.StatusOK, found.status, found.text)
+		table, _ := found.body["charts"].([]any)[0].(map[string]any)["table"].(map[string]any)
+		return table["total"]
+	}
+	assert.NotNil(t, total(lead, charts))
+	assert.Equal(t, total(lead, same("defect")), total(lead, charts))
+	refused := as(t, other, http.MethodPost, url+"/charts", charts)
+	assert.Equal(t, 2, strings.Count(refused.text, "keeps for themselves"), refused.text)
+	assert.NotContains(t, refused.text, "Of one kind")
+	behind := as(t, lead, http.MethodPost, url+"/charts/behind", `{"chart":`+fmt.Sprintf(asked, "")+`}`)
+	assert.Equal(t, total(lead, charts), behind.body["count"])
+	assert.Equal(t, http.StatusUnprocessableEntity, as(t, other, http.MethodPost, url+"/charts/behind", `{"chart":`+fmt.Sprintf(asked, "")+`}`).status)
+	kept(other, "spike") // by the same key
+	assert.Equal(t, total(lead, same("spike")), total(other, charts))
+	assert.Equal(t, total(lead, same("defect")), total(lead, charts))
+
+	page := `{"name":"P","shared":"read","cards":[{"key":"1","kind":"chart","wide":6,"high":2,"chart":` + fmt.Sprintf(asked, "") + `},{"key":"2","kind":"burn-up","wide":6,"high":2,"about":{"view":"mine","mine":true}}]}`
+	made := as(t, lead, http.MethodPost, url+"/pages", page)
+	require.Equal(t, http.StatusCreated, made.status, made.text)
+	screen := as(t, lead, http.MethodPost, fmt.Sprintf("%s/pages/%v/screens", url, made.body["id"]), `{"seconds":20,"dimFrom":0,"dimTo":0}`)
+	_, secret, _ := strings.Cut(screen.body["path"].(string), "#")
+	shows := func() (stamp any, total any, text string) {
+		told := as(t, nobody, http.MethodGet, strings.TrimSuffix(url, "/programs/1")+"/shared/"+secret+"/screen", "")
+		require.Equal(t, http.StatusOK, told.status, told.text)
+		card := told.body["shown"].(map[string]any)["cards"].([]any)[0].(map[string]any)
+		return told.body["stamp"], card["drawn"].(map[string]any)["table"].(map[string]any)["total"], told.text
+	}
+	before, defects, text := shows()
+	assert.Equal(t, total(lead, same("defect")), defects)
+	assert.Contains(t, text, "Of one kind", "its title")
+	kept(lead, "enabler")
+	after, enablers, _ := shows()
+	assert.NotEqual(t, before, after, "another view is something new to show")
+	assert.Equal(t, total(lead, same("enabler")), enablers)
+
+	brief := as(t, lead, http.MethodPost, url+"/briefs", `{}`)
+	put := as(t, lead, http.MethodPut, fmt.Sprintf("%s/briefs/%v", url, brief.body["id"]), `{"version":1,"title":"B","sections":[{"key":"1","title":"C","live":"figures","chart":`+fmt.Sprintf(asked, "")+`}]}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, put.status)
+	assert.Contains(t, put.text, "others read a brief")
+}

@@ -24,6 +24,11 @@ func TestTemplates(t *testing.T) {
 	require.Equal(t, http.StatusCreated, as(t, manager, http.MethodPost, url+"/pages", page).status)
 	brief := as(t, manager, http.MethodPost, url+"/briefs", `{}`)
 	require.Less(t, as(t, manager, http.MethodPost, fmt.Sprintf("%s/briefs/%v/publish", url, brief.body["id"]), `{"version":1}`).status, 300)
+	of := as(t, manager, http.MethodPost, url+"/briefs", `{"about":{"release":"R1"}}`)
+	at := fmt.Sprintf("%s/briefs/%v", url, of.body["id"])
+	sections := `{"key":"1","title":"Only this","text":"Words of ours.","live":"dates"},{"key":"2","title":"Of a team","live":"figures","chart":{"of":"items","team":"LC","measure":"number","form":"figure"}}`
+	require.Equal(t, http.StatusOK, as(t, manager, http.MethodPut, at, `{"version":1,"title":"B","sections":[`+sections+`]}`).status)
+	require.Less(t, as(t, manager, http.MethodPost, at+"/publish", `{"version":2}`).status, 300)
 	assert.Equal(t, http.StatusForbidden, as(t, member, http.MethodPost, url+"/template", `{"name":"x"}`).status)
 	made := as(t, manager, http.MethodPost, url+"/template", `{"name":"As the harbour works","says":"For chains of lights"}`)
 	require.Equal(t, http.StatusCreated, made.status, made.text)
@@ -43,6 +48,13 @@ func TestTemplates(t *testing.T) {
 	pages := as(t, other, http.MethodGet, second+"/pages", "").text
 	assert.Contains(t, pages, `"name":"Weekly"`)
 	assert.Contains(t, as(t, other, http.MethodGet, second+"/briefs", "").text, `"title":"Plan of Second chain"`)
+
+	release := `{"op":"add","kind":"release","key":"R9","value":{"key":"R9","name":"Next","due":"2027-09-01"}}`
+	require.Less(t, as(t, other, http.MethodPost, second+"/changes", edit("r", 0, release)).status, 300)
+	begun := as(t, other, http.MethodPost, second+"/briefs", `{"about":{"release":"R9"}}`)
+	require.Equal(t, http.StatusCreated, begun.status, begun.text)
+	assert.Equal(t, "Plan of Next", begun.body["title"])
+	assert.Equal(t, `[{"key":"1","live":"dates","title":"Only this"}]`, plain(t, begun.body["sections"]))
 
 	text := as(t, other, http.MethodGet, root+"/templates/"+strings.TrimPrefix(key, "kept:")+"/document", "").text
 	assert.Contains(t, text, `"format": "jantrel-template"`)

@@ -12,12 +12,14 @@ import (
 
 	"jantrel/core/briefs"
 	"jantrel/core/reports"
+	"jantrel/internal/picture"
 )
 
 // Masthead is what stands above a brief beside its title.
 type Masthead struct {
-	Number int64  // 0: it is not published
-	By     string // who wrote it
+	Number  int64  // 0: it is not published
+	By      string // who wrote it
+	Program string // where the program is seen, as https://host/programs/1: keys of items lead there; empty: they do not
 }
 
 // words is the masthead in a line.
@@ -34,13 +36,13 @@ func (m Masthead) words(b *briefs.Written) string {
 
 // WriteBrief writes a brief as Markdown.
 func WriteBrief(w io.Writer, b *briefs.Written, m Masthead) error {
-	l := &lines{}
+	l := briefFile{items: namedOf(b, m.Program)}
 	l.line("# %s\n\n%s", plain(b.Title), plain(m.words(b)))
 	for i := range b.Sections {
 		s := &b.Sections[i]
 		l.line("\n## %s", plain(s.Title))
 		if s.Text != "" {
-			l.line("\n%s", s.Text)
+			l.line("\n%s", l.items.markdown(s.Text))
 		}
 		for n := range s.Blocks {
 			l.block(&s.Blocks[n])
@@ -49,34 +51,46 @@ func WriteBrief(w io.Writer, b *briefs.Written, m Masthead) error {
 	return l.writeTo(w)
 }
 
-func (l *lines) block(b *briefs.Block) {
+// briefFile is a brief that is being written.
+type briefFile struct {
+	lines
+	items named
+}
+
+// told is the answer to a chart in a sentence; of briefs that were published long ago also why there was none.
+func told(d *reports.Drawn) string { return d.Sentence + d.Failed }
+
+// said is a plain text as Markdown.
+func (l *briefFile) said(text string) string { return l.items.markdown(plain(text)) }
+
+func (l *briefFile) block(b *briefs.Block) {
 	switch {
 	case b.Chart != nil:
-		l.line("\n%s", plain(b.Drawn.Sentence+b.Drawn.Failed))
-		head, rows, figures := tableOf(b.Chart, b.Drawn)
+		l.line("\n%s", l.said(told(b.Drawn)))
+		head, rows, figures := chartTable(b.Chart, b.Drawn, reports.Words)
 		l.table(head, rows, figures)
 	case b.Markdown != "":
-		l.line("\n%s", strings.TrimRight(lowered(b.Markdown), "\n"))
+		l.line("\n%s", l.items.markdown(strings.TrimRight(lowered(b.Markdown), "\n")))
 	case len(b.Head) > 0:
 		l.table(b.Head, b.Rows, b.Figures)
 	case len(b.List) > 0:
 		l.line("")
 		for _, text := range b.List {
-			l.line("- %s", plain(text))
+			l.line("- %s", l.said(text))
 		}
 	default:
-		l.line("\n%s", plain(b.Text))
+		l.line("\n%s", l.said(b.Text))
 	}
 }
 
-func (l *lines) table(head []string, rows [][]string, figures []bool) {
+func (l *briefFile) table(head []string, rows [][]string, figures []bool) {
 	if len(rows) == 0 {
 		return
 	}
 	cells := func(row []string) string {
 		out := make([]string, len(row))
 		for i := range row {
-			out[i] = plain(row[i])
+			out[i] = l.said(row[i])
 		}
 		return "| " + strings.Join(out, " | ") + " |"
 	}
@@ -98,62 +112,10 @@ func lowered(markdown string) string {
 	return regexp.MustCompile(`(?m)^#`).ReplaceAllString(markdown, "###")
 }
 
-// tableOf is the table behind a chart.
-func tableOf(c *reports.Chart, d *reports.Drawn) (head []string, rows [][]string, figures []bool) {
-	switch {
-	case d.Series != nil:
-		s := d.Series
-		head, figures = []string{"Day"}, []bool{false}
-		lines := s.Lines
-		if len(c.Split) == 0 {
-			lines = nil
-		}
-		for _, l := range lines {
-			head, figures = append(head, l.Title), append(figures, true)
-		}
-		head, figures = append(head, "All"), append(figures, true)
-		for i, day := range s.Days {
-			row := []string{day.String()}
-			for n := range lines {
-				row = append(row, reports.Words(s.Points[n][i], s.Unit, s.In))
-			}
-			rows = append(rows, append(row, reports.Words(s.Totals[i], s.Unit, s.In)))
-		}
-	case d.Table != nil && c.Form == reports.List:
-		head, figures = []string{"What"}, []bool{false}
-		for _, t := range d.Table.Things {
-			title := t.Title
-			if t.Kind == "item" {
-				title += " (" + t.Key + ")"
-			}
-			rows = append(rows, []string{title})
-		}
-	case d.Table != nil && len(c.Split) > 0:
-		t := d.Table
-		head, figures = []string{""}, []bool{false}
-		if len(c.Split) > 1 {
-			for _, column := range t.Columns {
-				head, figures = append(head, column.Title), append(figures, true)
-			}
-		}
-		head, figures = append(head, "All"), append(figures, true)
-		for r := range t.Rows {
-			row := []string{t.Rows[r].Title}
-			if len(c.Split) > 1 {
-				for n := range t.Columns {
-					row = append(row, reports.Words(t.Cells[r][n], t.Unit, t.In))
-				}
-			}
-			rows = append(rows, append(row, reports.Words(t.Totals[r], t.Unit, t.In)))
-		}
-	}
-	return head, rows, figures
-}
-
 // WriteBriefPage writes a brief as HTML in one file, which asks nothing of anybody: to be sent, printed or put on a
 // server. Its own words cannot bring in anything that runs or is fetched.
 func WriteBriefPage(w io.Writer, b *briefs.Written, m Masthead) error {
-	l := &lines{}
+	l := briefFile{items: namedOf(b, m.Program)}
 	l.line(`<!doctype html>
 <html lang="en">
 <head>
@@ -186,19 +148,42 @@ var renderer = goldmark.New(goldmark.WithExtensions(extension.GFM))
 
 var fetched = regexp.MustCompile(`(?i)<img[^>]*>`)
 
-func (l *lines) markdown(text string) {
+func (l *briefFile) markdown(text string) {
 	var out strings.Builder
-	if text != "" && renderer.Convert([]byte(text), &out) == nil { // writing to memory does not fail
+	if text != "" && renderer.Convert([]byte(l.items.markdown(text)), &out) == nil { // writing to memory does not fail
 		l.line("%s", fetched.ReplaceAllString(out.String(), ""))
 	}
 }
 
-func (l *lines) blockPage(b *briefs.Block) {
+// picture is a drawing with what its colours stand for, and the figures behind it for who wants them.
+func (l *briefFile) picture(p *picture.Picture, says string, figures func()) {
+	l.line(`<figure role="img" aria-label="%s">%s</figure>`, esc(says), p.SVG)
+	if len(p.Key) > 0 {
+		l.line(`<p class="key">`)
+		for _, e := range p.Key {
+			l.line(`<span><i style="background:%s"></i>%s</span>`, e.Colour, esc(e.Title))
+		}
+		l.line("</p>")
+	}
+	l.line("<details><summary>The figures</summary>")
+	figures()
+	l.line("</details>")
+}
+
+func (l *briefFile) blockPage(b *briefs.Block) {
 	switch {
 	case b.Chart != nil:
-		l.line("<p>%s</p>", esc(b.Drawn.Sentence+b.Drawn.Failed))
-		head, rows, figures := tableOf(b.Chart, b.Drawn)
+		l.line("<p>%s</p>", l.items.html(told(b.Drawn)))
+		head, rows, figures := chartTable(b.Chart, b.Drawn, reports.Words)
+		if drawn := picture.Chart(b.Chart, b.Drawn); drawn != nil {
+			l.picture(drawn, b.Drawn.Sentence, func() { l.tablePage(head, rows, figures) })
+			return
+		}
 		l.tablePage(head, rows, figures)
+	case b.BurnUp != nil:
+		if drawn := picture.BurnUp(b.BurnUp); drawn != nil {
+			l.picture(drawn, "What was done of what there is, and how the plays go on", func() { l.tablePage(b.Head, b.Rows, b.Figures) })
+		}
 	case b.Markdown != "":
 		l.markdown(lowered(b.Markdown))
 	case len(b.Head) > 0:
@@ -206,15 +191,15 @@ func (l *lines) blockPage(b *briefs.Block) {
 	case len(b.List) > 0:
 		l.line("<ul>")
 		for _, text := range b.List {
-			l.line("<li>%s</li>", esc(text))
+			l.line("<li>%s</li>", l.items.html(text))
 		}
 		l.line("</ul>")
 	default:
-		l.line("<p>%s</p>", esc(b.Text))
+		l.line("<p>%s</p>", l.items.html(b.Text))
 	}
 }
 
-func (l *lines) tablePage(head []string, rows [][]string, figures []bool) {
+func (l *briefFile) tablePage(head []string, rows [][]string, figures []bool) {
 	if len(rows) == 0 {
 		return
 	}
@@ -225,7 +210,7 @@ func (l *lines) tablePage(head []string, rows [][]string, figures []bool) {
 			if i < len(figures) && figures[i] {
 				class = ` class="n"`
 			}
-			fmt.Fprintf(&out, "<%s%s>%s</%s>", tag, class, esc(text), tag)
+			fmt.Fprintf(&out, "<%s%s>%s</%s>", tag, class, l.items.html(text), tag)
 		}
 		l.line("<tr>%s</tr>", out.String())
 	}
@@ -247,7 +232,10 @@ h1{margin:0 0 .25rem;font-size:1.9rem}h2{margin:1.8rem 0 .4rem;font-size:1.25rem
 .quiet{margin-top:0;color:#52636f}
 table{width:100%;border-collapse:collapse;margin:.6rem 0;font-size:.92rem}
 th,td{padding:.3rem .5rem;border-bottom:1px solid #dbd1bc;text-align:left;vertical-align:top}
-th{border-bottom-color:#8a7f68;font-weight:600}.n{text-align:right;font-variant-numeric:tabular-nums}
+th{border-bottom-color:#8a7f68;font-weight:600}figure{margin:.6rem 0 .2rem;break-inside:avoid}svg{width:100%;height:auto}a{color:#1d5f66}
+.key{display:flex;flex-wrap:wrap;gap:.1rem .9rem;margin:0;font-size:.85rem;color:#52636f}.key i{display:inline-block;width:.7em;height:.7em;margin-right:.35em;border-radius:2px;print-color-adjust:exact}
+details{margin:.2rem 0;font-size:.85rem;color:#52636f}
+.n{text-align:right;font-variant-numeric:tabular-nums}
 @page{size:A4;margin:18mm}
 @media print{body,main{background:none}main{max-width:none;margin:0;padding:0;border:0}
-h2,h3{break-after:avoid}tr,li{break-inside:avoid}thead{display:table-header-group}}`
+details{display:none}h2,h3,p:has(+figure),p:has(+table){break-after:avoid}p:has(+figure),p:has(+table){break-inside:avoid}tr,li{break-inside:avoid}thead{display:table-header-group}}`

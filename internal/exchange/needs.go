@@ -13,13 +13,14 @@ import (
 
 	"jantrel/core/needs"
 	"jantrel/core/program"
+	"jantrel/internal/picture"
 )
 
 // NeedsFormats are the formats that needs are written in.
-var NeedsFormats = []string{"csv", "ics", "dot", "mermaid", "graphml"}
+var NeedsFormats = []string{"csv", "ics", "dot", "mermaid", "graphml", "svg"}
 
 // WriteNeeds writes needs across teams in one of NeedsFormats: as a table; as a calendar of the days by which they are due,
-// seen on a day; or as a graph of items by team, each arrow from what is needed to what waits for it.
+// seen on a day; as a graph of items by team, each arrow from what is needed to what waits for it; or as a picture of who owes whom.
 func WriteNeeds(w io.Writer, format string, p program.Program, today program.Date, owed []needs.Concerned) error {
 	g := graphOf(p, owed)
 	switch format {
@@ -33,6 +34,8 @@ func WriteNeeds(w io.Writer, format string, p program.Program, today program.Dat
 		return g.mermaid(w)
 	case "graphml":
 		return g.graphML(w)
+	case "svg":
+		return g.picture(w, &p, today)
 	}
 	return fmt.Errorf("needs are not written as %q", format)
 }
@@ -71,6 +74,32 @@ func graphOf(p program.Program, owed []needs.Concerned) *needsGraph {
 	}
 	slices.SortStableFunc(g.nodes, func(a, b needsNode) int { return strings.Compare(a.team, b.team) })
 	return g
+}
+
+// picture draws who owes whom of it.
+func (g *needsGraph) picture(w io.Writer, p *program.Program, today program.Date) error {
+	cells := needs.CellsOf(p, today, func(yield func(needs.Owed) bool) {
+		for i := range g.owed {
+			if !yield(g.owed[i].Owed) {
+				return
+			}
+		}
+	})
+	there := map[string]bool{}
+	for _, c := range cells {
+		there[c.Gives], there[c.Waits] = true, true
+	}
+	var teams []string
+	for _, t := range p.Teams {
+		if there[t.Key] {
+			teams = append(teams, t.Key)
+		}
+	}
+	if there[""] {
+		teams = append(teams, "")
+	}
+	_, err := io.WriteString(w, picture.Needs(cells, teams, func(team string) string { return g.teams[team] }))
+	return err
 }
 
 // label is how a need stands, in a few words.

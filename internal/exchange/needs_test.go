@@ -112,6 +112,21 @@ func TestNeedsAreReadBack(t *testing.T) {
 	}
 	assert.Equal(t, len(owed), count)
 	assert.Len(t, named, len(nodes))
+	drawn := write("svg")
+	cells := needs.MapOf(plan.Of(p), sample.Today)
+	require.Greater(t, len(cells), 2)
+	assert.Equal(t, len(cells), strings.Count(drawn, `font-weight="700"`), "a number for each cell")
+	bars := 0
+	for _, c := range cells {
+		assert.Contains(t, drawn, fmt.Sprintf(`font-weight="700">%d</text>`, c.Needs))
+		for _, many := range []int{c.Needs - c.Tight - c.Broken, c.Tight, c.Broken} {
+			if many > 0 {
+				bars++
+			}
+		}
+	}
+	assert.Equal(t, bars, strings.Count(drawn, `height="6"`))
+	require.NoError(t, xml.Unmarshal([]byte(drawn), new(struct{ XMLName xml.Name })))
 	assert.EqualError(t, exchange.WriteNeeds(&bytes.Buffer{}, "pdf", p, sample.Today, owed), `needs are not written as "pdf"`)
 	assert.NoError(t, exchange.WriteNeeds(&bytes.Buffer{}, "mermaid", program.Program{}, sample.Today, nil))
 }

@@ -23,7 +23,7 @@ func TestTemplatesAreReadAsTheyWereWritten(t *testing.T) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 12, Wild: seed%2 == 0})
 		about := briefs.Template(&p, briefs.About{})
 		ready := reports.ReadyPages(&p, "")
-		m := starting.Of(p, "Like this", "For harbours", []reports.Page{ready[0].Page, ready[3].Page}, about.Sections)
+		m := starting.Of(p, "Like this", "For harbours", []reports.Page{ready[0].Page, ready[3].Page}, briefs.Forms{Program: about.Sections, Release: about.Sections[:2], Iteration: about.Sections[1:]})
 		require.NoError(t, m.Check(), "seed %d", seed)
 		var text bytes.Buffer
 		require.NoError(t, exchange.WriteTemplate(&text, m))
@@ -53,7 +53,7 @@ func TestWhatIsNoTemplate(t *testing.T) {
 }
 
 func FuzzReadTemplate(f *testing.F) {
-	m := starting.Of(demo.Program(sample.Today), "Like this", "", nil, nil)
+	m := starting.Of(demo.Program(sample.Today), "Like this", "", nil, briefs.Forms{})
 	var text bytes.Buffer
 	require.NoError(f, exchange.WriteTemplate(&text, m))
 	f.Add(text.Bytes())

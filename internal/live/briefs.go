@@ -1,9 +1,13 @@
 package live
 
 import (
+	"cmp"
 	"context"
+	"fmt"
+	"slices"
 
 	"jantrel/core/briefs"
+	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/reports"
 )
@@ -28,6 +32,19 @@ func (l *Line) WriteBrief(ctx context.Context, s *State, b *briefs.Brief, review
 	if given.Promises, err = l.PromisesAt(ctx, s); err != nil {
 		return briefs.Written{}, err
 	}
+	var failed error
+	given.BurnUp = func() *forecast.BurnUp {
+		c, err := Answer(ctx, l, s, fmt.Sprintf("burn-up for briefs %q", b.About), func(ctx context.Context) (forecast.BurnUp, error) {
+			c, err := l.Outlook(ctx, s, s.workOf(b.About), forecast.Measure{}, forecast.If{})
+			told := forecast.BurnUp{Measure: c.Measure, Past: c.Past, Fan: c.Fan, Landing: c.Landing}
+			if at, is := s.TeamAt()[c.Measure.Team]; is {
+				told.Unit = s.Teams[at].Unit
+			}
+			return told, err
+		})
+		failed = cmp.Or(failed, err)
+		return &c
+	}
 	var charts []reports.Chart
 	for i := range b.Sections {
 		if c := b.Sections[i].Chart; c != nil && !b.Sections[i].Out {
@@ -36,7 +53,7 @@ func (l *Line) WriteBrief(ctx context.Context, s *State, b *briefs.Brief, review
 	}
 	drawn := []reports.Drawn{}
 	if len(charts) > 0 {
-		if drawn, err = l.Charts(ctx, s, charts); err != nil {
+		if drawn, err = l.Charts(ctx, s, charts, nil); err != nil {
 			return briefs.Written{}, err
 		}
 	}
@@ -45,5 +62,16 @@ func (l *Line) WriteBrief(ctx context.Context, s *State, b *briefs.Brief, review
 		next++
 		return drawn[next-1]
 	}
-	return briefs.Write(b, &given), ctx.Err()
+	return briefs.Write(b, &given), cmp.Or(failed, ctx.Err())
+}
+
+// workOf is the work that a brief is about.
+func (s *State) workOf(about briefs.About) Work {
+	if at := slices.IndexFunc(s.Releases, func(r program.Release) bool { return r.Key == about.Release }); at >= 0 {
+		return s.ReleaseWork(at)
+	}
+	if about.Team != "" {
+		return s.LeafWork("", func(i *program.Item) bool { return i.Team == about.Team && i.Iteration == about.Iteration })
+	}
+	return s.AllWork()
 }

@@ -43,9 +43,10 @@ func (d *drawnDays) of(chart string) map[program.Date]reports.Table {
 }
 
 // Charts answers charts of a state, each by itself: one that cannot be answered says why. Those over time are asked of
-// the line as it was at the end of each of their days, which is remembered.
-func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]reports.Drawn, error) {
-	now, err := l.Known(ctx, s, charts, s.Views)
+// the line as it was at the end of each of their days, which is remembered. own are views that whoever asks keeps for
+// themselves.
+func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart, own []program.View) ([]reports.Drawn, error) {
+	now, err := l.Known(ctx, s, charts, s.ChartViews(own))
 	if err != nil {
 		return nil, err
 	}
@@ -86,7 +87,7 @@ func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart) ([]
 
 // drawPast answers charts at the end of days that are over. What could not be answered then, as sizes were of several
 // teams, has nothing that day.
-func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]program.Date, views []program.View) ([][]reports.Table, error) {
+func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]program.Date, views reports.Views) ([][]reports.Table, error) {
 	l.drawn.mu.Lock()
 	defer l.drawn.mu.Unlock()
 	known, lacking := make([]map[program.Date]reports.Table, len(charts)), map[program.Date][]int{}
@@ -153,24 +154,26 @@ func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]pr
 }
 
 // questionOf is what a chart asks of one day, whatever it looks like and how far it goes back.
-func questionOf(c reports.Chart, views []program.View) string {
+func questionOf(c reports.Chart, views reports.Views) string {
 	c.Form, c.Back, c.From, c.Largest = "", 0, 0, false
 	asked := struct {
 		Chart reports.Chart
 		View  program.Filter
 	}{Chart: c}
-	for _, v := range views {
-		if v.Key == c.View {
-			asked.View = v.Filter
-		}
+	if v, has := views.Of(&c); has {
+		asked.View = v.Filter
 	}
 	text, _ := json.Marshal(asked) // plain data
 	return string(text)
 }
 
+// ChartViews are the views that charts of a state may name, with some that are of whoever asks.
+func (s *State) ChartViews(own []program.View) reports.Views {
+	return reports.Views{All: append(backlog.ReadyMade(), s.Views...), Own: own}
+}
+
 // Known is what charts of a state go by, with some views: those of the newest state, also where it is one of before.
-func (l *Line) Known(ctx context.Context, s *State, charts []reports.Chart, shared []program.View) (*reports.Known, error) {
-	views := append(backlog.ReadyMade(), shared...)
+func (l *Line) Known(ctx context.Context, s *State, charts []reports.Chart, views reports.Views) (*reports.Known, error) {
 	o := backlog.Options{Today: s.Today, Clock: calendar.OfTime(l.hub.clock())}
 	if l.frozen || s.Revision != l.now() {
 		o.Clock = s.Today // as it was asked then
@@ -178,15 +181,15 @@ func (l *Line) Known(ctx context.Context, s *State, charts []reports.Chart, shar
 	return l.knownOf(ctx, s.Index(), s.Revision, o, charts, views)
 }
 
-func usesChanged(charts []reports.Chart, views []program.View) bool {
+func usesChanged(charts []reports.Chart, views reports.Views) bool {
 	return slices.ContainsFunc(charts, func(c reports.Chart) bool {
-		return slices.Contains(c.Split, "changed") || (program.View{Filter: c.Filter}).Uses("changed") ||
-			slices.ContainsFunc(views, func(v program.View) bool { return v.Key == c.View && v.Uses("changed") })
+		view, _ := views.Of(&c)
+		return slices.Contains(c.Split, "changed") || (program.View{Filter: c.Filter}).Uses("changed") || view.Uses("changed")
 	})
 }
 
 // knownOf is what charts go by of a plan that is indexed, at a revision. Only what they need is looked up.
-func (l *Line) knownOf(ctx context.Context, x *backlog.Index, revision int64, o backlog.Options, charts []reports.Chart, views []program.View) (*reports.Known, error) {
+func (l *Line) knownOf(ctx context.Context, x *backlog.Index, revision int64, o backlog.Options, charts []reports.Chart, views reports.Views) (*reports.Known, error) {
 	if usesChanged(charts, views) {
 		last, err := l.hub.store.LastChanges(ctx, l.id, revision)
 		if err != nil {

@@ -64,16 +64,16 @@ func TestChartsOverTimeAreWhatWasOnScreen(t *testing.T) {
 			_, _ = l.Apply(ctx, ann, l.State().Revision, "Edit", randomEdit(r, l.State().Program))
 		}
 		now = time.Date(2027, 3, 2+day, 23, 59, 0, 0, time.UTC)
-		told, err := l.Charts(ctx, l.State(), charts())
+		told, err := l.Charts(ctx, l.State(), charts(), nil)
 		require.NoError(t, err)
 		said[calendar.OfTime(now)] = told
 		if day == 6 { // some of it is remembered already
-			_, err := l.Charts(ctx, l.State(), over)
+			_, err := l.Charts(ctx, l.State(), over, nil)
 			require.NoError(t, err)
 		}
 	}
 	check := func() {
-		told, err := l.Charts(ctx, l.State(), over)
+		told, err := l.Charts(ctx, l.State(), over, nil)
 		require.NoError(t, err)
 		for i := range over {
 			s := told[i].Series
@@ -102,7 +102,7 @@ func TestChartsOverTimeAreWhatWasOnScreen(t *testing.T) {
 	check()
 	stopped, stop := context.WithCancel(ctx)
 	stop()
-	_, err = l.Charts(stopped, l.State(), over)
+	_, err = l.Charts(stopped, l.State(), over, nil)
 	assert.Error(t, err)
 }
 
@@ -130,7 +130,7 @@ func BenchmarkPage(b *testing.B) {
 		asked[i].Back = 84
 	}
 	draw := func(b *testing.B) {
-		drawn, err := l.Charts(ctx, l.State(), asked)
+		drawn, err := l.Charts(ctx, l.State(), asked, nil)
 		require.NoError(b, err)
 		require.Empty(b, drawn[0].Failed)
 	}

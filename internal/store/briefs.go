@@ -235,3 +235,22 @@ func (s *Store) Linked(ctx context.Context, secret, at string) (Brief, error) {
 	}
 	return s.Brief(ctx, l.Program, l.Brief)
 }
+
+// BriefForms are the forms that briefs of a program begin with.
+func (s *Store) BriefForms(ctx context.Context, program int64) (forms briefs.Forms, err error) {
+	var text string
+	if err = s.db.GetContext(ctx, &text, `SELECT brief_forms FROM programs WHERE id = ?`, program); err != nil {
+		return forms, err
+	}
+	return forms, json.Unmarshal([]byte(text), &forms)
+}
+
+// KeepBriefForms replaces them.
+func (s *Store) KeepBriefForms(ctx context.Context, program int64, forms briefs.Forms) error {
+	text, err := json.Marshal(forms)
+	if err != nil {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, `UPDATE programs SET brief_forms = ? WHERE id = ?`, string(text), program)
+	return err
+}

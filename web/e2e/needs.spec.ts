@@ -278,7 +278,7 @@ test('a need between features tells the needs between their items, and the map i
 
   await main.getByRole('button', { name: 'Export…' }).press('Enter')
   const saving = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'SVG', exact: true }).press('Enter')
+  await page.getByRole('link', { name: 'SVG', exact: true }).press('Enter')
   const drawn = readFileSync(await (await saving).path(), 'utf8')
   const cells = await main.locator('.cell b').allInnerTexts()
   expect(drawn.match(/font-weight="700">\d+</g)!.map((t) => /\d+(?=<)/.exec(t)![0])).toEqual(cells)

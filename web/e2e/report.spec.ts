@@ -118,6 +118,73 @@ test('a page is built, kept, shared, looked behind and acted on', async ({ page,
   await context.close()
 })
 
+test('a card is of a view that one keeps for oneself, which shows others nothing', async ({
+  page,
+  server,
+  browser,
+}) => {
+  await enter(page, server)
+  await page.request.put(`${server.url}/api/v1/programs/1/private-views`, {
+    data: [
+      {
+        key: 'v1',
+        name: 'Defects of ours',
+        filter: { conditions: [{ field: 'kind', is: 'is', values: ['defect'] }] },
+      },
+    ],
+  })
+  await page.goto(`${server.url}/programs/1/report?page=new`)
+  await add(page, 'Chart')
+  await settings(page).getByLabel('Title').pressSequentially('Ours')
+  await page.keyboard.press('Tab')
+  await settings(page).getByLabel('Divided by').selectOption('Kind')
+  await expect(card(page, 'Ours')).toContainText('story')
+  await settings(page).getByLabel('Of view').selectOption('Defects of ours')
+  await expect(card(page, 'Ours')).toContainText(/\d+ items?\. Kind: defect \d+\./)
+  await page.getByRole('button', { name: 'Close the settings' }).press('Enter')
+  await add(page, 'Burn-up')
+  await settings(page).getByLabel('About').selectOption('Defects of ours')
+  await expect(card(page, 'Burn-up: Defects of ours')).toContainText('done.')
+  await page.getByRole('button', { name: 'Close the settings' }).press('Enter')
+  await add(page, 'Text')
+  await settings(page)
+    .getByLabel('Text, as Markdown')
+    .pressSequentially(Array.from({ length: 14 }, (_, n) => `${n + 1}. step`).join('\n'))
+  await page.keyboard.press('Tab')
+  const text = card(page, 'Text')
+  const tall = async () => (await text.boundingBox())?.height ?? 0
+  const before = await tall()
+  await text.getByRole('button', { name: 'More of Text' }).press('Enter')
+  await page.getByRole('button', { name: 'As high as what it holds' }).press('Enter')
+  await expect.poll(tall).toBeGreaterThan(before)
+  const whole = text.getByRole('region', { name: 'Text, in full' })
+  await expect.poll(() => whole.evaluate((e) => e.scrollHeight - e.clientHeight)).toBeLessThanOrEqual(1)
+  await page.getByLabel('Name of the page').fill('')
+  await page.getByLabel('Name of the page').pressSequentially('Ours alone')
+  await page.keyboard.press('Tab')
+  await page.getByRole('button', { name: 'Keep it' }).press('Enter')
+  await expect(page).toHaveURL(/page=\d+/)
+  // What is changed right before the page is left is kept.
+  await page.getByLabel('Name of the page').press('End')
+  await page.keyboard.type(', and more')
+  await page.keyboard.press('Tab')
+  await page.reload()
+  await expect(page.getByLabel('Page', { exact: true })).toContainText('Ours alone, and more')
+  await page.getByRole('button', { name: 'Share…' }).press('Enter')
+  await page.getByRole('radio', { name: 'for others to look at', exact: true }).check()
+  await expect(page.getByRole('dialog')).toContainText('2 cards are of views that you keep for yourself')
+  await page.getByRole('button', { name: 'Share', exact: true }).press('Enter')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+
+  const context = await browser.newContext()
+  const other = await context.newPage()
+  await enter(other, server, 'petra')
+  await other.goto(page.url())
+  await expect(card(other, 'Ours').getByRole('alert')).toContainText('keeps for themselves')
+  await expect(report(other)).not.toContainText('Defects of ours')
+  await context.close()
+})
+
 test('ready pages show what the other stages show, in both themes', async ({ page, server }) => {
   await enter(page, server)
   await page.goto(`${server.url}/programs/1/report?page=ready:stakeholder`)
@@ -194,6 +261,10 @@ test('a brief is begun, written, published and read by a link until that is ende
     )?.trim() ?? '?'
   await expect(section('In short')).toContainText(`by its due date with ${chance}`)
   await expect(section('What changed')).toContainText('This is the first brief about it.')
+  await expect(section('Done and to come')).toContainText('of the work is done')
+  await expect(
+    section('Done and to come').getByRole('application', { name: /how the plays go on/ }),
+  ).toBeVisible()
   await noViolations(page)
 
   // Own words with a key that becomes a link; a section less, one moved, one written over, a chart more.
@@ -268,6 +339,11 @@ test('a brief is begun, written, published and read by a link until that is ende
   await stranger.goto(address)
   await expect(stranger.getByRole('heading', { level: 1 })).toHaveText('Plan of First Light')
   await expect(stranger.getByText('We begin with LC-8')).toBeVisible()
+  await expect(stranger.getByRole('link')).toHaveCount(0)
+  await expect(stranger.getByRole('img', { name: /how the plays go on/ })).toBeVisible()
+  await expect(stranger.getByRole('img', { name: /items\. Team: / })).toBeVisible()
+  await stranger.getByText('The figures').first().press('Enter')
+  await expect(stranger.getByRole('columnheader', { name: 'In 8 of 10 plays' })).toBeVisible()
   await noViolations(stranger)
   await page.getByRole('button', { name: 'End it' }).press('Enter')
   await expect(page.getByText('There is none.')).toBeVisible()
@@ -275,6 +351,12 @@ test('a brief is begun, written, published and read by a link until that is ende
   await context.close()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
+
+  // As a file its keys lead to their items, on this server.
+  const asFile = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'HTML' }).press('Enter')
+  const file = readFileSync(await (await asFile).path(), 'utf8')
+  expect(file).toContain(`<a href="${server.url}/programs/1/backlog?item=LC-8">LC-8</a>`)
 
   // The next one goes on with its words, and tells what changed.
   await page.getByLabel('A new brief about').selectOption('First Light')
@@ -337,6 +419,28 @@ test('files say what is in them, and hold what the program holds', async ({ page
   expect((await saved('The review of a release as Markdown')).toString()).toContain('# First Light')
   expect((await saved('Needs across teams as GraphML')).toString()).toContain('<graphml')
   await noViolations(page)
+  // What takes a while is told of and can be stopped; what cannot be had says why.
+  let goOn = () => {}
+  const held = new Promise<void>((done) => (goOn = done))
+  await page.route('**/reports/plan', async (route) => {
+    await held
+    await route.abort().catch(() => {}) // it was stopped
+  })
+  const makes = page.getByRole('list', { name: 'Files that are being made' })
+  await page.getByRole('link', { name: 'The plan as XLSX' }).press('Enter')
+  await expect(makes).toContainText('The plan as XLSX is being made')
+  await noViolations(page)
+  await makes.getByRole('button', { name: 'Stop The plan as XLSX' }).press('Enter')
+  await expect(makes).toHaveCount(0)
+  goOn()
+  await page.unroute('**/reports/plan')
+  await page.route('**/reports/plan', (route) =>
+    route.fulfill({ status: 503, json: { detail: 'The server has too much to do.' } }),
+  )
+  await page.getByRole('link', { name: 'The plan as XLSX' }).press('Enter')
+  await expect(makes.getByRole('alert')).toHaveText('The plan as XLSX: The server has too much to do.')
+  await makes.getByRole('button', { name: 'Put it away' }).press('Enter')
+  await expect(makes).toHaveCount(0)
   // Without days those about days are not offered.
   await page.getByLabel('From', { exact: true }).first().fill('')
   await page.keyboard.press('Enter')

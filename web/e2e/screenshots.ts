@@ -143,6 +143,9 @@ test('brief', async ({ plan, server }) => {
   await plan.getByLabel('A new brief about').selectOption('First Light')
   await plan.getByRole('button', { name: 'Begin' }).press('Enter')
   await expect(plan.getByRole('region', { name: 'In short' })).toContainText('lands between')
+  const picture = plan.getByRole('application', { name: /how the plays go on/ })
+  await expect(picture.locator('svg')).toBeVisible()
+  await plan.getByRole('region', { name: 'When', exact: true }).evaluate((e) => e.scrollIntoView())
   await plan.screenshot({ path: to('brief') })
 })
 

@@ -110,7 +110,7 @@ func (r Range) Span() (calendar.Span, error) {
 // MediaTypes are those of the formats of files.
 var MediaTypes = map[string]string{
 	"md": "text/markdown; charset=utf-8", "csv": "text/csv; charset=utf-8", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-	"dot": "text/vnd.graphviz; charset=utf-8", "mermaid": "text/plain; charset=utf-8", "ics": "text/calendar; charset=utf-8", "graphml": "application/xml",
+	"dot": "text/vnd.graphviz; charset=utf-8", "mermaid": "text/plain; charset=utf-8", "ics": "text/calendar; charset=utf-8", "graphml": "application/xml", "svg": "image/svg+xml",
 }
 
 // File is an answer that browsers save.

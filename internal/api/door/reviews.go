@@ -5,6 +5,7 @@ import (
 	"context"
 	"slices"
 
+	"jantrel/core/briefs"
 	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/track"
@@ -40,6 +41,26 @@ func ReleaseReview(ctx context.Context, l *live.Line, state *live.State, at int)
 		Promises: slices.DeleteFunc(promises, func(w forecast.Watched) bool { return w.Promise.Release != release.Key }),
 	})
 	return out.Bytes(), err
+}
+
+// ReviewOf looks back on what a brief is about, as Markdown; empty where there is nothing to look back on.
+func ReviewOf(ctx context.Context, l *live.Line, state *live.State, about briefs.About) (string, error) {
+	switch {
+	case about.Release != "":
+		if at := ReleaseAt(state, about.Release); at >= 0 {
+			text, err := ReleaseReview(ctx, l, state, at)
+			return string(text), err
+		}
+	case about.Team != "":
+		found, there, err := l.Review(ctx, state, about.Team, about.Iteration)
+		if err != nil || !there {
+			return "", err
+		}
+		var out bytes.Buffer
+		err = exchange.WriteReview(&out, state.Program, &found)
+		return out.String(), err
+	}
+	return "", nil
 }
 
 // ReleaseAt is the position of a release; -1 where there is none.

@@ -33,7 +33,8 @@ type Visitor struct {
 	secret  string       // of that token
 	Address string       // where the request came from
 	Device  string
-	Local   bool // the browser is on this machine and calls it by its own name
+	Site    string // where they see this server, as https://host
+	Local   bool   // the browser is on this machine and calls it by its own name
 }
 
 type visitorKey struct{}
@@ -57,7 +58,7 @@ func Looking(ctx context.Context, a store.Account, program int64) context.Contex
 func (d *Door) Authenticate(api huma.API) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {
 		request := humagin.Unwrap(ctx).Request
-		v := &Visitor{Address: d.addressOf(request), Local: isLocal(request)}
+		v := &Visitor{Address: d.addressOf(request), Site: d.siteOf(request), Local: isLocal(request)}
 		if cookie, err := request.Cookie(DeviceCookie); err == nil {
 			v.Device = cookie.Value
 		}
@@ -103,6 +104,14 @@ func (d *Door) addressOf(r *http.Request) string {
 		return r.RemoteAddr
 	}
 	return host
+}
+
+// siteOf is where whoever sends a request sees this server; a proxy of one's own speaks https.
+func (d *Door) siteOf(r *http.Request) string {
+	if d.BehindProxy {
+		return "https://" + r.Host
+	}
+	return "http://" + r.Host
 }
 
 // isLocal reports whether a request comes from this machine and names it as such.

@@ -28,11 +28,7 @@ type About struct {
 }
 
 // work is what a question is about.
-type work struct {
-	name  string
-	set   forecast.Set // with its date as due date, where it has one
-	scope track.Scope  // the same, for the journal
-}
+type work struct{ live.Work }
 
 // workOf finds the work that is asked about. What is not there is an error.
 func (s stage) workOf(ctx context.Context, id int64, state *live.State, a *About) (work, error) {
@@ -44,56 +40,30 @@ func (s stage) workOf(ctx context.Context, id int64, state *live.State, a *About
 	}
 	switch {
 	case a.Release != "":
-		r := p.Releases[slices.IndexFunc(p.Releases, func(r program.Release) bool { return r.Key == a.Release })]
-		return work{r.Name, forecast.Set{Key: r.Key, Release: r.Key, Due: r.Due}, track.Scope{Release: r.Key}}, nil
+		return work{state.ReleaseWork(door.ReleaseAt(state, a.Release))}, nil
 	case a.Milestone != "":
 		m := p.Milestones[slices.IndexFunc(p.Milestones, func(m program.Milestone) bool { return m.Key == a.Milestone })]
-		return picked(state, m.Name, m.Needs, m.Date), nil
+		return work{state.PickedWork(m.Name, m.Needs, m.Date)}, nil
 	case a.Item != "":
 		item := &p.Items[p.Tree().Index[a.Item]]
-		return work{item.Key + " " + item.Title, forecast.Set{Key: item.Key, Items: []string{item.Key}, Due: item.Due}, track.Scope{Item: item.Key}}, nil
+		return work{live.Work{Name: item.Key + " " + item.Title, Set: forecast.Set{Key: item.Key, Items: []string{item.Key}, Due: item.Due}, Scope: track.Scope{Item: item.Key}}}, nil
 	case a.Team != "":
 		team := p.Teams[p.TeamAt()[a.Team]]
-		w := picked(state, team.Name, leaves(state, func(i int) bool { return p.Items[i].Team == a.Team }), 0)
-		w.scope = track.Scope{Team: a.Team}
-		return w, nil
+		w := state.LeafWork(team.Name, func(i *program.Item) bool { return i.Team == a.Team })
+		w.Scope = track.Scope{Team: a.Team}
+		return work{w}, nil
 	case a.View != "":
 		rows, err := s.PickedBy(ctx, id, state, a.View, a.Mine)
-		return picked(state, "What the view holds", rows, 0), err
+		return work{state.PickedWork("What the view holds", rows, 0)}, err
 	case len(a.Items) > 0:
 		for _, key := range a.Items {
 			if !p.Has(program.Ref{Kind: program.KindItem, Key: key}) {
 				return work{}, huma.Error404NotFound(fmt.Sprintf("There is no item %s. It may have been removed.", key))
 			}
 		}
-		return picked(state, fmt.Sprintf("These %d items", len(a.Items)), a.Items, 0), nil
+		return work{state.PickedWork(fmt.Sprintf("These %d items", len(a.Items)), a.Items, 0)}, nil
 	}
-	w := picked(state, "All work", leaves(state, func(int) bool { return true }), 0)
-	w.scope = track.Scope{}
-	return w, nil
-}
-
-// leaves are the keys of those that count.
-func leaves(state *live.State, counts func(i int) bool) (keys []string) {
-	for i := range state.Items {
-		if state.Tree().IsLeaf(i) && counts(i) {
-			keys = append(keys, state.Items[i].Key)
-		}
-	}
-	return keys
-}
-
-// picked is work that somebody picked, groups standing for what is below them.
-func picked(state *live.State, name string, keys []string, due program.Date) work {
-	tree, all := state.Tree(), map[string]bool{}
-	for _, key := range keys {
-		if i, ok := tree.Index[key]; ok {
-			for _, leaf := range tree.Leaves(i) {
-				all[state.Items[leaf].Key] = true
-			}
-		}
-	}
-	return work{name, forecast.Set{Key: "picked", Items: keys, Due: due}, track.Scope{Picked: all}}
+	return work{state.AllWork()}, nil
 }
 
 // ranked are the leaves of some work that are to do, by rank.
@@ -101,7 +71,7 @@ func (w *work) ranked(state *live.State) []string { return w.of(state, nil) }
 
 // of are the same of some teams; none: of all.
 func (w *work) of(state *live.State, teams []string) (keys []string) {
-	at := w.set.Leaves(state.Plan, state.Tree().ToSchedule)
+	at := w.Set.Leaves(state.Plan, state.Tree().ToSchedule)
 	slices.Sort(at)
 	for _, i := range at {
 		if len(teams) == 0 || slices.Contains(teams, state.Items[i].Team) {
@@ -141,19 +111,19 @@ func ask[T any](ctx context.Context, s stage, in *door.Reading, q question, comp
 		return nil, err
 	}
 	if !q.by.IsZero() {
-		w.set.Due = q.by
+		w.Set.Due = q.by
 	}
 	if q.check != nil {
 		if err := q.check(state.Plan); err != nil {
 			return nil, huma.Error422UnprocessableEntity("This cannot be asked: " + err.Error() + ".")
 		}
 	}
-	if q.dated && w.set.Due.IsZero() {
+	if q.dated && w.Set.Due.IsZero() {
 		return nil, errNoDate
 	}
 	asked, err := json.Marshal(q.body)
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("%s %q %s", q.kind, w.set, asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state, w) })
+	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("%s %q %s", q.kind, w.Set, asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state, w) })
 }

@@ -117,7 +117,7 @@ func (s stage) causes(ctx context.Context, in *asking[causesAsked]) (*door.Answe
 			return found, err
 		}
 		found.Since = in.Body.Since
-		found.Causes = forecast.CausesOf(state.Plan, forecast.CausesQuestion{Options: o, Set: w.set, Before: before.Plan, On: in.Body.Since, Past: was.Past})
+		found.Causes = forecast.CausesOf(state.Plan, forecast.CausesQuestion{Options: o, Set: w.Set, Before: before.Plan, On: in.Body.Since, Past: was.Past})
 		return found, ctx.Err()
 	})
 }
@@ -138,7 +138,7 @@ type movesFound struct {
 
 func (s stage) moves(ctx context.Context, in *asking[movesAsked]) (*door.Answered[movesFound], error) {
 	return ask(ctx, s, &in.Reading, question{kind: "moves", about: &in.Body.About, body: in.Body}, func(ctx context.Context, l *live.Line, state *live.State, w work) (movesFound, error) {
-		moved, leftOut, err := l.MovedOn(ctx, in.Body.Day, w.set)
+		moved, leftOut, err := l.MovedOn(ctx, in.Body.Day, w.Set)
 		return movesFound{state.Revision, in.Body.Day, append([]live.Moved{}, moved...), leftOut}, err
 	})
 }

@@ -28,7 +28,7 @@ func (s stage) keepIf(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			meant.If.ScopeOf = w.set
-			return door.Say(ctx, s.Door, "keep-what-if", in, scenario.WhatIf{If: meant.If, Name: w.name})
+			meant.If.ScopeOf = w.Set
+			return door.Say(ctx, s.Door, "keep-what-if", in, scenario.WhatIf{If: meant.If, Name: w.Name})
 		})
 }

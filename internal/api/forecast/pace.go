@@ -55,10 +55,10 @@ func (s stage) cut(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[c
 		if err != nil {
 			return cut{}, err
 		}
-		found := levers.CutOf(state.Plan, levers.CutQuestion{Set: w.set, Odds: in.Body.Odds}, levers.Options{
+		found := levers.CutOf(state.Plan, levers.CutQuestion{Set: w.Set, Odds: in.Body.Odds}, levers.Options{
 			Today: o.Today, Plays: o.Plays, Past: o.Past, Seed: o.Seed, Workers: o.Workers, Stop: o.Stop,
 		})
-		return cut{state.Revision, w.name, w.set.Due, found}, ctx.Err()
+		return cut{state.Revision, w.Name, w.Set.Due, found}, ctx.Err()
 	})
 }
 
@@ -76,7 +76,7 @@ func (s stage) pace(ctx context.Context, in *asking[oddsAsked]) (*door.Answered[
 		if err != nil {
 			return paceFound{}, err
 		}
-		return paceFound{state.Revision, w.name, w.set.Due, forecast.PaceOf(state.Plan, forecast.PaceQuestion{Options: o, Set: w.set, Odds: in.Body.Odds})}, ctx.Err()
+		return paceFound{state.Revision, w.Name, w.Set.Due, forecast.PaceOf(state.Plan, forecast.PaceQuestion{Options: o, Set: w.Set, Odds: in.Body.Odds})}, ctx.Err()
 	})
 }
 
@@ -108,9 +108,9 @@ func (s stage) chains(ctx context.Context, in *asking[chainsAsked]) (*door.Answe
 			return chainsFound{}, err
 		}
 		end := time.Now().Add(driversTime)
-		found := forecast.ChainsOf(state.Plan, forecast.ChainQuestion{Options: o, Set: w.set, Enough: func() bool { return ctx.Err() != nil || time.Now().After(end) }})
+		found := forecast.ChainsOf(state.Plan, forecast.ChainQuestion{Options: o, Set: w.Set, Enough: func() bool { return ctx.Err() != nil || time.Now().After(end) }})
 		l.Played(found.Plays)
-		return chainsFound{state.Revision, w.name, w.set.Due, found}, ctx.Err()
+		return chainsFound{state.Revision, w.Name, w.Set.Due, found}, ctx.Err()
 	})
 }
 
@@ -136,6 +136,6 @@ func (s stage) drivers(ctx context.Context, in *asking[driversAsked]) (*door.Ans
 		if err != nil {
 			return driversFound{}, err
 		}
-		return driversFound{state.Revision, forecast.DriversOf(state.Plan, forecast.DriversQuestion{Options: o, Set: w.set})}, ctx.Err()
+		return driversFound{state.Revision, forecast.DriversOf(state.Plan, forecast.DriversQuestion{Options: o, Set: w.Set})}, ctx.Err()
 	})
 }

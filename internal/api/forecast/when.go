@@ -8,7 +8,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/core/calendar"
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -42,9 +41,6 @@ type When struct {
 // trendEnds is through how many ends of iterations a trend goes, where it is not said.
 const trendEnds = 6
 
-// pastDays is on how many days of the past the work is looked at, at the most.
-const pastDays = 180
-
 func (s stage) when(ctx context.Context, in *asking[whenAsked]) (*door.Answered[When], error) {
 	return ask(ctx, s, &in.Reading, question{"when", &in.Body.About, in.Body.By, false, in.Body, func(p *plan.Plan) error { return errors.Join(in.Body.Measure.Check(p), in.Body.If.Check(p)) }}, func(ctx context.Context, l *live.Line, state *live.State, w work) (When, error) {
 		return whenOf(ctx, l, state, w, &in.Body)
@@ -61,44 +57,22 @@ func AskWhen(ctx context.Context, d *door.Door, in door.Reading, about About) (*
 }
 
 func whenOf(ctx context.Context, l *live.Line, state *live.State, w work, q *whenAsked) (When, error) {
-	o, err := l.Playing(ctx, state)
+	as := q.If
+	as.ScopeOf = w.Set
+	c, err := l.Outlook(ctx, state, w.Work, q.Measure, as)
 	if err != nil {
 		return When{}, err
 	}
-	h, began, err := l.History(ctx, state, w.scope, l.StartOf(state, w.set.Release))
-	if err != nil {
-		return When{}, err
-	}
-	o.If = q.If
-	o.If.ScopeOf = w.set
-	a := When{Revision: state.Revision, Name: w.name, By: w.set.Due, Measure: q.Measure, Began: began, Past: []forecast.Burned{}}
-	var teams []string
-	for i := range h.Teams {
-		if h.Teams[i].Team != "" {
-			teams = append(teams, h.Teams[i].Team)
-		}
-	}
-	if a.Measure.In == "" {
-		a.Measure.In = forecast.InShare
-		if len(teams) == 1 {
-			a.Measure = forecast.Measure{In: forecast.InSize, Team: teams[0]}
-		}
-	}
-	a.Outlook = forecast.OutlookOf(state.Plan, forecast.OutlookQuestion{Options: o, Set: w.set, Measure: a.Measure})
-	l.Played(a.Plays)
-	from := calendar.OfTime(h.All.From)
-	if from <= state.Today {
-		a.Past = forecast.BurnedBy(state.Plan, &h, a.Measure, calendar.Spread(from, state.Today, pastDays))
-	}
+	a := When{Revision: state.Revision, Name: w.Name, By: w.Set.Due, Measure: c.Measure, Began: c.Began, Outlook: c.Outlook, Past: c.Past}
 	items := w.ranked(state)
 	for _, buffer := range []forecast.Buffer{{}, q.Buffer} {
-		a.Plain = append(a.Plain, forecast.Reckon(state.Plan, state.Today, items, nil, w.set.Due, buffer))
+		a.Plain = append(a.Plain, forecast.Reckon(state.Plan, state.Today, items, nil, w.Set.Due, buffer))
 	}
 	ends := q.Last
 	if ends == 0 {
 		ends = trendEnds
 	}
-	a.Trend = forecast.TrendOf(forecast.BurnedBy(state.Plan, &h, a.Measure, forecast.EndsOf(state.Plan, teams, from, state.Today, ends)))
+	a.Trend = forecast.TrendOf(forecast.BurnedBy(state.Plan, &c.History, a.Measure, forecast.EndsOf(state.Plan, c.Teams, c.From, state.Today, ends)))
 	return a, ctx.Err()
 }
 
@@ -128,7 +102,7 @@ func (s stage) fits(ctx context.Context, in *asking[fitsAsked]) (*door.Answered[
 		}
 		o.Odds = fitOdds
 		items := w.of(state, in.Body.Teams)
-		a := fits{Revision: state.Revision, Name: w.name, Fit: forecast.AnswerFit(state.Plan, forecast.FitQuestion{Options: o, By: in.Body.By, Items: items})}
+		a := fits{Revision: state.Revision, Name: w.Name, Fit: forecast.AnswerFit(state.Plan, forecast.FitQuestion{Options: o, By: in.Body.By, Items: items})}
 		a.Plain = forecast.Reckon(state.Plan, state.Today, items, items, in.Body.By, forecast.Buffer{})
 		l.Played(a.Plays)
 		return a, ctx.Err()

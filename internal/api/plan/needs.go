@@ -203,7 +203,7 @@ func (s stage) needs(api huma.API) {
 		OperationID: "export-needs", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/needs", Summary: "What teams owe one another, as a file",
 	}, func(ctx context.Context, in *struct {
 		OwedAsked
-		Format string `query:"format" enum:"csv,ics,dot,mermaid,graphml" default:"csv" doc:"A table; a calendar of the days by which they are due; or a graph of items by team"`
+		Format string `query:"format" enum:"csv,ics,dot,mermaid,graphml,svg" default:"csv" doc:"A table; a calendar of the days by which they are due; a graph of items by team; or a picture of who owes whom"`
 	}) (*door.File, error) {
 		_, whose, state, err := s.readOwed(ctx, &in.OwedAsked)
 		if err != nil {
@@ -213,7 +213,7 @@ func (s stage) needs(api huma.API) {
 		if err := exchange.WriteNeeds(&out, in.Format, state.Program, state.Today, in.of(whose, state)); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		name := map[string]string{"csv": "needs.csv", "ics": "needs.ics", "dot": "needs.dot", "mermaid": "needs.mmd", "graphml": "needs.graphml"}[in.Format]
+		name := map[string]string{"csv": "needs.csv", "ics": "needs.ics", "dot": "needs.dot", "mermaid": "needs.mmd", "graphml": "needs.graphml", "svg": "needs.svg"}[in.Format]
 		return door.Attached(name, door.MediaTypes[in.Format], out.Bytes()), nil
 	})
 }

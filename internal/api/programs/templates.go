@@ -6,13 +6,13 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/core/briefs"
 	"jantrel/core/program"
 	"jantrel/core/reports"
 	"jantrel/core/roles"
@@ -146,7 +146,7 @@ func offerOf(ctx context.Context, t *store.Template) Offer {
 	return Offer{Key: fmt.Sprint(keptKey, t.ID), Name: t.Name, Says: t.Says, Kept: t.ID, By: t.Maker, MadeAt: &made, Mine: mayRemove(ctx, t)}
 }
 
-// keepTemplate makes a template of a program, with the pages that all of it see and the sections of its latest brief.
+// keepTemplate makes a template of a program, with the pages that all of it see and the sections of its latest briefs.
 func (s stage) keepTemplate(ctx context.Context, in *struct {
 	door.ProgramID
 	Body struct {
@@ -179,14 +179,16 @@ func (s stage) keepTemplate(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
-	var sections []briefs.Section
-	for i := range all {
-		if b := &all[i]; b.Number > 0 && b.Body.About == (briefs.About{}) {
-			sections = b.Body.Sections
-			break // the newest comes first
+	forms, err := s.Hub.Store().BriefForms(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	for i := range slices.Backward(all) { // of what was published about the same sort of thing the newest comes first
+		if b := &all[i]; b.Number > 0 {
+			*forms.Of(b.Body.About) = b.Body.Sections
 		}
 	}
-	made := starting.Of(l.State().Program, strings.TrimSpace(in.Body.Name), strings.TrimSpace(in.Body.Says), pages, sections)
+	made := starting.Of(l.State().Program, strings.TrimSpace(in.Body.Name), strings.TrimSpace(in.Body.Says), pages, forms)
 	if err := made.Check(); err != nil {
 		return nil, huma.Error422UnprocessableEntity("No template was made: " + err.Error() + ".")
 	}
@@ -212,7 +214,7 @@ func keptOf(key string) (int64, bool) {
 	return id, is && err == nil
 }
 
-// furnish gives a program that started from a template its pages, and the brief that it begins with.
+// furnish gives a program that started from a template its pages, the forms of its briefs, and the brief that it begins with.
 func (s stage) furnish(ctx context.Context, id int64, name string, made *starting.Made) error {
 	v := door.VisitorOf(ctx)
 	at := s.Hub.Now().UTC().Format(time.RFC3339Nano)
@@ -220,6 +222,9 @@ func (s stage) furnish(ctx context.Context, id int64, name string, made *startin
 		if _, err := s.Hub.Store().AddPage(ctx, store.Page{Program: id, OwnerID: v.Account.ID, Owner: v.Account.Name, Shared: store.SharedRead, ChangedBy: v.Account.Name, ChangedAt: at, Body: page}); err != nil {
 			return err
 		}
+	}
+	if err := s.Hub.Store().KeepBriefForms(ctx, id, made.Forms); err != nil {
+		return err
 	}
 	if brief, has := made.FirstBrief(name); has {
 		_, err := s.Hub.Store().AddBrief(ctx, store.Brief{Program: id, Author: v.Account.Name, ChangedAt: at, Body: brief})

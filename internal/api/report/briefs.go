@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
@@ -70,7 +71,7 @@ func (s stage) briefs(api huma.API) {
 		return s.whole(ctx, l, b)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "add-brief", Method: http.MethodPost, Path: "/api/v1/programs/{id}/briefs", Summary: "Begin a brief: with the words of the last one about the same, else from a template",
+		OperationID: "add-brief", Method: http.MethodPost, Path: "/api/v1/programs/{id}/briefs", Summary: "Begin a brief: with the words of the last one about the same, else from the form that the program has for it, or a template",
 		MaxBodyBytes: 4 << 10, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusConflict, http.StatusUnprocessableEntity},
 	}, s.addBrief)
 	huma.Register(api, huma.Operation{
@@ -106,7 +107,7 @@ func (s stage) briefs(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		text, err := fileOf(&b, &whole.Body.Written, in.Format)
+		text, err := fileOf(&b, &whole.Body.Written, in.Format, fmt.Sprintf("%s/programs/%d", door.VisitorOf(ctx).Site, in.ID))
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -121,10 +122,10 @@ func (s stage) briefs(api huma.API) {
 
 const htmlType = "text/html; charset=utf-8"
 
-// fileOf is a brief as a file.
-func fileOf(b *store.Brief, written *briefs.Written, format string) ([]byte, error) {
+// fileOf is a brief as a file, whose items are seen in a program at an address; empty: they are not.
+func fileOf(b *store.Brief, written *briefs.Written, format, program string) ([]byte, error) {
 	var out bytes.Buffer
-	head := exchange.Masthead{Number: b.Number, By: b.Author}
+	head := exchange.Masthead{Number: b.Number, By: b.Author, Program: program}
 	write := exchange.WriteBrief
 	if format == "html" {
 		write = exchange.WriteBriefPage
@@ -212,7 +213,7 @@ func (s stage) whole(ctx context.Context, l *live.Line, b store.Brief) (*struct{
 func (s stage) write(ctx context.Context, l *live.Line, state *live.State, b *briefs.Brief) (briefs.Written, error) {
 	var failed error
 	review := func() string {
-		text, err := reviewOf(ctx, l, state, b.About)
+		text, err := door.ReviewOf(ctx, l, state, b.About)
 		failed = errors.Join(failed, err)
 		return text
 	}
@@ -232,26 +233,6 @@ func (s stage) write(ctx context.Context, l *live.Line, state *live.State, b *br
 	}
 	written, err := l.WriteBrief(ctx, state, b, review, before)
 	return written, errors.Join(failed, err)
-}
-
-// reviewOf looks back on what a brief is about; empty where there is nothing to look back on.
-func reviewOf(ctx context.Context, l *live.Line, state *live.State, about briefs.About) (string, error) {
-	switch {
-	case about.Release != "":
-		if at := door.ReleaseAt(state, about.Release); at >= 0 {
-			text, err := door.ReleaseReview(ctx, l, state, at)
-			return string(text), err
-		}
-	case about.Team != "":
-		found, there, err := l.Review(ctx, state, about.Team, about.Iteration)
-		if err != nil || !there {
-			return "", err
-		}
-		var out bytes.Buffer
-		err = exchange.WriteReview(&out, state.Program, &found)
-		return out.String(), err
-	}
-	return "", nil
 }
 
 // last is the last published brief about the same; nil where there is none.
@@ -283,7 +264,12 @@ func (s stage) addBrief(ctx context.Context, in *struct {
 	if !briefs.Has(p, in.Body.About) {
 		return nil, huma.Error422UnprocessableEntity("Nothing was begun: there is no such release or iteration. It may have been removed.")
 	}
-	body := briefs.Template(p, in.Body.About)
+	forms, err := s.Hub.Store().BriefForms(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	body := forms.Begin(briefs.Template(p, in.Body.About))
+	briefs.Complete(p, &body)
 	if err := body.Check(); err != nil {
 		return nil, huma.Error422UnprocessableEntity("Nothing was begun: " + err.Error() + ".")
 	}

@@ -96,7 +96,7 @@ func (s stage) links(api huma.API) {
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		text, err := fileOf(&b, b.Written, "html")
+		text, err := fileOf(&b, b.Written, "html", "")
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}

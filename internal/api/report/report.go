@@ -7,12 +7,14 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/calendar"
+	"jantrel/core/program"
 	"jantrel/core/reports"
 	"jantrel/internal/api/door"
 )
@@ -87,13 +89,17 @@ func (s stage) draw(ctx context.Context, in *chartsAsked) (*door.Answered[drawn]
 	if err != nil {
 		return nil, err
 	}
-	text, err := json.Marshal(in.Body.Charts)
+	own, err := s.ownViews(ctx, in.ID, in.Body.Charts)
+	if err != nil {
+		return nil, err
+	}
+	text, err := json.Marshal([]any{in.Body.Charts, own}) // own views are others for somebody else
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
 	question := fmt.Sprintf("charts %x", sha256.Sum256(text))
 	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (drawn, error) {
-		charts, err := l.Charts(ctx, state, in.Body.Charts)
+		charts, err := l.Charts(ctx, state, in.Body.Charts, own)
 		for i := range charts {
 			charts[i].Failed = sentence(charts[i].Failed)
 		}
@@ -101,12 +107,24 @@ func (s stage) draw(ctx context.Context, in *chartsAsked) (*door.Answered[drawn]
 	})
 }
 
+// ownViews are the views that the visitor keeps for themselves, where charts ask for some.
+func (s stage) ownViews(ctx context.Context, id int64, charts []reports.Chart) ([]program.View, error) {
+	if !slices.ContainsFunc(charts, func(c reports.Chart) bool { return c.Mine }) {
+		return nil, nil
+	}
+	return s.OwnViews(ctx, id)
+}
+
 func (s stage) behind(ctx context.Context, in *behindAsked) (*struct{ Body behind }, error) {
 	l, state, err := s.Read(ctx, in.Reading)
 	if err != nil {
 		return nil, err
 	}
-	views, of := state.Views, state
+	own, err := s.ownViews(ctx, in.ID, []reports.Chart{in.Body.Chart})
+	if err != nil {
+		return nil, err
+	}
+	views, of := state.ChartViews(own), state
 	if in.Body.Day != "" {
 		day, err := calendar.Parse(in.Body.Day)
 		if err != nil {

@@ -2,9 +2,12 @@ package report
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -204,10 +207,14 @@ func (s stage) show(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
-	state := l.State()
-	told := ScreenTold{Stamp: stampOf(&screen, &page, state, s.Version), At: now}
+	state, cards := l.State(), screen.Body.Shown(&page.Body)
+	own, err := s.ownShown(ctx, screen.Program, cards)
+	if err != nil {
+		return nil, err
+	}
+	told := ScreenTold{Stamp: stampOf(&screen, &page, state, own, s.Version), At: now}
 	if told.Stamp != in.Known {
-		if told.Shown, err = s.shown(ctx, l, state, &screen, &page.Body); err != nil {
+		if told.Shown, err = s.shown(ctx, l, state, &screen, page.Body.Name, cards, own); err != nil {
 			return nil, err
 		}
 	}
@@ -215,15 +222,27 @@ func (s stage) show(ctx context.Context, in *struct {
 }
 
 // stampOf is another one whenever a screen would show something else.
-func stampOf(screen *store.Screen, page *store.Page, state *live.State, version string) string {
-	return fmt.Sprintf("%d-%d-%s-%d-%s", screen.ID, state.Revision, state.Today, page.Version, version)
+func stampOf(screen *store.Screen, page *store.Page, state *live.State, own []program.View, version string) string {
+	views := ""
+	if len(own) > 0 {
+		text, _ := json.Marshal(own) // plain data
+		views = fmt.Sprintf("-%x", sha256.Sum256(text))[:17]
+	}
+	return fmt.Sprintf("%d-%d-%s-%d-%s%s", screen.ID, state.Revision, state.Today, page.Version, version, views)
+}
+
+// ownShown are the views that whoever made a screen keeps for themselves, where its cards are about some.
+func (s stage) ownShown(ctx context.Context, id int64, cards []reports.Card) ([]program.View, error) {
+	if !slices.ContainsFunc(cards, func(c reports.Card) bool { return c.About.Mine || c.Chart != nil && c.Chart.Mine }) {
+		return nil, nil
+	}
+	return s.OwnViews(ctx, id)
 }
 
 // shown is what a screen shows of a state.
-func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, screen *store.Screen, page *reports.Page) (*ScreenShown, error) {
-	cards := screen.Body.Shown(page)
+func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, screen *store.Screen, name string, cards []reports.Card, own []program.View) (*ScreenShown, error) {
 	out := &ScreenShown{
-		Version: s.Version, Program: screen.Program, Name: page.Name, Revision: state.Revision, Today: state.Today, Screen: screen.Body, Kinds: reports.CardKinds,
+		Version: s.Version, Program: screen.Program, Name: name, Revision: state.Revision, Today: state.Today, Screen: screen.Body, Kinds: reports.CardKinds,
 		Iterations: []standing.IterationFacts{}, Landings: []coreforecast.Landing{}, Cards: make([]ScreenCard, len(cards)),
 	}
 	named := reports.Named{}
@@ -254,12 +273,17 @@ func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, scree
 		}
 	}
 	out.Excerpt = named.Excerpt(&state.Program)
+	for _, v := range own {
+		if slices.ContainsFunc(cards, func(c reports.Card) bool { return c.About.Mine && c.About.View == v.Key }) {
+			out.Excerpt.Views = append(out.Excerpt.Views, program.View{Key: v.Key, Name: v.Name})
+		}
+	}
 	return out, nil
 }
 
 // tell asks what a card shows, as a page would, and notes what is named there.
-func (s stage) tell(ctx context.Context, program int64, state *live.State, card *ScreenCard, named reports.Named) error {
-	reading := door.Reading{ProgramID: door.ProgramID{ID: program}}
+func (s stage) tell(ctx context.Context, id int64, state *live.State, card *ScreenCard, named reports.Named) error {
+	reading := door.Reading{ProgramID: door.ProgramID{ID: id}}
 	switch card.Kind {
 	case reports.CardChart:
 		asked := chartsAsked{Reading: reading}
@@ -270,7 +294,7 @@ func (s stage) tell(ctx context.Context, program int64, state *live.State, card 
 		}
 		card.Drawn = &found.Body.Charts[0]
 	case reports.CardOdds, reports.CardBurnUp, reports.CardBurnDown:
-		found, err := forecast.AskWhen(ctx, s.Door, reading, forecast.About{Release: card.About.Release, Team: card.About.Team, Item: card.About.Item, View: card.About.View})
+		found, err := forecast.AskWhen(ctx, s.Door, reading, forecast.About{Release: card.About.Release, Team: card.About.Team, Item: card.About.Item, View: card.About.View, Mine: card.About.Mine})
 		if err != nil {
 			return err
 		}

@@ -73,7 +73,7 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[History],
 
 // AskHistory is how the work that a card is about came about, as get-scope-history answers it.
 func AskHistory(ctx context.Context, d *door.Door, in door.Reading, about reports.About) (*History, error) {
-	found, err := stage{d}.history(ctx, &asked{Reading: in, Release: about.Release, Team: about.Team, Item: about.Item, View: about.View})
+	found, err := stage{d}.history(ctx, &asked{Reading: in, Release: about.Release, Team: about.Team, Item: about.Item, View: about.View, Mine: about.Mine})
 	if err != nil {
 		return nil, err
 	}

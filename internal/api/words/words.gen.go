@@ -264,7 +264,7 @@ var fields = map[string]map[string]string{
 	"briefs.Written": {
 		"About": "in words",
 		"Day":   "on which it was written, in words",
-		"Items": "the items that its own words name, in the order of the program",
+		"Items": "the items that it names, in the order of the program",
 	},
 	"cadence.Break": {
 		"After":   "the one that should start the day after",
@@ -344,6 +344,11 @@ var fields = map[string]map[string]string{
 	"forecast.Buffer": {
 		"Days":  "and so many days",
 		"Share": "of it, 0.2 for a fifth",
+	},
+	"forecast.BurnUp": {
+		"Landing": "of all of it",
+		"Past":    "by the journal, up to today",
+		"Unit":    "of sizes",
 	},
 	"forecast.Cause": {
 		"Days":  "by which it lands later on average, below 0 earlier",
@@ -1032,6 +1037,9 @@ var fields = map[string]map[string]string{
 		"Sizes":      "share of team time, 0 to 1: sizes as the time that their teams take for them, as sizes of different teams cannot be added up",
 		"Target":     "the share of team time that the program wants",
 	},
+	"reports.About": {
+		"Mine": "the view is one that whoever looks keeps for oneself",
+	},
 	"reports.Card": {
 		"About": "of what is about some work",
 		"Chart": "of a chart",
@@ -1051,6 +1059,7 @@ var fields = map[string]map[string]string{
 		"Filter":  "of which items; of other things see Sources",
 		"Largest": "the largest value first; else in the order of the field",
 		"Measure": "one of the source",
+		"Mine":    "the view is one that whoever asks keeps for oneself",
 		"Split":   "at most MaxSplits of the source",
 		"Team":    "of this team alone",
 		"View":    "the key of a ready-made or shared view: of what its filter keeps, and Filter",
@@ -1107,7 +1116,8 @@ var fields = map[string]map[string]string{
 		"Value": "what it measures, where that is not the number",
 	},
 	"reports.Value": {
-		"Key": "empty: of what has none",
+		"Key":  "empty: of what has none",
+		"Tone": "the colour that it keeps wherever it is drawn; empty: one in turn",
 	},
 	"risks.Standing": {
 		"Calls":    "for what somebody should see to it, in words; none: for nothing",
@@ -1276,7 +1286,6 @@ var fields = map[string]map[string]string{
 		"Spread":   "standard deviation of pace",
 	},
 	"starting.Made": {
-		"Brief":    "sections that the first brief of the program begins with",
 		"Pages":    "without cards that are about something of the program",
 		"Patterns": "with the roles that parts ask for",
 		"Says":     "what it is for",
@@ -1415,7 +1424,7 @@ var choices = map[string][]string{
 	"act.Joining":            {"adds", "included"},
 	"act.Word":               {"ask", "agree", "offer", "accept", "decline"},
 	"backlog.Side":           {"top", "bottom", "above", "below", "up", "down"},
-	"briefs.Live":            {"short", "features", "dates", "work", "figures", "mix", "capacity", "needs", "risks", "since", "left-out", "promises", "review"},
+	"briefs.Live":            {"short", "features", "dates", "burn-up", "work", "figures", "mix", "capacity", "needs", "risks", "since", "left-out", "promises", "review"},
 	"cadence.Goes":           {"on", "back", "split"},
 	"cadence.Next":           {"", "open", "wait"},
 	"capacity.Basis":         {"by hand", "available time", "agreed velocity", "measured velocity", "unknown"},

@@ -54,11 +54,12 @@ export async function answer<T>(
  */
 export async function carry(path: string, body: Blob | string): Promise<Response> {
   const type = typeof body === 'string' ? 'application/json' : 'application/octet-stream'
-  const response = await fetch(ofLine(path), {
-    method: 'POST',
-    headers: { 'Content-Type': type },
-    body,
-  }).catch(() => {
+  return fetched(ofLine(path), { method: 'POST', headers: { 'Content-Type': type }, body })
+}
+
+/** Fetches what is at an address. Throws a RequestError in plain words where it cannot be had. */
+export async function fetched(address: string, how: RequestInit): Promise<Response> {
+  const response = await fetch(address, how).catch(() => {
     throw new RequestError('The server cannot be reached.', 0)
   })
   if (response.ok) return response

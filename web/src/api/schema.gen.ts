@@ -464,7 +464,7 @@ export interface paths {
         /** The briefs of a program */
         get: operations["list-briefs"];
         put?: never;
-        /** Begin a brief: with the words of the last one about the same, else from a template */
+        /** Begin a brief: with the words of the last one about the same, else from the form that the program has for it, or a template */
         post: operations["add-brief"];
         delete?: never;
         options?: never;
@@ -4818,6 +4818,7 @@ export interface components {
             team?: string;
         };
         "briefs.Block": {
+            burnUp?: components["schemas"]["forecast.BurnUp"];
             chart?: components["schemas"]["reports.Chart"];
             drawn?: components["schemas"]["reports.Drawn"];
             /** @description By column: it holds figures */
@@ -4834,7 +4835,7 @@ export interface components {
         };
         "briefs.LiveWords": {
             /** @enum {string} */
-            live: "short" | "features" | "dates" | "work" | "figures" | "mix" | "capacity" | "needs" | "risks" | "since" | "left-out" | "promises" | "review";
+            live: "short" | "features" | "dates" | "burn-up" | "work" | "figures" | "mix" | "capacity" | "needs" | "risks" | "since" | "left-out" | "promises" | "review";
             says: string;
             title: string;
         };
@@ -4858,7 +4859,7 @@ export interface components {
              * @description Empty: its own words alone
              * @enum {string}
              */
-            live?: "short" | "features" | "dates" | "work" | "figures" | "mix" | "capacity" | "needs" | "risks" | "since" | "left-out" | "promises" | "review";
+            live?: "short" | "features" | "dates" | "burn-up" | "work" | "figures" | "mix" | "capacity" | "needs" | "risks" | "since" | "left-out" | "promises" | "review";
             /** @description Left out: it is kept, and not told */
             out?: boolean;
             /** @description Markdown */
@@ -4878,7 +4879,7 @@ export interface components {
             about: string;
             /** @description On which it was written, in words */
             day: string;
-            /** @description The items that its own words name, in the order of the program */
+            /** @description The items that it names, in the order of the program */
             items: components["schemas"]["briefs.ItemRef"][];
             said: components["schemas"]["briefs.Said"][];
             sections: components["schemas"]["briefs.Told"][];
@@ -5149,6 +5150,19 @@ export interface components {
              * @description Of it, 0.2 for a fifth
              */
             share: number;
+        };
+        "forecast.BurnUp": {
+            fan: components["schemas"]["forecast.Fan"];
+            /** @description Of all of it */
+            landing: components["schemas"]["forecast.Landing"];
+            measure: components["schemas"]["forecast.Measure"];
+            /** @description By the journal, up to today */
+            past: components["schemas"]["forecast.Burned"][];
+            /**
+             * @description Of sizes
+             * @enum {string}
+             */
+            unit?: "points" | "days" | "hours";
         };
         "forecast.Burned": {
             day: string;
@@ -8162,6 +8176,8 @@ export interface components {
         };
         "reports.About": {
             item?: string;
+            /** @description The view is one that whoever looks keeps for oneself */
+            mine?: boolean;
             release?: string;
             team?: string;
             view?: string;
@@ -8216,6 +8232,8 @@ export interface components {
             largest?: boolean;
             /** @description One of the source */
             measure: string;
+            /** @description The view is one that whoever asks keeps for oneself */
+            mine?: boolean;
             /** @enum {string} */
             of: "items" | "tasks" | "needs" | "risks" | "hours" | "iterations";
             /** @description At most MaxSplits of the source */
@@ -8372,6 +8390,8 @@ export interface components {
             /** @description Empty: of what has none */
             key: string;
             title: string;
+            /** @description The colour that it keeps wherever it is drawn; empty: one in turn */
+            tone?: string;
         };
         "risks.Standing": {
             /** @description For what somebody should see to it, in words; none: for nothing */
@@ -19112,8 +19132,8 @@ export interface operations {
                 mine?: boolean;
                 /** @description Only what is wanted in the week of this day, with what was before where it is this week; missing: any */
                 week?: string;
-                /** @description A table; a calendar of the days by which they are due; or a graph of items by team */
-                format?: "csv" | "ics" | "dot" | "mermaid" | "graphml";
+                /** @description A table; a calendar of the days by which they are due; a graph of items by team; or a picture of who owes whom */
+                format?: "csv" | "ics" | "dot" | "mermaid" | "graphml" | "svg";
                 /** @description The scenario that is asked about; left out: the live plan */
                 scenario?: number;
             };

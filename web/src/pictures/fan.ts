@@ -1,4 +1,4 @@
-import type { FanDay, Measure, Team, When } from '@/api/types'
+import type { BurnUp, FanDay, Measure, Team, When } from '@/api/types'
 import { dayAxis, type Chart, type ChartRow } from '@/ui/chart'
 import type { useChartLook } from '@/ui/chartLook'
 import { shortDay, toDay, type Day } from '@/ui/dates'
@@ -64,7 +64,7 @@ function markLine(marks: Mark[], from: Day, to: Day, { token, text }: Look): obj
  * 90th of a hundred plays, and the 25th and 75th, with the middle. Of what is left, the same way round.
  */
 export function fanChart(
-  found: When,
+  found: Pick<BurnUp, 'measure' | 'past' | 'fan'>,
   left: boolean,
   marks: Mark[],
   team: Pick<Team, 'unit'> | undefined,

@@ -30,7 +30,12 @@ export function dayAxis(from: Day, to: Day, text: object, near: Day): object {
     min: from,
     max: to,
     axisTick: { customValues: days },
-    axisLabel: { ...text, customValues: days, formatter: (day: number) => shortDay(day, near) },
+    axisLabel: {
+      ...text,
+      customValues: days,
+      hideOverlap: true,
+      formatter: (day: number) => shortDay(day, near),
+    },
     splitLine: { show: false },
   }
 }

@@ -12,6 +12,9 @@ export interface Swatch {
 const wheel = ['var(--c0)', 'var(--c1)', 'var(--c2)', 'var(--c3)', 'var(--c4)']
 const none = 'var(--c5)'
 
+/** States keep their colours in pictures, by the names that these have in the theme. */
+export const stateColours = { done: '--c0', review: '--c1', doing: '--c2', todo: '--edge' }
+
 /** Teal, slate, moss, plum and clay in turn. */
 export const releaseColour = (index: number): string => wheel[index % wheel.length]
 

@@ -5,13 +5,12 @@ import { useProgram } from '@/line/program'
 import ChartSettings from './ChartSettings.vue'
 import SidePanel from '@/ui/SidePanel.vue'
 import { useReport } from './report'
-import { useViews } from '@/views/views'
+import { choiceOf, viewChoices, viewOf } from './viewChoices'
 
 /** The settings of a card, chosen word by word; what is chosen is drawn at once. */
 const props = defineProps<{ card: PageCard }>()
 const store = useProgram()
 const report = useReport()
-const views = useViews()
 
 const words = computed(() => report.vocabulary?.cards.find((c) => c.kind === props.card.kind))
 const value = (event: Event) => (event.target as HTMLInputElement).value
@@ -20,12 +19,14 @@ const put = (more: Partial<PageCard>) => report.put(props.card.key, more)
 /** What the card is about, as one choice: "release:R1". */
 const about = computed({
   get: () => {
-    const [kind, key] = Object.entries(props.card.about ?? {}).find(([, key]) => key) ?? []
-    return kind ? `${kind}:${key}` : ''
+    const { release, team, item, ...view } = props.card.about ?? {}
+    const [kind, key] = Object.entries({ release, team, item }).find(([, key]) => key) ?? []
+    return kind ? `${kind}:${key}` : choiceOf(view)
   },
   set: (next) => {
     const [kind, ...key] = next.split(':')
-    put({ about: kind ? ({ [kind]: key.join(':') } as CardAbout) : undefined })
+    const picked: CardAbout = kind === 'view' || kind === 'mine' ? viewOf(next) : { [kind]: key.join(':') }
+    put({ about: kind ? picked : undefined })
   },
 })
 const abouts = computed(() => {
@@ -49,15 +50,7 @@ const abouts = computed(() => {
             .map((i) => [`item:${i.key}`, `${i.key} ${i.title}`])
         : [],
     },
-    {
-      title: 'Views',
-      of: may.includes('view')
-        ? [...(views.vocabulary?.readyMade ?? []), ...(store.program.views ?? [])].map((v) => [
-            `view:${v.key}`,
-            v.name,
-          ])
-        : [],
-    },
+    ...(may.includes('view') ? viewChoices(true) : []),
   ].filter((g) => g.of.length)
 })
 </script>

@@ -5,11 +5,16 @@ import { useProgram } from '@/line/program'
 import FilterBuilder from '@/views/FilterBuilder.vue'
 import { useViews } from '@/views/views'
 import { useReport } from './report'
+import { choiceOf, viewChoices, viewOf } from './viewChoices'
 
 /** What a chart asks, chosen word by word. */
 const chart = defineModel<ChartAsked>({ required: true })
 /** What its conditions say as a sentence, as the server answered. */
-defineProps<{ sentence?: string }>()
+const props = defineProps<{
+  sentence?: string
+  /** Others read it: no view of one's own. */
+  forAll?: boolean
+}>()
 const store = useProgram()
 const report = useReport()
 const views = useViews()
@@ -22,6 +27,7 @@ function ask(more: Partial<ChartAsked>): void {
   const next: ChartAsked = { ...chart.value, ...more }
   if (!next.team) delete next.team
   if (!next.view) delete next.view
+  if (!next.mine) delete next.mine
   if (!next.within) delete next.within
   if (!next.back) delete next.back
   if (!next.from) delete next.from
@@ -41,7 +47,7 @@ function count(of: ChartAsked['of']): void {
     measure,
     split,
     within: of === 'hours' ? 56 : of === 'iterations' ? 84 : 0,
-    ...(of === 'iterations' ? { filter: undefined, view: '' } : {}),
+    ...(of === 'iterations' ? { filter: undefined, view: '', mine: undefined } : {}),
   })
 }
 function divide(n: 0 | 1, name: string): void {
@@ -181,15 +187,15 @@ const withins = computed<[number, string][]>(() => {
     <template v-if="source.filter">
       <label class="field"
         ><span class="label">Of view</span>
-        <select class="in" :value="chart.view ?? ''" @change="ask({ view: value($event) })">
+        <select
+          class="in"
+          :value="choiceOf(chart)"
+          @change="ask({ view: undefined, mine: undefined, ...viewOf(value($event)) })"
+        >
           <option value="">none</option>
-          <option
-            v-for="v in [...(views.vocabulary?.readyMade ?? []), ...views.shared]"
-            :key="v.key"
-            :value="v.key"
-          >
-            {{ v.name }}
-          </option>
+          <optgroup v-for="g in viewChoices(!props.forAll)" :key="g.title" :label="g.title">
+            <option v-for="[choice, name] in g.of" :key="choice" :value="choice">{{ name }}</option>
+          </optgroup>
         </select>
       </label>
       <details class="field" :open="!!chart.filter?.conditions?.length">

@@ -5,10 +5,12 @@ import { ofLine } from '@/api/inView'
 import { useProgram } from '@/line/program'
 import { useViews } from '@/views/views'
 import DateField from '@/ui/DateField.vue'
+import DownloadList from '@/ui/DownloadList.vue'
 import { toDate, toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { saveFile } from '@/ui/saveFile'
 import { useAttempt } from '@/ui/useAttempt'
+import { useDownloads } from '@/ui/useDownloads'
 import DatesFile from './DatesFile.vue'
 import { useExports } from './useExports'
 
@@ -17,6 +19,7 @@ const store = useProgram()
 const views = useViews()
 void views.bring()
 const { failure, busy, attempt } = useAttempt()
+const downloads = useDownloads()
 
 const base = computed(() => `/api/v1/programs/${store.id}`)
 const from = ref(toDate(store.todayDay - 28))
@@ -81,13 +84,14 @@ const filesOf = (days: string, whole: boolean): FileOf[] => [
   {
     key: 'needs',
     title: 'Needs across teams',
-    says: 'What teams owe one another: a table, a calendar of the days by which they are due, or a graph of items by team.',
+    says: 'What teams owe one another: a table, a calendar of the days by which they are due, a graph of items by team, or a picture of who owes whom.',
     links: [
       ['CSV', 'csv'],
       ['iCalendar', 'ics'],
       ['DOT', 'dot'],
       ['Mermaid', 'mermaid'],
       ['GraphML', 'graphml'],
+      ['SVG', 'svg'],
     ].map(([name, format]) => link(name, `/reports/needs?format=${format}`)),
   },
   {
@@ -137,7 +141,8 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
 </script>
 
 <template>
-  <div class="scroll" data-region>
+  <div class="scroll" data-region @click="downloads.clicked">
+    <DownloadList />
     <div class="days">
       <label class="field"
         ><span class="label">From</span><DateField v-model="from" aria-label="From"
@@ -230,7 +235,7 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
           <p>
             Charts as PNG, SVG and CSV: in the menu of each card.
             <RouterLink class="link" :to="{ query: { as: 'briefs' } }">Briefs</RouterLink> as Markdown and
-            HTML. Needs as SVG: in
+            HTML. Chains of needs as pictures: in
             <RouterLink class="link" :to="{ name: 'plan', params: { id: store.id }, query: { as: 'needs' } }"
               >Plan</RouterLink
             >. Reviews of iterations: in

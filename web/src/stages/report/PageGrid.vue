@@ -2,7 +2,7 @@
 import { nextTick, ref } from 'vue'
 import { usePointerDrag } from '@/ui/usePointerDrag'
 import ReportCard from './ReportCard.vue'
-import { ROW, useReport } from './report'
+import { GAP, ROW, useReport } from './report'
 
 /** The cards of a page on their grid; while it is arranged each has a handle: dragged, or by the arrow keys. */
 const report = useReport()
@@ -45,7 +45,7 @@ const { press: pull } = usePointerDrag<string>({
   move: (key, event, from) => {
     const column = (grid.value?.clientWidth ?? 1200) / 12
     const wide = Math.round((event.clientX - from.x) / column)
-    const high = Math.round((event.clientY - from.y) / (ROW + 12))
+    const high = Math.round((event.clientY - from.y) / (ROW + GAP))
     report.size(key, wide - pulled.wide, high - pulled.high)
     pulled = { wide, high }
   },
@@ -84,7 +84,12 @@ async function key(event: KeyboardEvent, card: string, at: number): Promise<void
 </script>
 
 <template>
-  <div ref="grid" class="grid" :style="{ '--row': `${ROW}px` }" :class="{ arranging: report.arranging }">
+  <div
+    ref="grid"
+    class="grid"
+    :style="{ '--row': `${ROW}px`, gap: `${GAP}px` }"
+    :class="{ arranging: report.arranging }"
+  >
     <div
       v-for="(card, i) in report.page.cards"
       :key="card.key"
@@ -120,7 +125,6 @@ async function key(event: KeyboardEvent, card: string, at: number): Promise<void
   display: grid;
   grid-auto-rows: var(--row);
   grid-template-columns: repeat(12, minmax(0, 1fr));
-  gap: 12px;
 }
 
 .cell {

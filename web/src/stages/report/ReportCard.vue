@@ -10,7 +10,7 @@ import type { Told } from './cards/body'
 import ChartBody from './cards/ChartBody.vue'
 import { bodies, useCard } from './cards/useCard'
 import type { Part } from './drawing'
-import { ROW, useReport } from './report'
+import { GAP, ROW, useReport } from './report'
 
 /** One card of a page: what it is called, what it says in a sentence, then its picture; as a table and as a file too. */
 const props = defineProps<{ card: PageCard }>()
@@ -22,10 +22,9 @@ const drawn = computed(() => report.drawnOf(props.card))
 const body = useTemplateRef<Told>('body')
 const sentence = computed(() => (props.card.chart ? drawn.value?.sentence : body.value?.sentence) ?? '')
 const filter = computed(() => (props.card.chart && drawn.value?.filter ? `Where ${drawn.value.filter}.` : ''))
-/** What is left for what it draws. */
-const height = computed(
-  () => props.card.high * ROW + (props.card.high - 1) * 12 - (props.card.kind === 'text' ? 50 : 72),
-)
+/** What its head takes, and what is left for what it draws. */
+const head = computed(() => (props.card.kind === 'text' ? 50 : 72))
+const height = computed(() => props.card.high * (ROW + GAP) - GAP - head.value)
 
 const menu = useTemplateRef<InstanceType<typeof Popover>>('menu')
 const asTable = ref(false)
@@ -63,6 +62,14 @@ function settings(): void {
   menu.value?.hide()
   report.chosen = props.card.key
 }
+/** What may be longer than there is room for: a text, a list, a table. Pictures are as high as they are let. */
+const long = () => inside.value?.querySelector<HTMLElement>('[role="region"]')
+/** Makes the card as high as all that it holds, as far as cards go. */
+function fit(): void {
+  menu.value?.hide()
+  const needs = (long()?.scrollHeight ?? 0) + head.value + GAP
+  report.size(props.card.key, 0, Math.ceil(needs / (ROW + GAP)) - props.card.high)
+}
 function take(): void {
   menu.value?.hide()
   report.take(props.card.key)
@@ -96,6 +103,7 @@ const lookAt = (part: Part) =>
             <button class="link" @click="save('SVG')">Save as SVG</button>
           </template>
           <button v-if="card.kind !== 'text'" class="link" @click="save('CSV')">Save as CSV</button>
+          <button v-if="report.mayEdit && long()" class="link" @click="fit">As high as what it holds</button>
           <button v-if="report.mayEdit" class="link" @click="take">Take it away</button>
         </div>
       </Popover>

@@ -15,6 +15,8 @@ async function keep(): Promise<void> {
   if (await report.keep({ shared: shared.value, people: shared.value && some.value ? people.value : [] }))
     emit('close')
 }
+/** Cards of views that one keeps for oneself show nothing to others. */
+const own = report.page.cards.filter((c) => c.about?.mine || c.chart?.mine).length
 const ways: [PageHead['shared'], string][] = [
   ['', 'for me alone'],
   ['read', 'for others to look at'],
@@ -48,6 +50,10 @@ const ways: [PageHead['shared'], string][] = [
           <p v-if="!report.shelf?.people.length" class="quiet">Nobody else belongs to the program.</p>
         </div>
       </template>
+      <p v-if="shared && own" class="quiet">
+        {{ own === 1 ? 'A card is' : `${own} cards are` }} of views that you keep for yourself: others see
+        nothing there until you share the views.
+      </p>
       <p v-if="report.failure" role="alert" class="failure">{{ report.failure }}</p>
       <div class="buttons">
         <button type="button" class="plain-button" @click="emit('close')">Leave it</button>

@@ -34,7 +34,7 @@ async function keep(): Promise<void> {
       <p>
         It holds cadences, rules, mix, steps, activities, phases, patterns with their roles, repeated items,
         scales of risks, plan sections, guidance, shared views, pages that all see, and the sections of the
-        newest brief. Teams, people and work stay here, and so do cards and views that name them.
+        newest briefs. Teams, people and work stay here, and so do cards and views that name them.
       </p>
       <label class="field"
         ><span class="label">Name</span><input v-model="name" class="in" maxlength="200" autofocus />

@@ -94,11 +94,9 @@ describe('a table that is drawn', () => {
     expect(new Set(names.data).size).toBe(3)
   })
 
-  it('gives states the same colours wherever they stand', () => {
-    expect(colourOf('state', 'done', 3, looks)).toBe('--c0')
-    expect(colourOf('state', 'done', 0, looks)).toBe('--c0')
-    expect(colourOf('team', '', 0, looks)).toBe('--c5')
-    expect(colourOf('team', 'LC', 6, looks)).toBe('--c1')
+  it('gives values the colours that they keep, others one in turn', () => {
+    expect(colourOf({ tone: 'edge' }, 3, looks)).toBe('--edge')
+    expect(colourOf({}, 6, looks)).toBe('--c1')
   })
 })
 

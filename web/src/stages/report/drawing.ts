@@ -1,4 +1,4 @@
-import type { ChartAsked, ChartDrawn, ChartSeries, ChartTable } from '@/api/types'
+import type { ChartAsked, ChartDrawn, ChartSeries, ChartTable, ChartValue } from '@/api/types'
 import { shortDate, type Day } from '@/ui/dates'
 import { releaseColour } from '@/ui/colours'
 import { amount, count, percent, sized } from '@/ui/format'
@@ -49,28 +49,9 @@ export function changed(by: number, of: Measured): string {
   return `${by > 0 ? '+' : '−'}${worded(Math.abs(by), of)}`
 }
 
-/** States keep their colours wherever they are drawn. */
-export const stateColours: Record<string, string> = {
-  done: '--c0',
-  review: '--c1',
-  doing: '--c2',
-  todo: '--edge',
-}
-/** What stands well and what does not keeps its colour too. */
-const standColours: Record<string, string> = { holds: '--water', tight: '--caution', broken: '--over' }
-
-/** The colour of a value of a split, at a place among the others. */
-export function colourOf(split: string | undefined, key: string, at: number, { token }: Look): string {
-  const fixed =
-    split === 'state'
-      ? stateColours[key]
-      : split === 'status'
-        ? standColours[key]
-        : !key && split
-          ? '--c5'
-          : ''
-  if (fixed) return token(fixed)
-  return token(/--c\d/.exec(releaseColour(at))?.[0] ?? '--c0')
+/** The colour of a value, at a place among the others: the one that it keeps, else one in turn. */
+export function colourOf(value: Pick<ChartValue, 'tone'>, at: number, { token }: Look): string {
+  return token(value.tone ? `--${value.tone}` : (/--c\d/.exec(releaseColour(at))?.[0] ?? '--c0'))
 }
 
 /** Figures as tables and files have them, to a thousandth. */
@@ -177,7 +158,7 @@ export function drawTable(chart: ChartAsked, table: ChartTable, looks: Look): Pi
             data: rows.map((row, r) => ({
               name: titles[r],
               value: table.totals[r] ?? 0,
-              itemStyle: { color: colourOf(chart.split?.[0], row.key, r, looks) },
+              itemStyle: { color: colourOf(row, r, looks) },
             })),
           },
         ],
@@ -218,7 +199,7 @@ export function drawTable(chart: ChartAsked, table: ChartTable, looks: Look): Pi
         barMaxWidth: 22,
         symbolSize: 7,
         areaStyle: chart.form === 'areas' ? { opacity: 0.55 } : undefined,
-        itemStyle: { color: two ? colourOf(chart.split?.[1], column.key, c, looks) : token('--c0') },
+        itemStyle: { color: two ? colourOf(column, c, looks) : token('--c0') },
         label:
           one && !line
             ? {
@@ -233,12 +214,7 @@ export function drawTable(chart: ChartAsked, table: ChartTable, looks: Look): Pi
             ? {
                 value: valueAt(r, c) ?? null,
                 itemStyle: {
-                  color: colourOf(
-                    chart.split?.[0],
-                    row.key,
-                    chart.split?.[0] === 'state' || chart.split?.[0] === 'status' ? r : 0,
-                    looks,
-                  ),
+                  color: colourOf(row, 0, looks),
                 },
               }
             : (valueAt(r, c) ?? null),
@@ -292,7 +268,7 @@ export function drawSeries(chart: ChartAsked, series: ChartSeries, near: Day, lo
       },
       yAxis: valueAxis(series, looks),
       series: lines.map((l, i) => {
-        const color = alone ? token('--c0') : colourOf(chart.split?.[0], l.key, i, looks)
+        const color = alone ? token('--c0') : colourOf(l, i, looks)
         return {
           name: names[i],
           type: bars ? 'bar' : 'line',

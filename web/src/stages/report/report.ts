@@ -1,10 +1,11 @@
-import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { ChartAsked, ChartDrawn, ChartVocabulary, PageCard, PageShelf, PageWhole } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
+import { useKeptSoon } from '@/ui/useKeptSoon'
+import { useViews } from '@/views/views'
 import type { Part } from './drawing'
 
 /** A page as it is in view: one that is kept, one that comes with Jantrel, or one that is new. */
@@ -29,6 +30,7 @@ const nothing = (): PageShown => ({ of: 'new', name: '', note: '', cards: [] })
 
 export const useReport = defineStore('report', () => {
   const store = useProgram()
+  const views = useViews()
   const vocabulary = shallowRef<ChartVocabulary>()
   const shelf = shallowRef<PageShelf>()
   const page = ref<PageShown>(nothing())
@@ -60,8 +62,8 @@ export const useReport = defineStore('report', () => {
     chosen.value = ''
     gone.value = undefined
     arranging.value = false
-    if (unkept && page.value.head?.mayEdit) await keep() // before another page comes into view
-    unkept = false
+    if (page.value.head?.mayEdit) await soon.now() // before another page comes into view
+    soon.done()
     program.value = store.id
     try {
       await bring()
@@ -112,7 +114,13 @@ export const useReport = defineStore('report', () => {
 
   /** Keeps the page as it is now: as a new one, or over the one that it is. */
   async function keep(
-    more: { name?: string; shared?: PageWhole['shared']; people?: number[]; anew?: boolean } = {},
+    more: {
+      name?: string
+      shared?: PageWhole['shared']
+      people?: number[]
+      anew?: boolean
+      leaving?: boolean
+    } = {},
   ): Promise<boolean> {
     const { head } = page.value
     const body = {
@@ -124,12 +132,18 @@ export const useReport = defineStore('report', () => {
       people: more.people ?? head?.people ?? [],
     }
     saving.value = true
-    unkept = false
+    soon.done()
     failure.value = ''
     try {
       const whole =
         head && !more.anew
-          ? await answer(client.PUT('/api/v1/programs/{id}/pages/{page}', { ...onPage(head.id), body }))
+          ? await answer(
+              client.PUT('/api/v1/programs/{id}/pages/{page}', {
+                ...onPage(head.id),
+                body,
+                keepalive: more.leaving,
+              }),
+            )
           : await answer(
               client.POST('/api/v1/programs/{id}/pages', {
                 ...here(),
@@ -163,15 +177,11 @@ export const useReport = defineStore('report', () => {
   }
 
   /** A page that is kept keeps what is done to it by itself, a moment later. */
-  let unkept = false
-  const keepSoon = useDebounceFn(() => {
-    if (saving.value) touched()
-    else if (unkept && page.value.head?.mayEdit) void keep()
+  const soon = useKeptSoon(async (leaving) => {
+    if (saving.value && !leaving) soon.touched()
+    else if (page.value.head?.mayEdit) await keep({ leaving })
   }, 500)
-  function touched(): void {
-    unkept = true
-    void keepSoon()
-  }
+  const touched = () => soon.touched()
 
   const at = (key: string) => page.value.cards.findIndex((c) => c.key === key)
 
@@ -221,7 +231,7 @@ export const useReport = defineStore('report', () => {
   ])
   const drawn = useAnswer(
     (signal) => (store.id && charts.value.length ? ask(charts.value, signal) : undefined),
-    [() => store.id, charts, () => store.revision, () => store.today],
+    [() => store.id, charts, () => store.revision, () => store.today, () => views.mine],
     { wait: 20, forget: ([id], [before]) => id !== before },
   )
   async function ask(asked: string[], signal: AbortSignal) {
@@ -270,3 +280,5 @@ export const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /** How high a row of the grid is, in pixels, without the gap below it. */
 export const ROW = 118
+/** Between two of them, in pixels. */
+export const GAP = 12

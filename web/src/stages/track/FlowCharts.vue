@@ -9,6 +9,7 @@ import type { ScopeHistory } from '@/api/types'
 import { stateTitles } from '@/line/course'
 import { useProgram } from '@/line/program'
 import { useChartLook } from '@/ui/chartLook'
+import { stateColours } from '@/ui/colours'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 
@@ -23,12 +24,10 @@ const short = (day: string) => shortDate(day, store.todayDay)
 
 const states = computed(() => {
   const { token, text, rule } = look()
-  const of = [
-    ['done', token('--c0')],
-    ['review', token('--c1')],
-    ['doing', token('--c2')],
-    ['todo', token('--tint')],
-  ] as const
+  const of = (['done', 'review', 'doing', 'todo'] as const).map((state) => ({
+    state,
+    color: token(stateColours[state]),
+  }))
   return {
     animation: false,
     textStyle: text,
@@ -42,7 +41,7 @@ const states = computed(() => {
       axisLabel: text,
     },
     yAxis: { type: 'value', minInterval: 1, axisLabel: text, splitLine: rule },
-    series: of.map(([state, color]) => ({
+    series: of.map(({ state, color }) => ({
       name: stateTitles.get(state),
       type: 'line',
       stack: 'all',
@@ -50,7 +49,7 @@ const states = computed(() => {
       symbol: 'none',
       lineStyle: { width: 1, color: token('--edge') },
       itemStyle: { color },
-      areaStyle: { color, opacity: 1 },
+      areaStyle: { color, opacity: state === 'todo' ? 0.25 : 1 },
       data: props.history.flow.map((f) => f[state]),
     })),
   }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { fetched } from '@/api/client'
 import { ofLine } from '@/api/inView'
 import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
@@ -6,6 +7,7 @@ import { useRouter } from 'vue-router'
 import type { OwedNeed } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
+import { pngOfText, saveFile } from '@/ui/saveFile'
 import { caughtUp } from '@/line/useAnswer'
 import type { NeedWord } from '@/line/needWords'
 import { useProgram } from '@/line/program'
@@ -18,8 +20,6 @@ import OwedList from './OwedList.vue'
 import OwedSides from './OwedSides.vue'
 import { useOwed } from './useOwed'
 import { useShow } from './useShow'
-import { mapPicture } from './picture'
-import { savePicture } from './savePicture'
 
 /** The map of needs: who owes whom, and beside it what. */
 const store = useProgram()
@@ -59,15 +59,27 @@ const files = [
   { format: 'dot', name: 'DOT', what: 'a graph of items by team' },
   { format: 'mermaid', name: 'Mermaid', what: 'the same, as text for documents' },
   { format: 'graphml', name: 'GraphML', what: 'the same, for graph editors' },
+  { format: 'svg', name: 'SVG', what: 'a picture of who owes whom' },
 ]
 const showItem = useShow()
-const picture = (form: 'svg' | 'png') =>
-  void savePicture('who-owes-whom', form, (ink) => mapPicture(teams.value, name, cell, ink))
 const menu = ref<InstanceType<typeof Popover>>()
 const fileOf = (format: string) => {
   const query = new URLSearchParams({ format })
   for (const [name, value] of Object.entries(looked().query)) if (value) query.set(name, String(value))
   return ofLine(`/api/v1/programs/${store.id}/reports/needs?${query.toString()}`)
+}
+/** The picture as the server draws it, on paper. */
+async function png(): Promise<void> {
+  const svg = await fetched(fileOf('svg'), {}).then(
+    (response) => response.text(),
+    () => '',
+  )
+  const [, width, height] = /width="(\d+)" height="(\d+)"/.exec(svg) ?? []
+  if (!width) {
+    store.notice = { text: 'The picture could not be made.', severity: 'error' }
+    return
+  }
+  saveFile('needs.png', await pngOfText({ svg, width: Number(width), height: Number(height) }, '#fffdf8'))
 }
 /** The focus stays with the need that was agreed to: its button goes. */
 async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: string }): Promise<void> {
@@ -118,9 +130,9 @@ async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: s
             <a :href="fileOf(f.format)" download>{{ f.name }}</a>
             <span class="quiet small">{{ f.what }}</span>
           </li>
-          <li v-for="form in show === 'map' ? (['svg', 'png'] as const) : []" :key="form">
-            <button class="link" @click="picture(form)">{{ form.toUpperCase() }}</button>
-            <span class="quiet small">the map, as it is on screen</span>
+          <li>
+            <button class="link" @click="png">PNG</button>
+            <span class="quiet small">the same, as a picture of points</span>
           </li>
         </ul>
       </Popover>

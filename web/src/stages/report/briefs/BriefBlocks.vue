@@ -2,8 +2,9 @@
 import type { BriefBlock } from '@/api/types'
 import { markdown } from '@/ui/markdown'
 import ChartBody from '../cards/ChartBody.vue'
+import BurnUp from './BurnUp.vue'
 
-/** What the plan says in a section of a brief: paragraphs, lists, tables and charts. */
+/** What the plan says in a section of a brief: paragraphs, lists, tables, charts and a burn-up. */
 defineProps<{ blocks: BriefBlock[]; title: string }>()
 </script>
 
@@ -21,6 +22,7 @@ defineProps<{ blocks: BriefBlock[]; title: string }>()
     </template>
     <!-- eslint-disable-next-line vue/no-v-html -- cleaned by markdown() -->
     <div v-else-if="b.markdown" class="review" v-html="markdown(b.markdown)" />
+    <BurnUp v-else-if="b.burnUp" :burn-up="b.burnUp" :title="title" />
     <table v-else-if="b.head" class="table">
       <thead>
         <tr>

@@ -111,6 +111,7 @@ async function write(key: string): Promise<void> {
         <ChartSettings
           v-if="s.chart"
           :model-value="s.chart"
+          for-all
           :sentence="blocks(s.key)[0]?.drawn?.filter"
           @update:model-value="briefs.put(s.key, { chart: $event as ChartAsked })"
         />

@@ -1,9 +1,9 @@
-import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { BriefLink, BriefSection, BriefShelf, BriefTold, BriefWhole } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { useKeptSoon } from '@/ui/useKeptSoon'
 import { copy } from '../report'
 
 /** The briefs of a program, and the one in view. */
@@ -49,7 +49,7 @@ export const useBriefs = defineStore('briefs', () => {
 
   /** Shows a brief; without one the newest. */
   async function load(id: number): Promise<void> {
-    if (unkept && brief.value?.id !== id) await keep() // before another one comes into view
+    if (brief.value?.id !== id) await soon.now() // before another one comes into view
     program = store.id
     await attempt(async () => {
       if (brief.value?.id !== id) {
@@ -84,15 +84,15 @@ export const useBriefs = defineStore('briefs', () => {
 
   /** Keeps the draft as it is written now. What is written while that goes on is kept after it. */
   let again = false
-  async function keep(): Promise<void> {
+  async function keep(leaving = false): Promise<void> {
     const of = brief.value
     if (!of || of.number) return
-    if (saving.value) return void (again = true)
+    if (saving.value && !leaving) return void (again = true)
     saving.value = true
-    unkept = false
+    soon.done()
     const body = { version: of.version, title: title.value, sections: copy(sections.value) }
     const found = await attempt(() =>
-      answer(client.PUT('/api/v1/programs/{id}/briefs/{brief}', { ...on(of.id), body })),
+      answer(client.PUT('/api/v1/programs/{id}/briefs/{brief}', { ...on(of.id), body, keepalive: leaving })),
     )
     saving.value = false
     if (found && brief.value?.id === of.id) brief.value = found
@@ -101,14 +101,8 @@ export const useBriefs = defineStore('briefs', () => {
       await keep()
     }
   }
-  let unkept = false
-  const keepSoon = useDebounceFn(() => {
-    if (unkept) void keep()
-  }, 300)
-  function touched(): void {
-    unkept = true
-    void keepSoon()
-  }
+  const soon = useKeptSoon(keep, 300)
+  const touched = () => soon.touched()
 
   const at = (key: string) => sections.value.findIndex((s) => s.key === key)
   function put(key: string, more: Partial<BriefSection>): void {

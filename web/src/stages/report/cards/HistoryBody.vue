@@ -7,10 +7,10 @@ import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
 import { dayAxis, type Chart } from '@/ui/chart'
 import { useChartLook } from '@/ui/chartLook'
+import { stateColours } from '@/ui/colours'
 import TimePicture from '@/ui/TimePicture.vue'
 import { shortDate, toDay } from '@/ui/dates'
 import { amount, count } from '@/ui/format'
-import { stateColours } from '../drawing'
 import type { Body } from './body'
 
 /** How some work came about, by the journal: items by state day by day, or what came and went. */

@@ -73,7 +73,8 @@ const sentence = computed(() => {
       ? ''
       : `, by ${shortDate(told.by, store.todayDay)}: ${percent(landing.chance)}`
   const words = (n: number) => worded(n, told.measure, store.teams.get(told.measure.team ?? ''))
-  const done = props.card.kind === 'odds' ? '' : ` ${words(told.fan.done)} of ${words(told.fan.total)} done.`
+  const whole = told.measure.in === 'share' ? '' : ` of ${words(told.fan.total)}`
+  const done = props.card.kind === 'odds' ? '' : ` ${words(told.fan.done)}${whole} done.`
   return `Done ${landingRange(landing, store.todayDay)} (50 to 85 %)${odds}.${done}`
 })
 defineExpose({

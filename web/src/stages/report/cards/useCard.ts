@@ -27,12 +27,13 @@ function useAbouts(): (card: PageCard) => { name?: string; lost: boolean } {
   const store = useProgram()
   const views = useViews()
   return (card) => {
-    const { release, team, item, view } = card.about ?? {}
+    const { release, team, item, view, mine } = card.about ?? {}
     if (release) return { name: store.releases.get(release)?.name, lost: !store.releases.has(release) }
     if (team) return { name: store.teams.get(team)?.name, lost: !store.teams.has(team) }
     if (item) return { name: store.items.get(item)?.title, lost: !store.items.has(item) }
     if (!view) return { lost: false }
-    const all = [...(views.vocabulary?.readyMade ?? []), ...(store.program.views ?? [])]
+    // On a screen its own are among those that it is told of.
+    const all = [...(mine ? views.mine : (views.vocabulary?.readyMade ?? [])), ...(store.program.views ?? [])]
     const name = all.find((v) => v.key === view)?.name
     return { name, lost: !name && !!views.vocabulary }
   }
