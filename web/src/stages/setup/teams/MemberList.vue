@@ -4,6 +4,7 @@ import { computed, reactive } from 'vue'
 import type { Member, Team } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { percent } from '@/ui/format'
+import { inTurn } from '@/ui/inTurn'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
 import { useProposals } from '@/line/proposals'
@@ -25,8 +26,14 @@ function offer(): void {
 }
 
 /** Shows what other members would do to capacity; they are set when somebody agrees. */
-const save = (list: Member[], agreed?: () => void) =>
-  proposals.propose({ do: 'set-members', team: props.team.key, members: list }, { agreed, atOnce: true })
+const turn = inTurn()
+const save = (list: (now: Member[]) => Member[], agreed?: () => void) =>
+  turn(() =>
+    proposals.propose(
+      { do: 'set-members', team: props.team.key, members: list(members.value) },
+      { agreed, atOnce: true },
+    ),
+  )
 
 function add(): void {
   const made: Member = { person: form.person, share: form.share / 100 }
@@ -37,20 +44,18 @@ function add(): void {
   if (roles.length) made.roles = roles
   if (form.from) made.from = form.from
   if (form.to) made.to = form.to
-  void save([...members.value, made], () =>
-    Object.assign(form, { person: '', share: 100, from: '', to: '', roles: '' }),
+  void save(
+    (now) => [...now, made],
+    () => Object.assign(form, { person: '', share: 100, from: '', to: '', roles: '' }),
   )
 }
 
 function change(i: number, field: 'share' | 'from' | 'to', text: string): void {
-  const next: Member = { ...members.value[i] }
-  if (field === 'share') next.share = Number(text) / 100
-  else if (text) next[field] = text
-  else delete next[field]
-  const list = members.value.map((m, j) => (j === i ? next : m))
-  void save(list)
+  const changed = (m: Member): Member =>
+    field === 'share' ? { ...m, share: Number(text) / 100 } : { ...m, [field]: text || undefined }
+  void save((now) => now.map((m, j) => (j === i ? changed(m) : m)))
 }
-const remove = (i: number) => save(members.value.filter((_, j) => j !== i))
+const remove = (i: number) => save((now) => now.filter((_, j) => j !== i))
 const rolesOf = (m: Member) =>
   (m.roles?.length ? m.roles : (people.value.get(m.person)?.roles ?? [])).join(', ')
 const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0))

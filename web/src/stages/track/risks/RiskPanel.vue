@@ -7,7 +7,7 @@ import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 import RiskPlayed from './RiskPlayed.vue'
-import { responses, riskStates, useRisks, type RiskRow } from './risks'
+import { changed, responses, riskStates, useRisks, type Lists, type RiskRow } from './risks'
 
 /** One risk: what it is, what is done about it, and how it is played. */
 const props = defineProps<{ row: RiskRow }>()
@@ -28,36 +28,26 @@ function say(field: 'title' | 'cause' | 'effect' | 'answer', label: string, even
 const heading = useTemplateRef<HTMLInputElement>('heading')
 defineExpose({ focus: () => heading.value?.focus() })
 
+const setList = <F extends keyof Lists>(field: F, to: (now: Lists[F]) => Lists[F], label: string) =>
+  risks.setList(risk.value.key, field, to, label)
+
 const actions = computed(() => risk.value.actions ?? [])
-type RiskAction = NonNullable<Risk['actions']>[number]
-const act = (at: number, how: Partial<RiskAction>) =>
-  set(
-    'actions',
-    actions.value.map((a, i) => (i === at ? { ...a, ...how } : a)),
-    'Actions',
-  )
-const dropAction = (at: number) =>
-  set(
-    'actions',
-    actions.value.filter((_, i) => i !== at),
-    'Actions',
-  )
+type RiskAction = Lists['actions'][number]
+const act = (seen: RiskAction, at: number, how: Partial<RiskAction>) =>
+  setList('actions', (now) => changed(now, seen, at, (a) => ({ ...a, ...how })), 'Actions')
+const dropAction = (seen: RiskAction, at: number) =>
+  setList('actions', (now) => changed(now, seen, at), 'Actions')
 const newAction = ref('')
 async function addAction(): Promise<void> {
-  const said = newAction.value.trim()
+  const text = newAction.value.trim()
   newAction.value = ''
-  if (said && !(await set('actions', [...actions.value, { text: said }], 'Actions'))) newAction.value = said
+  if (text && !(await setList('actions', (now) => [...now, { text }], 'Actions'))) newAction.value = text
 }
 
 // What it is about.
 const items = computed(() => risk.value.items ?? [])
-const link = (item: Item) => set('items', [...items.value, item.key], 'Items')
-const unlink = (key: string) =>
-  set(
-    'items',
-    items.value.filter((x) => x !== key),
-    'Items',
-  )
+const link = (item: Item) => setList('items', (now) => [...now, item.key], 'Items')
+const unlink = (key: string) => setList('items', (now) => now.filter((x) => x !== key), 'Items')
 /** The needs of these items that may be named, and those that are. */
 const needs = computed(() => risk.value.needs ?? [])
 const named = (n: { item: string; needs: string }) =>
@@ -70,23 +60,17 @@ const possible = computed(() =>
 function need(event: Event): void {
   const n = possible.value[Number(text(event))]
   ;(event.target as HTMLSelectElement).value = ''
-  if (n) void set('needs', [...needs.value, { item: n.item, needs: n.needs }], 'Needs')
+  if (n) void setList('needs', (now) => [...now, { item: n.item, needs: n.needs }], 'Needs')
 }
-const unneed = (at: number) =>
-  set(
-    'needs',
-    needs.value.filter((_, i) => i !== at),
-    'Needs',
-  )
+const unneed = (n: Lists['needs'][number], at: number) =>
+  setList('needs', (now) => changed(now, n, at), 'Needs')
 /** Ticks a team or release of it, or takes the tick away. */
-function tick(field: 'teams' | 'releases', key: string): void {
-  const now = risk.value[field] ?? []
-  void set(
+const tick = (field: 'teams' | 'releases', key: string) =>
+  setList(
     field,
-    now.includes(key) ? now.filter((x) => x !== key) : [...now, key],
+    (now) => (now.includes(key) ? now.filter((x) => x !== key) : [...now, key]),
     field === 'teams' ? 'Teams' : 'Releases',
   )
-}
 const people = computed(() => (store.program.people ?? []).filter((p) => !p.openSeat))
 const remove = () => proposals.make({ do: 'remove', ref: { kind: 'risk', key: risk.value.key } })
 const mayRemove = computed(() => store.may({ op: 'remove', kind: 'risk', key: risk.value.key }))
@@ -221,11 +205,11 @@ const history = ref(false)
             type="checkbox"
             :checked="!!a.done"
             :disabled="!may('actions')"
-            @change="act(i, { done: !a.done })"
+            @change="act(a, i, { done: !a.done })"
           />
           <span>{{ a.text }}</span>
         </label>
-        <button v-if="may('actions')" class="round" :aria-label="`Drop ${a.text}`" @click="dropAction(i)">
+        <button v-if="may('actions')" class="round" :aria-label="`Drop ${a.text}`" @click="dropAction(a, i)">
           <i class="pi pi-times" aria-hidden="true" />
         </button>
         <select
@@ -233,7 +217,7 @@ const history = ref(false)
           :value="a.owner ?? ''"
           :disabled="!may('actions')"
           :aria-label="`Who sees to ${a.text}`"
-          @change="act(i, { owner: text($event) || undefined })"
+          @change="act(a, i, { owner: text($event) || undefined })"
         >
           <option value="">nobody</option>
           <option v-for="p in people" :key="p.key" :value="p.key">{{ p.name }}</option>
@@ -242,7 +226,7 @@ const history = ref(false)
           :model-value="a.due"
           :disabled="!may('actions')"
           :aria-label="`${a.text}, due`"
-          @update:model-value="(d) => act(i, { due: d || undefined })"
+          @update:model-value="(d) => act(a, i, { due: d || undefined })"
         />
       </li>
     </ul>
@@ -296,7 +280,7 @@ const history = ref(false)
           v-if="may('needs')"
           class="round"
           :aria-label="`Not about the need of ${n.item}`"
-          @click="unneed(i)"
+          @click="unneed(n, i)"
         >
           <i class="pi pi-times" aria-hidden="true" />
         </button>

@@ -5,7 +5,7 @@ import ItemPicker from '@/line/ItemPicker.vue'
 import { useProgram } from '@/line/program'
 import DateField from '@/ui/DateField.vue'
 import { inPercent } from '@/ui/format'
-import { useRisks, type RiskRow } from './risks'
+import { changed, useRisks, type Lists, type RiskRow } from './risks'
 
 /** How a risk is played: at which odds it brings which work and which delays, and with its response. */
 const props = defineProps<{ row: RiskRow }>()
@@ -29,8 +29,8 @@ const shown = (field: 'odds' | 'oddsThen' | 'shareThen') => {
   return n === undefined ? '' : String(inPercent(n))
 }
 
-type Adds = NonNullable<Risk['adds']>[number]
-type Delay = NonNullable<Risk['delays']>[number]
+type Adds = Lists['adds'][number]
+type Delay = Lists['delays'][number]
 const adds = computed(() => risk.value.adds ?? [])
 const delays = computed(() => risk.value.delays ?? [])
 const unit = (a: Adds) =>
@@ -39,34 +39,32 @@ const whom = (a: { team?: string; item?: string }) =>
   a.team
     ? (store.teams.get(a.team)?.name ?? a.team)
     : `${a.item} ${store.items.get(a.item ?? '')?.title ?? ''}`
-/** A range as it was typed: the upper end goes where it is not more than the lower. */
-function range<T extends { upTo?: number }>(
-  part: T,
-  low: keyof T & string,
-  end: 'low' | 'high',
-  event: Event,
-): T {
+/** What makes a range one as it was typed: the upper end goes where it is not more than the lower. */
+function range<T extends { upTo?: number }>(low: keyof T & string, end: 'low' | 'high', event: Event) {
   const typed = text(event)
   const n = Number(typed)
-  if (!(n >= 0)) return part
-  if (end === 'low')
-    return { ...part, [low]: n, upTo: part.upTo !== undefined && part.upTo > n ? part.upTo : undefined }
-  return { ...part, upTo: typed && n > Number(part[low]) ? n : undefined }
+  return (part: T): T => {
+    if (!(n >= 0)) return part
+    if (end === 'low')
+      return { ...part, [low]: n, upTo: part.upTo !== undefined && part.upTo > n ? part.upTo : undefined }
+    return { ...part, upTo: typed && n > Number(part[low]) ? n : undefined }
+  }
 }
-const swap = <T,>(list: T[], at: number, x?: T): T[] =>
-  list.flatMap((old, i) => (i === at ? (x ? [x] : []) : [old]))
-const setAdds = (at: number, a?: Adds) => set('adds', swap(adds.value, at, a), 'Work')
-const setDelays = (at: number, d?: Delay) => set('delays', swap(delays.value, at, d), 'Delays')
+const setAdds = (seen: Adds, at: number, to?: (a: Adds) => Adds) =>
+  risks.setList(risk.value.key, 'adds', (now) => changed(now, seen, at, to), 'Work')
+const setDelays = (seen: Delay, at: number, to?: (d: Delay) => Delay) =>
+  risks.setList(risk.value.key, 'delays', (now) => changed(now, seen, at, to), 'Delays')
 
 const brings = ref<'adds' | 'delays'>('adds')
+const add = (a: Adds) => risks.setList(risk.value.key, 'adds', (now) => [...now, a], 'Work')
 function addTeam(event: Event): void {
   const team = text(event)
   ;(event.target as HTMLSelectElement).value = ''
-  if (team) void set('adds', [...adds.value, { team, size: 1 }], 'Work')
+  if (team) void add({ team, size: 1 })
 }
 function addItem(item: Item): void {
-  if (brings.value === 'adds') void set('adds', [...adds.value, { item: item.key, size: 1 }], 'Work')
-  else void set('delays', [...delays.value, { item: item.key, days: 5 }], 'Delays')
+  if (brings.value === 'adds') void add({ item: item.key, size: 1 })
+  else void risks.setList(risk.value.key, 'delays', (now) => [...now, { item: item.key, days: 5 }], 'Delays')
 }
 const then = computed(() => risks.gains(props.row.worth, true))
 </script>
@@ -96,7 +94,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
         :value="a.size"
         :disabled="!may"
         :aria-label="`Work for ${whom(a)}, at least`"
-        @change="setAdds(i, range(a, 'size', 'low', $event))"
+        @change="setAdds(a, i, range('size', 'low', $event))"
       />
       to
       <input
@@ -107,10 +105,10 @@ const then = computed(() => risks.gains(props.row.worth, true))
         :disabled="!may"
         :placeholder="String(a.size)"
         :aria-label="`Work for ${whom(a)}, at most`"
-        @change="setAdds(i, range(a, 'size', 'high', $event))"
+        @change="setAdds(a, i, range('size', 'high', $event))"
       />
       <span class="what">{{ unit(a) }} more for {{ whom(a) }}</span>
-      <button v-if="may" class="round" :aria-label="`No work for ${whom(a)}`" @click="setAdds(i)">
+      <button v-if="may" class="round" :aria-label="`No work for ${whom(a)}`" @click="setAdds(a, i)">
         <i class="pi pi-times" aria-hidden="true" />
       </button>
     </li>
@@ -122,7 +120,7 @@ const then = computed(() => risks.gains(props.row.worth, true))
         :value="d.days"
         :disabled="!may"
         :aria-label="`Days of delay of ${d.item}, at least`"
-        @change="setDelays(i, range(d, 'days', 'low', $event))"
+        @change="setDelays(d, i, range('days', 'low', $event))"
       />
       to
       <input
@@ -133,10 +131,10 @@ const then = computed(() => risks.gains(props.row.worth, true))
         :disabled="!may"
         :placeholder="String(d.days)"
         :aria-label="`Days of delay of ${d.item}, at most`"
-        @change="setDelays(i, range(d, 'days', 'high', $event))"
+        @change="setDelays(d, i, range('days', 'high', $event))"
       />
       <span class="what">days’ delay of {{ whom(d) }}</span>
-      <button v-if="may" class="round" :aria-label="`No delay of ${d.item}`" @click="setDelays(i)">
+      <button v-if="may" class="round" :aria-label="`No delay of ${d.item}`" @click="setDelays(d, i)">
         <i class="pi pi-times" aria-hidden="true" />
       </button>
     </li>

@@ -5,6 +5,7 @@ import type { Change, Risk, RiskStanding, RiskWorth } from '@/api/types'
 import { caughtUp, useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { amount } from '@/ui/format'
+import { inTurn } from '@/ui/inTurn'
 
 /** What is done about a risk; none: nothing is decided. */
 export const responses = [
@@ -26,6 +27,23 @@ export interface RiskRow {
   stands: RiskStanding
   /** None while it is played, and where it is not. */
   worth?: RiskWorth
+}
+
+/** The lists of a risk. */
+export type Lists = {
+  [F in 'actions' | 'items' | 'needs' | 'teams' | 'releases' | 'adds' | 'delays']: NonNullable<Risk[F]>
+}
+
+/**
+ * A list with another part in place of one that was seen at a place, or without it. The list may have changed meanwhile:
+ * where nothing is as it was seen, that part itself has changed, and is still at its place.
+ */
+export function changed<T>(now: T[], seen: T, at: number, to?: (x: T) => T): T[] {
+  const text = JSON.stringify(seen)
+  const same = (x: T) => JSON.stringify(x) === text
+  const found = now[at] !== undefined && same(now[at]) ? at : now.findIndex(same)
+  const place = found < 0 ? at : found
+  return now.flatMap((x, i) => (i !== place ? [x] : to ? [to(x)] : []))
 }
 
 /** What a release gains: "4 points, 1.2 days"; empty for nothing to speak of. */
@@ -89,6 +107,18 @@ export const useRisks = defineStore('risks', () => {
   })
   const set = (key: string, field: string, value: unknown, label: string): Promise<boolean> =>
     store.apply(`${label} of ${key}`, [setting(key, field, value)])
+  const turn = inTurn()
+  /** Sets a list of a risk to what is made of the one that it has by then; edits of lists come in turn. */
+  const setList = <F extends keyof Lists>(
+    key: string,
+    field: F,
+    to: (now: Lists[F]) => Lists[F],
+    label: string,
+  ): Promise<boolean> =>
+    turn(() => {
+      const now = (store.program.risks ?? []).find((r) => r.key === key)?.[field] ?? []
+      return set(key, field, to(now as Lists[F]), label)
+    })
   /** Rates a risk a step higher or lower, or from nothing to the middle of the scale. */
   async function rate({ risk, stands }: RiskRow, field: 'chance' | 'impact', by: number): Promise<void> {
     const most = scales.value[field].length
@@ -131,6 +161,7 @@ export const useRisks = defineStore('risks', () => {
     scales,
     may,
     set,
+    setList,
     rate,
     respond,
     focus,
