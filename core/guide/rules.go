@@ -26,6 +26,9 @@ func Rules(p *program.Program) []Rule {
 	add("Ready", "An item is ready when "+readyWords(p.ReadyRule())+".")
 	add("Mix of kinds", mix(p)...)
 	add("Steps of the work", steps(p)...)
+	if s := p.Settings; len(s.Roles) > 0 {
+		add("Roles of people", strings.Join(s.Roles, ", ")+".")
+	}
 	if s := p.Settings; len(s.Activities) > 0 {
 		add("What time is spent on", strings.Join(s.Activities, ", ")+".")
 	}

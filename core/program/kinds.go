@@ -99,6 +99,7 @@ var Kinds = []KindInfo{
 		{Name: "askWhy", Title: "Asks why scope changes", Sort: Flag},
 		{Name: "steps", Title: "Steps", Sort: Parts, Parts: []Field{
 			{Name: "name", Title: "Name", Sort: Text}, {Name: "state", Title: "State", Sort: Choice, Values: words(itemStates)}, {Name: "most", Title: "At most", Sort: Number}}},
+		{Name: "roles", Title: "Roles of people", Sort: Many},
 		{Name: "activities", Title: "Activities", Sort: Many},
 		{Name: "priorities", Title: "Priorities", Sort: Many},
 		{Name: "attention", Title: "What needs somebody", Sort: Whole},

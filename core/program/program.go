@@ -7,6 +7,8 @@ package program
 
 import (
 	"cmp"
+	"slices"
+	"strings"
 
 	"jantrel/core/calendar"
 )
@@ -94,6 +96,7 @@ type Settings struct {
 
 	Steps []Step `json:"steps,omitempty"` // what states are divided into; see Course
 
+	Roles      []string `json:"roles,omitempty"`      // what people do in teams, to choose from
 	Activities []string `json:"activities,omitempty"` // what time is spent on, to choose from
 	Priorities []string `json:"priorities,omitempty"` // what priorities items may have, the most pressing first; empty: rank alone says
 
@@ -275,6 +278,40 @@ func (person Person) RolesIn(m Member) []string {
 		return m.Roles
 	}
 	return person.Roles
+}
+
+// RolesKnown returns what people may do in a program: the roles to choose from, then, by name, those that people,
+// members, items and parts of patterns have besides. Those that are the same but for capitals are one.
+func (p *Program) RolesKnown() []string {
+	var besides []string
+	for _, person := range p.People {
+		besides = append(besides, person.Roles...)
+	}
+	for _, team := range p.Teams {
+		for _, m := range team.Members {
+			besides = append(besides, m.Roles...)
+		}
+	}
+	for i := range p.Items {
+		besides = append(besides, p.Items[i].Role)
+	}
+	for _, pattern := range p.Patterns {
+		for _, part := range pattern.Parts {
+			besides = append(besides, part.Role)
+		}
+	}
+	slices.Sort(besides)
+	known, has := slices.Clone(p.Settings.Roles), map[string]bool{"": true}
+	for _, role := range known {
+		has[folded(role)] = true
+	}
+	for _, role := range besides {
+		if !has[folded(role)] && !strings.Contains(role, ",") {
+			known = append(known, role)
+		}
+		has[folded(role)] = true
+	}
+	return known
 }
 
 // DayOff is a stretch of days a person is away, both ends included.

@@ -21,6 +21,12 @@ func (v *validator) program(at path, p *Program) {
 		v.report(settings("spread"), "%v is not between 1 and %d", spread, MaxSpread)
 	}
 	v.steps(settings, p.Settings.Steps)
+	v.distinct(settings, "roles", p.Settings.Roles, MaxRoles)
+	for i, role := range p.Settings.Roles {
+		if strings.Contains(role, ",") {
+			v.report(settings(fmt.Sprintf("roles[%d]", i)), "%q has a comma, which divides roles where several are written", role)
+		}
+	}
 	v.distinct(settings, "activities", p.Settings.Activities, maxActivities)
 	v.distinct(settings, "priorities", p.Settings.Priorities, maxPriorities)
 	v.scales(settings, p.Settings.Scales)
@@ -48,6 +54,7 @@ func (v *validator) program(at path, p *Program) {
 
 // How many words there are to choose from at most.
 const (
+	MaxRoles      = 100
 	maxActivities = 100
 	maxPriorities = 20
 )
@@ -60,16 +67,19 @@ func (v *validator) distinct(at path, field string, words []string, most int) {
 	}
 	seen := map[string]bool{}
 	for i, name := range words {
-		switch folded := strings.ToLower(strings.TrimSpace(name)); {
-		case folded == "":
+		switch word := folded(name); {
+		case word == "":
 			v.report(at(fmt.Sprintf("%s[%d]", field, i)), "is empty")
-		case seen[folded]:
+		case seen[word]:
 			v.report(at(fmt.Sprintf("%s[%d]", field, i)), "%q is there twice", name)
 		default:
-			seen[folded] = true
+			seen[word] = true
 		}
 	}
 }
+
+// folded is what two words share that are one to people.
+func folded(word string) string { return strings.ToLower(strings.TrimSpace(word)) }
 
 const (
 	maxSteps     = 20  // that states are divided into

@@ -209,6 +209,7 @@ func (m *maker) details(r *rand.Rand) {
 	m.p.Settings.Spread = pick(m.r, 0, 1, 1.5)
 	m.p.Settings.Scales = &program.Scales{Chance: []string{"rarely", "often"}}
 	m.p.Settings.Activities, m.p.Settings.Priorities = []string{"building", "testing"}, []string{"now", "soon"}
+	m.p.Settings.Roles = []string{"lead", "firmware"}
 	m.p.Items[0].Priority = "soon"
 	since := m.p.Today.Add(-2).String() + "T09:30:00Z"
 	last := &m.p.Items[len(m.p.Items)-1]

@@ -21,7 +21,7 @@ const (
 type Made struct {
 	Name           string                  `json:"name"`
 	Says           string                  `json:"says,omitempty"` // what it is for
-	Settings       program.Settings        `json:"settings"`       // rules, mix, steps, activities, scales, plan sections
+	Settings       program.Settings        `json:"settings"`       // rules, mix, steps, roles, activities, scales, plan sections
 	Cadences       []program.Cadence       `json:"cadences,omitempty"`
 	PhaseTemplates []program.PhaseTemplate `json:"phaseTemplates,omitempty"`
 	Patterns       []program.Pattern       `json:"patterns,omitempty"` // with the roles that parts ask for
@@ -47,6 +47,8 @@ func Of(p program.Program, name, says string, pages []reports.Page, forms briefs
 		Guides: slices.Clone(p.Guides), Views: viewsWithout(p.Views, program.KindRelease, program.KindIteration, program.KindItem, program.KindTeam, program.KindPerson),
 	}
 	m.Settings.HolidayCalendar = "" // it is an address of theirs
+	roles := p.RolesKnown()
+	m.Settings.Roles = roles[:min(len(roles), program.MaxRoles)]
 	for _, pattern := range p.Patterns {
 		pattern.Parts = slices.Clone(pattern.Parts)
 		for i := range pattern.Parts {

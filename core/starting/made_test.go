@@ -39,6 +39,7 @@ func TestATemplateIsTheWayOfWorkingAlone(t *testing.T) {
 	assert.NotContains(t, string(text), "Ingrid")
 
 	p := m.Start("Second chain", sample.Today)
+	assert.Subset(t, p.Settings.Roles, []string{"lead", "modelling", "electronics"}, "people have these")
 	assert.Empty(t, program.Validate(p))
 	assert.Equal(t, of.Guides, p.Guides)
 	assert.Equal(t, of.PhaseTemplates, p.PhaseTemplates)

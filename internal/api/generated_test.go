@@ -251,6 +251,7 @@ type cellVectorsOf struct {
 	Program program.Program              `json:"program"`
 	Facts   standing.Facts               `json:"facts"`
 	Today   program.Date                 `json:"today"`
+	Roles   []string                     `json:"roles"` // that the program knows
 	Cells   map[string]map[string]string `json:"cells"` // item to field to what it shows
 }
 
@@ -258,7 +259,7 @@ type cellVectorsOf struct {
 func cellVectors(t *testing.T) cellVectorsOf {
 	p := sample.Program(2, sample.Shape{Teams: 2, Iterations: 3, Items: 14, Needs: 10, Wild: true, Rough: true})
 	now := plan.Of(p)
-	out := cellVectorsOf{p, standing.Of(now, sample.Today), sample.Today, map[string]map[string]string{}}
+	out := cellVectorsOf{p, standing.Of(now, sample.Today), sample.Today, p.RolesKnown(), map[string]map[string]string{}}
 	x := backlog.NewIndex(now, backlog.Options{Today: sample.Today})
 	for i := range p.Items {
 		cells := map[string]string{}

@@ -91,6 +91,7 @@ func (d *demo) calendar() {
 		{Key: "three-week", Name: "Three weeks", Start: threeWeeks, LengthDays: 21, Ahead: coming * 2 / 3, Naming: "{team}·{n}"},
 	}
 	d.p.Settings.HolidayCalendar = "standin:holidays"
+	d.p.Settings.Roles = []string{"lead", "firmware", "electronics", "modelling", "data", "web", "mobile", "design", "charts", "boat", "rigging", "electrics"}
 	for _, plan := range teamPlans {
 		t := program.Team{Key: plan.key, Name: plan.name, Unit: plan.unit, Cadence: "two-week", Velocity: number(plan.velocity)}
 		span, length, after := calendar.Span{End: twoWeeks.Add(-1)}, 14, coming

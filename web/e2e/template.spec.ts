@@ -19,7 +19,29 @@ test('a way of working is kept as a template, used, sent out and brought along',
   await plan.keyboard.type('Ingrid, on Friday.')
   await expect(plan.getByText('Still to be written: What could stop us.')).toBeVisible()
 
-  await plan.getByRole('link', { name: 'Way of working' }).press('Enter')
+  // The roles to choose from are the program's, and are offered where one is written.
+  await plan.goto(`${server.url}/programs/1/set-up/people`)
+  await plan.getByRole('button', { name: 'Roles…' }).press('Enter')
+  const roles = plan.getByRole('dialog', { name: 'Roles' })
+  const words = roles.getByRole('textbox', { name: /What people do in teams/ })
+  await expect(words).toBeFocused()
+  await plan.keyboard.press('Control+Home')
+  await plan.keyboard.type('diving\n')
+  await roles.getByRole('button', { name: 'Keep' }).press('Enter')
+  await expect(roles).toHaveCount(0)
+  await plan
+    .getByRole('row', { name: /^Mateus Arruda/ })
+    .getByRole('button')
+    .press('Enter')
+  const person = plan.getByRole('dialog', { name: 'Mateus Arruda' })
+  await expect(person.locator('#p-roles + datalist option').first()).toHaveAttribute('value', 'diving')
+  await person.getByLabel('Roles').focus()
+  await plan.keyboard.press('End')
+  await plan.keyboard.type('diving, ')
+  await expect(person.locator('#p-roles + datalist option').first()).toHaveAttribute('value', 'diving, lead')
+  await person.getByRole('button', { name: 'Cancel' }).press('Enter')
+
+  await plan.goto(`${server.url}/programs/1/report?as=working`)
   await expect(plan.getByRole('region', { name: 'What was agreed' })).toContainText(
     'Who shows it: a name and a day',
   )
@@ -51,6 +73,7 @@ test('a way of working is kept as a template, used, sent out and brought along',
   const agreed = plan.getByRole('region', { name: 'What was agreed' })
   await expect(agreed).toContainText('Two weeks: 14 days each')
   await expect(agreed).toContainText('What could stop us')
+  await expect(agreed).toContainText('diving, lead, firmware')
 
   // As a file it goes to another server, and comes to the same.
   await plan.goto(server.url)

@@ -973,6 +973,7 @@ var fields = map[string]map[string]string{
 		"Priorities":      "what priorities items may have, the most pressing first; empty: rank alone says",
 		"PullAhead":       "a team with room left takes what is placed later or unplaced; nil: it does",
 		"Ready":           "what ready means; nil: DefaultReady",
+		"Roles":           "what people do in teams, to choose from",
 		"Scales":          "of risks; nil: DefaultScale",
 		"Spread":          "how many times as far from their mean as they were paces are drawn in plays, 1..MaxSpread; 0: 1",
 		"Steps":           "what states are divided into; see Course",
@@ -1289,7 +1290,7 @@ var fields = map[string]map[string]string{
 		"Pages":    "without cards that are about something of the program",
 		"Patterns": "with the roles that parts ask for",
 		"Says":     "what it is for",
-		"Settings": "rules, mix, steps, activities, scales, plan sections",
+		"Settings": "rules, mix, steps, roles, activities, scales, plan sections",
 	},
 	"starting.Template": {
 		"Says": "what is in it, in a sentence",

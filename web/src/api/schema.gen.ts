@@ -7526,6 +7526,8 @@ export interface components {
             pullAhead?: boolean;
             /** @description What ready means; nil: DefaultReady */
             ready?: components["schemas"]["program.ReadyRule"];
+            /** @description What people do in teams, to choose from */
+            roles?: string[];
             /** @enum {string} */
             sameIteration: "never" | "same-team" | "always";
             /** @description Of risks; nil: DefaultScale */

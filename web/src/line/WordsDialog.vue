@@ -8,7 +8,7 @@ import { linesOf } from '@/ui/format'
 /** Words of the program to choose from: a line for each. */
 const props = defineProps<{
   /** The setting that holds them. */
-  field: 'activities' | 'priorities'
+  field: 'activities' | 'priorities' | 'roles'
   title: string
   /** What a line is, in words. */
   asks: string
@@ -37,7 +37,13 @@ async function keep(): Promise<void> {
     <form class="form" @submit.prevent="keep">
       <label
         >{{ asks }}, a line for each
-        <textarea v-model="text" class="in" rows="8" :placeholder="example" autofocus />
+        <textarea
+          v-model="text"
+          class="in"
+          :rows="Math.max(8, Math.min(16, lines.length + 1))"
+          :placeholder="example"
+          autofocus
+        />
       </label>
       <p class="quiet small">{{ kept }}</p>
       <p v-if="twice" role="alert" class="failure">{{ twice }} is there twice.</p>

@@ -508,6 +508,10 @@ export const kinds = {
         "title": "Repeated items",
         "sort": "parts"
       },
+      "roles": {
+        "title": "Roles of people",
+        "sort": "many"
+      },
       "sameIteration": {
         "title": "Sharing an iteration",
         "sort": "choice",
@@ -863,4 +867,4 @@ export const kinds = {
 } as const
 
 /** Fields of a program that stand in its settings. */
-export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","agreements","askWhy","steps","activities","priorities","attention","scales","playRisks","turned","spread","growth","guidance","planSections","holidayCalendar","ready","mix"]
+export const settings: readonly string[] = ["sameIteration","fillTo","landing","pullAhead","othersAccept","agreements","askWhy","steps","roles","activities","priorities","attention","scales","playRisks","turned","spread","growth","guidance","planSections","holidayCalendar","ready","mix"]

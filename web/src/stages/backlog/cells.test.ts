@@ -3,6 +3,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { Facts, Program } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { rolesKnown } from '@/line/roles'
 import { factsOf, smallProgram } from '@/line/testing'
 import vectors from './cells.gen.json'
 import {
@@ -127,6 +128,8 @@ describe('cells', () => {
     const store = useProgram()
     expect(suggestionsOf('tags', store.program)?.map((c) => c.label)).toEqual(['a,b', 'c'])
     expect(suggestionsOf('role', store.program)).toEqual([])
+    store.program.settings.roles = ['lead']
+    expect(suggestionsOf('role', store.program)?.map((c) => c.label)).toEqual(['lead'])
     expect(suggestionsOf('title', store.program)).toBeUndefined()
   })
 })
@@ -138,6 +141,10 @@ describe('vectors of the server', () => {
     store.program = vectors.program as unknown as Program
     store.facts = vectors.facts as unknown as Facts
     store.today = vectors.today
+  })
+
+  it('know the roles that the server knows', () => {
+    expect(rolesKnown(useProgram().program)).toEqual(vectors.roles)
   })
 
   it('show in each cell what the server would write into a file', () => {

@@ -5,18 +5,16 @@ import { amount } from '@/ui/format'
 import type { Choice } from '@/ui/matching'
 import { plain } from '@/views/choices'
 import type { useProgram } from '@/line/program'
+import { rolesKnown } from '@/line/roles'
 
 type Store = ReturnType<typeof useProgram>
 
 /** What the program has already of what one writes into a field; nothing for other fields. */
 export function suggestionsOf(field: string, program: Program): Choice[] | undefined {
   const items = program.items ?? []
-  const of: Record<string, () => (string | undefined)[]> = {
-    role: () => [...(program.people ?? []).flatMap((p) => p.roles ?? []), ...items.map((x) => x.role)],
-    tags: () => items.flatMap((x) => x.tags ?? []),
-  }
-  const found = of[field]?.().filter((x): x is string => !!x)
-  return found && plain([...new Set(found)].sort((a, b) => a.localeCompare(b)))
+  if (field === 'role') return plain(rolesKnown(program))
+  if (field !== 'tags') return undefined
+  return plain([...new Set(items.flatMap((x) => x.tags ?? []))].sort((a, b) => a.localeCompare(b)))
 }
 
 /** The rank of each item, counted over those that are no groups of others. */

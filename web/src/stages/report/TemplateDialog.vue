@@ -32,9 +32,9 @@ async function keep(): Promise<void> {
   >
     <form class="form" @submit.prevent="keep">
       <p>
-        It holds cadences, rules, mix, steps, activities, phases, patterns with their roles, repeated items,
-        scales of risks, plan sections, guidance, shared views, pages that all see, and the sections of the
-        newest briefs. Teams, people and work stay here, and so do cards and views that name them.
+        It holds cadences, rules, mix, steps, roles, activities, phases, patterns, repeated items, scales of
+        risks, plan sections, guidance, shared views, pages that all see, and the sections of the newest
+        briefs. Teams, people and work stay here, and so do cards and views that name them.
       </p>
       <label class="field"
         ><span class="label">Name</span><input v-model="name" class="in" maxlength="200" autofocus />

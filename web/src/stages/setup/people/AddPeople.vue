@@ -4,6 +4,7 @@ import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
+import { rolesKnown } from '@/line/roles'
 
 /** Several people at once, a line each. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -15,6 +16,7 @@ watch(visible, () => {
   text.value = ''
   problems.value = []
 })
+const roles = computed(() => rolesKnown(store.program))
 const example = computed(() => {
   const [a, b] = (store.program.teams ?? []).map((t) => t.key)
   const days = `off ${store.today}..${store.today}`
@@ -50,6 +52,7 @@ async function add(): Promise<void> {
         One person a line: the name, then shares of teams by their keys, roles, hours a day and days off, set
         off by commas. A name that begins with “open seat” is planned capacity with nobody in it yet.
       </p>
+      <p v-if="roles.length" class="quiet small">Roles so far: {{ roles.join(', ') }}.</p>
       <ul v-if="problems.length" class="failure" role="alert">
         <li v-for="p in problems" :key="p">{{ p }}</li>
       </ul>

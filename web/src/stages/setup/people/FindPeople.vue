@@ -8,6 +8,7 @@ import { amount, count, percent } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
 import { shortDate, toDate } from '@/ui/dates'
 import { useProgram } from '@/line/program'
+import { rolesKnown } from '@/line/roles'
 import DateField from '@/ui/DateField.vue'
 
 /** Who with a role has free days in a range of dates. */
@@ -22,12 +23,7 @@ watch(visible, (now) => {
   found.value = undefined
   if (!form.from) Object.assign(form, { from: store.today, to: later(28) })
 })
-const roles = computed(() => {
-  const all = new Set<string>()
-  for (const p of store.program.people ?? []) p.roles?.forEach((r) => all.add(r))
-  for (const t of store.program.teams ?? []) t.members?.forEach((m) => m.roles?.forEach((r) => all.add(r)))
-  return [...all].sort()
-})
+const roles = computed(() => rolesKnown(store.program))
 
 /** The days, in words: "2 – 12 Mar, 22 Mar – 2 Apr (50 %)". */
 const whenOf = (f: Free) =>

@@ -5,6 +5,7 @@ import type { Person } from '@/api/types'
 import { dayNames, shortDate } from '@/ui/dates'
 import { count, percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import WordsDialog from '@/line/WordsDialog.vue'
 import { useSetUp } from '@/stages/setup/setup'
 import { useProposals } from '@/line/proposals'
 import { useWanted } from '@/stages/setup/useWanted'
@@ -19,6 +20,7 @@ const may = computed(() => store.may({ op: 'add', kind: 'person' }))
 const text = ref('')
 const adding = ref(false)
 const finding = ref(false)
+const naming = ref(false)
 const chosen = ref<Person>()
 const open = ref(false)
 useWanted({
@@ -88,6 +90,13 @@ const mine = computed(() => store.program.people?.find((p) => p.key === store.mi
       <span class="quiet">{{ count(found.length, 'person', 'people') }}</span>
       <span class="wide" />
       <Button v-if="mine" size="small" outlined label="Your days off" @click="edit(mine)" />
+      <Button
+        v-if="store.may({ op: 'set', kind: 'program', field: 'roles' })"
+        size="small"
+        outlined
+        label="Roles…"
+        @click="naming = true"
+      />
       <Button size="small" outlined icon="pi pi-search" label="Who has time?" @click="finding = true" />
       <Button
         v-if="may"
@@ -154,6 +163,15 @@ const mine = computed(() => store.program.people?.find((p) => p.key === store.mi
     </p>
     <AddPeople v-model:visible="adding" />
     <FindPeople v-model:visible="finding" />
+    <WordsDialog
+      v-if="naming"
+      field="roles"
+      title="Roles"
+      asks="What people do in teams"
+      :example="'lead\nfirmware\ntesting'"
+      kept="They are offered wherever a role is written, and templates take them along. People and items keep what they were given when a line goes."
+      @close="naming = false"
+    />
     <PersonForm v-model:visible="open" :person="chosen?.key" />
   </div>
 </template>

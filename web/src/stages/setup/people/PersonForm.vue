@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Change, DayOff } from '@/api/types'
+import RolesField from '@/line/RolesField.vue'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
@@ -105,10 +106,9 @@ async function read(event: Event): Promise<void> {
         </div>
         <div class="field wide">
           <label for="p-roles">Roles</label>
-          <input
+          <RolesField
             id="p-roles"
             v-model="form.roles"
-            class="in"
             placeholder="as firmware, lead"
             :disabled="!may('roles')"
           />

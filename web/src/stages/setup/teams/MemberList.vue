@@ -5,6 +5,7 @@ import type { Member, Team } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { percent } from '@/ui/format'
 import { inTurn } from '@/ui/inTurn'
+import RolesField from '@/line/RolesField.vue'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
 import { useProposals } from '@/line/proposals'
@@ -174,7 +175,7 @@ const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0
       </div>
       <div class="field">
         <label for="m-roles">Roles here, if others</label>
-        <input id="m-roles" v-model="form.roles" class="in" placeholder="as the person’s" />
+        <RolesField id="m-roles" v-model="form.roles" placeholder="as the person’s" />
       </div>
       <Button type="submit" outlined label="Add" />
     </form>
