@@ -15,6 +15,7 @@ import StandingStrip from './frame/StandingStrip.vue'
 import StuckDialog from './frame/StuckDialog.vue'
 import { router } from './router'
 import { useGuide } from './stages/guide/guide'
+import DownloadList from '@/ui/DownloadList.vue'
 import { keysRest } from '@/ui/keysRest'
 import { useRefusedFields } from '@/ui/refused'
 import { useKeepFocus } from '@/ui/useKeepFocus'
@@ -170,6 +171,7 @@ watch(
     </template>
     <RouterView v-else />
   </div>
+  <DownloadList />
 </template>
 
 <style scoped>

@@ -3,13 +3,13 @@ import { computed } from 'vue'
 import { bytes } from './format'
 import { useDownloads } from './useDownloads'
 
-/** Files that take a while to be made, with how much of each is here; each can be stopped. */
+/** Files that take a while to be made, wherever they were asked for, with how much of each is here; each can be stopped. */
 const downloads = useDownloads()
 const shown = computed(() => downloads.list.value.filter((d) => d.slow || d.failure))
 </script>
 
 <template>
-  <ul v-if="shown.length" class="downloads" aria-label="Files that are being made">
+  <ul v-if="shown.length" class="downloads" data-region aria-label="Files that are being made">
     <li v-for="d in shown" :key="d.id">
       <template v-if="d.failure">
         <p role="alert" class="failure">{{ d.name }}: {{ d.failure }}</p>
@@ -27,14 +27,17 @@ const shown = computed(() => downloads.list.value.filter((d) => d.slow || d.fail
 
 <style scoped>
 .downloads {
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  margin: 0 0 12px;
+  position: fixed;
+  right: 16px;
+  bottom: 16px;
+  z-index: 1200; /* dialogs offer files too */
+  max-width: min(640px, calc(100vw - 32px));
+  margin: 0;
   padding: 6px 12px;
   border: 1px solid var(--rule);
   border-radius: 8px;
   background: var(--panel);
+  box-shadow: var(--shadow);
   list-style: none;
 }
 

@@ -1,4 +1,4 @@
-import { createGlobalState } from '@vueuse/core'
+import { createGlobalState, useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
 import { fetched, wordsOf } from '@/api/client'
 import { saveFile } from './saveFile'
@@ -60,13 +60,14 @@ export const useDownloads = createGlobalState(() => {
     }
   }
 
-  /** Takes over a plain click on a link to a file, wherever in an element; others are the browser's. */
-  function clicked(event: MouseEvent): void {
+  // A plain click on a link to a file of the server, wherever it is; others are the browser's.
+  useEventListener(document, 'click', (event) => {
     const link = (event.target as Element).closest<HTMLAnchorElement>('a[download]')
-    if (!link || event.button || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey) return
+    if (!link?.href.startsWith(`${location.origin}/`)) return
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey) return
     event.preventDefault()
     void get(link.href, link.ariaLabel ?? link.textContent.trim())
-  }
+  })
 
-  return { list, get, stop, clicked }
+  return { list, get, stop }
 })

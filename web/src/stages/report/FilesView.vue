@@ -5,12 +5,10 @@ import { ofLine } from '@/api/inView'
 import { useProgram } from '@/line/program'
 import { useViews } from '@/views/views'
 import DateField from '@/ui/DateField.vue'
-import DownloadList from '@/ui/DownloadList.vue'
 import { toDate, toDay } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { saveFile } from '@/ui/saveFile'
 import { useAttempt } from '@/ui/useAttempt'
-import { useDownloads } from '@/ui/useDownloads'
 import DatesFile from './DatesFile.vue'
 import { useExports } from './useExports'
 
@@ -19,7 +17,6 @@ const store = useProgram()
 const views = useViews()
 void views.bring()
 const { failure, busy, attempt } = useAttempt()
-const downloads = useDownloads()
 
 const base = computed(() => `/api/v1/programs/${store.id}`)
 const from = ref(toDate(store.todayDay - 28))
@@ -141,8 +138,7 @@ async function saveView(format: 'csv' | 'xlsx'): Promise<void> {
 </script>
 
 <template>
-  <div class="scroll" data-region @click="downloads.clicked">
-    <DownloadList />
+  <div class="scroll" data-region>
     <div class="days">
       <label class="field"
         ><span class="label">From</span><DateField v-model="from" aria-label="From"
