@@ -271,6 +271,14 @@ func agree(t *testing.T, k *reports.Known, c *reports.Chart, things []counted, n
 			require.NoError(t, err)
 			require.Equal(t, count, all, name)
 			require.Len(t, behind, min(count, reports.MaxListed))
+			for _, thing := range behind {
+				of := func(i program.Item) bool { return thing.Kind == program.KindItem && i.Key == thing.Key }
+				if at := slices.IndexFunc(k.Plan().Items, of); at >= 0 {
+					require.Equal(t, k.Plan().Items[at].State, thing.State, thing.Key)
+				} else {
+					require.Empty(t, thing.State, name)
+				}
+			}
 		}
 	}
 	values := map[string]bool{}

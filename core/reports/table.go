@@ -60,8 +60,9 @@ type Drawn struct {
 // Thing is something that a chart counts.
 type Thing struct {
 	program.Ref
-	Title string   `json:"title"`
-	Value *float64 `json:"value,omitempty"` // what it measures, where that is not the number
+	Title string            `json:"title"`
+	State program.ItemState `json:"state,omitempty"` // of an item, on the day of the chart; none: to do
+	Value *float64          `json:"value,omitempty"` // what it measures, where that is not the number
 }
 
 // sum is what some things come to. Sums are made in the order of the things, so that they are the same every time.
@@ -168,6 +169,9 @@ func (t *things) listed(rows []int) []Thing {
 	list := make([]Thing, 0, min(len(rows), MaxListed))
 	for _, r := range rows[:min(len(rows), MaxListed)] {
 		thing := Thing{Ref: t.ref(r), Title: t.title(r)}
+		if thing.Kind == program.KindItem {
+			thing.State = t.Plan().Items[t.item(r)].State
+		}
 		if t.measure != nil {
 			if value, has := t.value(r); has {
 				thing.Value = &value

@@ -13,10 +13,10 @@ async function wallOf(browser: Browser, link: string): Promise<Page> {
   return page
 }
 
-/** Counts what is not done, beside a text; gives the link of a screen that shows both. */
-async function screenOf(page: Page, server: Server): Promise<string> {
+/** Shows what is not done, in a form, beside a burn-up; gives the link of a screen that shows both. */
+async function screenOf(page: Page, server: Server, form = 'figure'): Promise<string> {
   const filter = { conditions: [{ field: 'state', is: 'is-not', values: ['done'] }] }
-  const chart = { of: 'items', filter, measure: 'number', form: 'figure' }
+  const chart = { of: 'items', filter, measure: 'number', form }
   const cards = [
     { key: '1', kind: 'chart', wide: 6, high: 2, title: 'Not done', chart },
     { key: '2', kind: 'burn-up', wide: 6, high: 2, about: { release: 'R1' } },
@@ -108,4 +108,26 @@ test('a screen hears of edits, and outlives restarts', async ({ page, server, br
   }
   expect(await held()).toBeLessThan(before * 1.25)
   await wall.context().close()
+})
+
+test('a list on a screen says how many of it are not seen', async ({ page, server, browser }) => {
+  await enter(page, server)
+  const wall = await wallOf(browser, await screenOf(page, server, 'list'))
+  const card = wall.getByRole('region', { name: 'Not done', exact: true })
+  await expect(card.getByText(/^and \d+ more$/)).toBeVisible()
+  const counted = Number.parseInt((await card.locator('.sentence').textContent()) ?? '')
+  const [seen, more] = await card.evaluate((element) => {
+    const line = element.querySelector('.more')!
+    const { top } = line.getBoundingClientRect()
+    const rows = [...element.querySelectorAll('li')]
+    return [
+      rows.filter((row) => row.getBoundingClientRect().bottom <= top + 1).length,
+      Number.parseInt(line.textContent.replace(/\D+/, '')),
+    ]
+  })
+  expect(seen).toBeGreaterThan(3)
+  expect(seen + more).toBe(counted)
+  // What is named on it is not held to be gone because nothing else of it is told.
+  await expect(card.getByRole('listitem').first()).toContainText(/to do|doing|in review/)
+  await expect(card).not.toContainText('removed')
 })

@@ -1114,6 +1114,7 @@ var fields = map[string]map[string]string{
 		"Totals":  "by row",
 	},
 	"reports.Thing": {
+		"State": "of an item, on the day of the chart; none: to do",
 		"Value": "what it measures, where that is not the number",
 	},
 	"reports.Value": {

@@ -8381,6 +8381,11 @@ export interface components {
             key?: string;
             /** @enum {string} */
             kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
+            /**
+             * @description Of an item, on the day of the chart; none: to do
+             * @enum {string}
+             */
+            state?: "todo" | "doing" | "review" | "done";
             title: string;
             /**
              * Format: double

@@ -6,7 +6,12 @@ import { useProgram } from '@/line/program'
 import { worded } from './drawing'
 
 /** Something that a chart counts, with the way to it. */
-const props = defineProps<{ thing: ChartThing; of: Pick<ChartTable, 'unit' | 'in'> }>()
+const props = defineProps<{
+  thing: ChartThing
+  of: Pick<ChartTable, 'unit' | 'in'>
+  /** It leads nowhere, and what it names need not be at hand. */
+  quiet?: boolean
+}>()
 const store = useProgram()
 const params = computed(() => ({ id: store.id }))
 const to = computed(() => {
@@ -20,19 +25,19 @@ const to = computed(() => {
   if (kind === 'iteration') return { name: 'track', params: params.value, query: { teams: of } }
   return { name: 'track', params: params.value, query: { as: 'hours' } }
 })
-const item = computed(() =>
-  props.thing.kind === 'item' ? store.items.get(props.thing.key ?? '') : undefined,
-)
 const value = computed(() => (props.thing.value === undefined ? '' : worded(props.thing.value, props.of)))
 </script>
 
 <template>
   <li>
     <b v-if="thing.kind === 'item'" class="key">{{ thing.key }}</b>
-    <RouterLink v-if="to" :to="to" class="title" :title="thing.title">{{ thing.title }}</RouterLink>
+    <span v-if="quiet" class="title">{{ thing.title }}</span>
+    <RouterLink v-else-if="to" :to="to" class="title" :title="thing.title">{{ thing.title }}</RouterLink>
     <span v-else class="title quiet">{{ thing.title }} (removed since)</span>
     <slot>
-      <span v-if="item" class="quiet small">{{ stateTitles.get(item.state ?? 'todo') }}</span>
+      <span v-if="thing.kind === 'item'" class="quiet small">{{
+        stateTitles.get(thing.state ?? 'todo')
+      }}</span>
     </slot>
     <span v-if="value" class="n">{{ value }}</span>
   </li>

@@ -132,9 +132,13 @@ defineExpose({
     :aria-label="`${title}, in full`"
     :style="{ maxHeight: `${height}px` }"
   >
-    <ThingLine v-for="(t, i) in table?.things" :key="i" :thing="t" :of="table!" />
+    <ThingLine v-for="(t, i) in table?.things" :key="i" :thing="t" :of="table!" :quiet="quiet" />
     <li v-if="!table?.things?.length" class="quiet">Nothing.</li>
-    <li v-else-if="table.count > table.things.length" class="quiet">
+    <li
+      v-else-if="table.count > table.things.length"
+      class="quiet"
+      :data-more="table.count - table.things.length"
+    >
       {{ count(table.count - table.things.length, 'more', 'more') }}
     </li>
   </ol>

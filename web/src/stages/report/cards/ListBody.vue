@@ -127,7 +127,7 @@ defineExpose({ sentence, table })
         <RouterLink :to="calls.open(e)" class="text" :title="says(e)">{{ says(e) }}</RouterLink>
         <span v-if="e.cost >= 0.5" class="small">{{ count(Math.round(e.cost), 'day') }}</span>
       </li>
-      <li v-if="entries.length > 30" class="quiet">
+      <li v-if="entries.length > 30" class="quiet" :data-more="entries.length - 30">
         <RouterLink :to="{ name: 'track', params: { id: store.id }, query: { as: 'attention' } }">{{
           count(entries.length - 30, 'more', 'more')
         }}</RouterLink>

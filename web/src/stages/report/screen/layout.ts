@@ -47,3 +47,22 @@ export function screenfuls<T extends Sized>(cards: readonly T[], single: boolean
 export function isDim(hour: number, from: number, to: number): boolean {
   return from <= to ? hour >= from && hour < to : hour >= from || hour < to
 }
+
+/** How high the line is that says how many rows there are besides, in pixels. */
+const MORE = 22
+
+/**
+ * What does not fit of rows that end at some places: of those that end above where the list does, and of some more that are
+ * not there. It is where the last row ends that is seen whole above a line that says how many there are besides, in a card
+ * of a height; nothing, where all fit.
+ */
+export function cutAfter(
+  ends: readonly number[],
+  { list, card }: { list: number; card: number },
+  more: number,
+): { top: number; more: number } | undefined {
+  if (!more && ends.every((end) => end <= list)) return undefined
+  const room = Math.min(list, card - MORE)
+  const whole = ends.filter((end) => end <= room)
+  return { top: Math.max(0, ...whole) || room, more: more + ends.length - whole.length }
+}
