@@ -61,7 +61,7 @@ type Drawn struct {
 type Thing struct {
 	program.Ref
 	Title string            `json:"title"`
-	State program.ItemState `json:"state,omitempty"` // of an item, on the day of the chart; none: to do
+	State program.ItemState `json:"state,omitempty"` // of an item, on the day of the chart; "" in what was kept before charts told it
 	Value *float64          `json:"value,omitempty"` // what it measures, where that is not the number
 }
 
@@ -170,7 +170,7 @@ func (t *things) listed(rows []int) []Thing {
 	for _, r := range rows[:min(len(rows), MaxListed)] {
 		thing := Thing{Ref: t.ref(r), Title: t.title(r)}
 		if thing.Kind == program.KindItem {
-			thing.State = t.Plan().Items[t.item(r)].State
+			thing.State = cmp.Or(t.Plan().Items[t.item(r)].State, program.Todo)
 		}
 		if t.measure != nil {
 			if value, has := t.value(r); has {

@@ -1114,7 +1114,7 @@ var fields = map[string]map[string]string{
 		"Totals":  "by row",
 	},
 	"reports.Thing": {
-		"State": "of an item, on the day of the chart; none: to do",
+		"State": "of an item, on the day of the chart; \"\" in what was kept before charts told it",
 		"Value": "what it measures, where that is not the number",
 	},
 	"reports.Value": {

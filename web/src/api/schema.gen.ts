@@ -8382,7 +8382,7 @@ export interface components {
             /** @enum {string} */
             kind: "program" | "cadence" | "team" | "iteration" | "person" | "release" | "milestone" | "item" | "need" | "comment" | "timeEntry" | "risk" | "snooze" | "promise";
             /**
-             * @description Of an item, on the day of the chart; none: to do
+             * @description Of an item, on the day of the chart; "" in what was kept before charts told it
              * @enum {string}
              */
             state?: "todo" | "doing" | "review" | "done";

@@ -9,7 +9,7 @@ import { worded } from './drawing'
 const props = defineProps<{
   thing: ChartThing
   of: Pick<ChartTable, 'unit' | 'in'>
-  /** It leads nowhere, and what it names need not be at hand. */
+  /** What it names need not be at hand: that says nothing of whether it is still there. */
   quiet?: boolean
 }>()
 const store = useProgram()
@@ -31,13 +31,11 @@ const value = computed(() => (props.thing.value === undefined ? '' : worded(prop
 <template>
   <li>
     <b v-if="thing.kind === 'item'" class="key">{{ thing.key }}</b>
-    <span v-if="quiet" class="title">{{ thing.title }}</span>
-    <RouterLink v-else-if="to" :to="to" class="title" :title="thing.title">{{ thing.title }}</RouterLink>
+    <RouterLink v-if="to" :to="to" class="title" :title="thing.title">{{ thing.title }}</RouterLink>
+    <span v-else-if="quiet" class="title">{{ thing.title }}</span>
     <span v-else class="title quiet">{{ thing.title }} (removed since)</span>
     <slot>
-      <span v-if="thing.kind === 'item'" class="quiet small">{{
-        stateTitles.get(thing.state ?? 'todo')
-      }}</span>
+      <span v-if="thing.state" class="quiet small">{{ stateTitles.get(thing.state) }}</span>
     </slot>
     <span v-if="value" class="n">{{ value }}</span>
   </li>
