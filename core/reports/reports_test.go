@@ -324,6 +324,22 @@ func TestSharesComeToTheWhole(t *testing.T) {
 	}
 }
 
+// Rows that follow one another in time are said to do so, whichever source they are of.
+func TestWhatFollowsInTime(t *testing.T) {
+	k := known(sample.Program(3, sample.Shape{Teams: 2, Iterations: 4, Items: 30, Wild: true}))
+	in := []string{}
+	for _, source := range reports.Vocabulary() {
+		for _, split := range source.Splits {
+			table, err := reports.Of(k, &reports.Chart{Of: source.Name, Split: []string{split.Name}, Measure: "number", Form: reports.Bars})
+			require.NoError(t, err)
+			if table.InTime && !slices.Contains(in, split.Name) {
+				in = append(in, split.Name)
+			}
+		}
+	}
+	assert.ElementsMatch(t, []string{"iteration", "notBefore", "doneOn", "due", "changed", "week", "start"}, in)
+}
+
 // What cannot be answered says what to choose instead.
 func TestChartsThatCannotBe(t *testing.T) {
 	p := sample.Program(1, sample.Shape{Teams: 3, Iterations: 4, Items: 30, Needs: 10})

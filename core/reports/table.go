@@ -44,6 +44,7 @@ type Table struct {
 	In      program.Unit `json:"in,omitempty"`   // of Size: the team's unit
 	Team    string       `json:"team,omitempty"` // of Size: whose
 	Mean    bool         `json:"mean,omitempty"`
+	InTime  bool         `json:"inTime,omitempty"`  // rows follow one another in time: pictures put them side by side
 	LeftOut int          `json:"leftOut,omitempty"` // values that are not told, the smallest ones
 	Things  []Thing      `json:"things,omitempty"`  // of a list, the first MaxListed
 }
@@ -124,7 +125,7 @@ func Of(k *Known, c *Chart) (Table, error) {
 			}
 		}
 	}
-	table := Table{Cells: [][]*float64{}, Counts: [][]int{}, Totals: []*float64{}, Total: all.value(measure.Mean), Count: all.count, Unit: measure.Unit, Mean: measure.Mean}
+	table := Table{Cells: [][]*float64{}, Counts: [][]int{}, Totals: []*float64{}, Total: all.value(measure.Mean), Count: all.count, Unit: measure.Unit, Mean: measure.Mean, InTime: splits[0].inTime()}
 	if measure.Unit == Size {
 		table.Team, table.In = t.whose()
 	}
@@ -298,7 +299,7 @@ func (s *splitting) title(key string) string {
 		return ""
 	case key == "":
 		return none
-	case s.own == nil && s.field.Sort == program.Day, s.own != nil && s.own.Weeks:
+	case s.days():
 		day, _ := calendar.Parse(key) // written by this package
 		return day.Short()
 	case s.own == nil:
@@ -308,6 +309,14 @@ func (s *splitting) title(key string) string {
 	}
 	return key
 }
+
+// days reports whether values are days.
+func (s *splitting) days() bool {
+	return s.own == nil && s.field != nil && s.field.Sort == program.Day || s.own != nil && s.own.Weeks
+}
+
+// inTime reports whether values follow one another in time.
+func (s *splitting) inTime() bool { return s.name == "iteration" || s.days() }
 
 // compare orders two values; none comes last.
 func (s *splitting) compare(a, b string) int {

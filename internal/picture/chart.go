@@ -46,12 +46,9 @@ type figures struct {
 	empty    bool // what has no value comes to nothing; else there is none
 }
 
-// upright are the splits that follow one another in time: they stand side by side.
-var upright = []string{"iteration", "week", "start", "doneOn", "due", "notBefore", "changed"}
-
 func (f *figures) ofTable(c *reports.Chart, t *reports.Table) {
 	f.places, f.unit, f.in, f.empty = t.Rows, t.Unit, t.In, !t.Mean
-	f.standing = f.form == reports.Lines || f.form == reports.Areas || slices.Contains(upright, c.Split[0])
+	f.standing = f.form == reports.Lines || f.form == reports.Areas || t.InTime
 	if f.form == reports.Ring || len(c.Split) < 2 {
 		f.single, f.columns, f.values = true, []reports.Value{{}}, [][]*float64{t.Totals}
 		return

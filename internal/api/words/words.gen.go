@@ -1106,6 +1106,7 @@ var fields = map[string]map[string]string{
 		"Count":   "how many things there are",
 		"Counts":  "how many things stand behind each",
 		"In":      "of Size: the team's unit",
+		"InTime":  "rows follow one another in time: pictures put them side by side",
 		"LeftOut": "values that are not told, the smallest ones",
 		"Rows":    "of the first split; a single one without a key where there is none",
 		"Team":    "of Size: whose",

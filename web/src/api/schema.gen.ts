@@ -8352,6 +8352,8 @@ export interface components {
              * @enum {string}
              */
             in?: "points" | "days" | "hours";
+            /** @description Rows follow one another in time: pictures put them side by side */
+            inTime?: boolean;
             /**
              * Format: int64
              * @description Values that are not told, the smallest ones

@@ -57,10 +57,6 @@ export function colourOf(value: Pick<ChartValue, 'tone'>, at: number, { token }:
 /** Figures as tables and files have them, to a thousandth. */
 const tidy = (n: number | undefined): number | string => (n === undefined ? '' : Math.round(n * 1000) / 1000)
 
-/** Splits that follow one another in time stand side by side; others one below the other, with room for names. */
-const upright = (chart: ChartAsked): boolean =>
-  ['iteration', 'week', 'start', 'doneOn', 'due', 'notBefore', 'changed'].includes(chart.split?.[0] ?? '')
-
 const axisText = (n: number, of: Measured): string =>
   of.unit === 'share' ? percent(n) : of.unit === 'hours' ? `${n} h` : String(n)
 
@@ -166,7 +162,8 @@ export function drawTable(chart: ChartAsked, table: ChartTable, looks: Look): Pi
     }
   const line = chart.form === 'lines' || chart.form === 'areas'
   const stacked = chart.form === 'stacked' || chart.form === 'areas'
-  const standing = line || upright(chart)
+  // What follows in time stands side by side; other values one below the other, with room for names.
+  const standing = line || !!table.inTime
   const names = {
     type: 'category',
     data: titles,
