@@ -84,7 +84,15 @@ func (w *writer) burnUp() []Block {
 	if c.Measure.In == forecast.InShare {
 		done = percent(c.Fan.Done) + " of the work"
 	}
-	return append(say("%s %s; %s is done.", name, w.lands(&c.Landing), done), Block{BurnUp: c, Head: burnUpHead, Rows: w.burnUpRows(c), Figures: []bool{false, true, true, true}})
+	said := fmt.Sprintf("%s %s; %s is done.", name, w.lands(&c.Landing), done)
+	if n := c.Fan.Unsized; n > 0 {
+		is := "are"
+		if n == 1 {
+			is = "is"
+		}
+		said += fmt.Sprintf(" %s without a size %s not in the picture: the last of it may land later than it looks.", count(n, "item"), is)
+	}
+	return append(say("%s", said), Block{BurnUp: c, Head: burnUpHead, Rows: w.burnUpRows(c), Figures: []bool{false, true, true, true}})
 }
 
 var burnUpHead = []string{"Day", "Done", "In 8 of 10 plays", "There is"}

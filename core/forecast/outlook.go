@@ -38,9 +38,11 @@ var FanOdds = []int{10, 25, 50, 75, 90}
 // Fan is how much there is of some work, and how much of it is done, as the plays have it: by days
 // to come, at each of the percentiles of FanOdds. Each day is looked at by itself.
 type Fan struct {
-	Total float64  `json:"total"` // today
-	Done  float64  `json:"done"`
-	Days  []FanDay `json:"days"`
+	Total float64 `json:"total"` // today
+	Done  float64 `json:"done"`
+	// Unsized is how many items to do count nothing here, as they have no size: the last of it may land later than it looks.
+	Unsized int      `json:"unsized,omitempty"`
+	Days    []FanDay `json:"days"`
 }
 
 // FanDay is the end of a day to come.
@@ -189,6 +191,9 @@ func (g *game) fan(v *views, q OutlookQuestion, counts []uint32) Fan {
 	fan := Fan{Days: []FanDay{}}
 	for _, i := range leaves {
 		w := s.item(i)
+		if s.unsized(i) && g.p.Items[i].State != program.Done {
+			fan.Unsized++
+		}
 		if g.p.Items[i].State == program.Done {
 			if q.Measure.In == InHours { // of what is done nothing is left
 				continue

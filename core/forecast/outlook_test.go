@@ -56,6 +56,19 @@ func TestTheOutlookOfATeamThatAlwaysDoesTheSame(t *testing.T) {
 	assert.Nil(t, share.Landing.Chance, "no date is asked about")
 }
 
+// What has no size is not drawn where sizes are, which the fan says; where items are counted all is.
+func TestAFanSaysWhatItDoesNotDraw(t *testing.T) {
+	p := pier(10, 10, 10)
+	p.Items = []program.Item{work("A", 5, "d"), work("B", 10, "e"), work("C", 5, "c")}
+	p.Items[0].Size, p.Items[2].Size, p.Items[2].State = nil, nil, program.Done
+	for in, unsized := range map[forecast.In]int{forecast.InSize: 1, forecast.InShare: 1, forecast.InItems: 0, forecast.InHours: 0} {
+		o := forecast.OutlookOf(plan.Of(p), forecast.OutlookQuestion{
+			Options: forecast.Options{Today: monday, Plays: 40, Seed: 1}, Set: forecast.Set{Release: "R"}, Measure: forecast.Measure{In: in, Team: "T"},
+		})
+		assert.Equal(t, unsized, o.Fan.Unsized, in)
+	}
+}
+
 // What grows comes with the iterations: 20 of a release that grows by a tenth each becomes 22 with the
 // first and 24.2 with the second, as in docs/forecast.md; it lands on 2 April.
 func TestAFanShowsWhatScopeGrowsBy(t *testing.T) {

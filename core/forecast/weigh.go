@@ -94,6 +94,12 @@ func (s *scale) item(i int) float64 {
 	return s.size(item.Team, *item.Size)
 }
 
+// unsized reports whether the leaf at i weighs nothing as it has no size.
+func (s *scale) unsized(i int) bool {
+	item := &s.p.Items[i]
+	return (s.of.In == InSize || s.of.In == InShare) && item.Size == nil && s.counts(item.Team)
+}
+
 // size is what a size of a team weighs, where sizes do.
 func (s *scale) size(team string, size float64) float64 {
 	switch s.of.In {

@@ -5406,6 +5406,8 @@ export interface components {
              * @description Today
              */
             total: number;
+            /** Format: int64 */
+            unsized?: number;
         };
         "forecast.FanDay": {
             day: string;

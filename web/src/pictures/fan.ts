@@ -59,6 +59,12 @@ function markLine(marks: Mark[], from: Day, to: Day, { token, text }: Look): obj
   }
 }
 
+/** What is not drawn of some work: what has no size, and may be done last. */
+const unsizedText = ({ unsized: n }: BurnUp['fan']): string =>
+  n
+    ? ` ${count(n, 'item', 'items')} without a size ${n === 1 ? 'is' : 'are'} not in the picture: the last of it may land later than it looks.`
+    : ''
+
 /**
  * What was done and what there was, from the journal, and the plays ahead as a fan: between the 10th and the
  * 90th of a hundred plays, and the 25th and 75th, with the middle. Of what is left, the same way round.
@@ -205,9 +211,11 @@ export function fanChart(
     },
     columns: ['Day', left ? 'Left' : 'Done', ...(left ? [] : ['There is']), '10 %', '25 %', '75 %', '90 %'],
     rows,
-    hint: left
-      ? 'What was left, and what will be: the middle of the plays, half of them and 8 of 10 of them.'
-      : 'What was done (below) of what there was, and what will be: the middle of the plays, half of them and 8 of 10.',
+    hint: `${
+      left
+        ? 'What was left, and what will be: the middle of the plays, half of them and 8 of 10 of them.'
+        : 'What was done (below) of what there was, and what will be: the middle of the plays, half of them and 8 of 10.'
+    }${unsizedText(fan)}`,
   }
 }
 
