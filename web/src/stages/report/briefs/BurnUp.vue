@@ -18,7 +18,8 @@ const chart = computed(() => {
   if (landing.due)
     marks.push({ day: toDay(landing.due), name: `due ${shortDate(landing.due, near)}`, kind: 'due' })
   const unit = props.burnUp.unit
-  return fanChart(props.burnUp, false, marks, unit && { unit }, near, look())
+  const drawn = { ...props.burnUp, fan: { ...fan, unsized: undefined } } // the section says so itself
+  return fanChart(drawn, false, marks, unit && { unit }, near, look())
 })
 </script>
 
