@@ -26,6 +26,7 @@ const drawn = computed(
 /** Nobody scrolls here: where the last row ends that is seen whole, and how many do not fit. */
 const cut = ref<ReturnType<typeof cutAfter>>()
 function measure(): void {
+  cut.value = undefined
   if (!root.value || !inside.value || props.card.kind === 'text' || drawn.value) return
   const { top, height } = root.value.getBoundingClientRect()
   const scale = height / root.value.offsetHeight || 1 // the screen is drawn larger than it is laid out

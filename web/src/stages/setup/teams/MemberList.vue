@@ -26,8 +26,8 @@ function offer(): void {
   form.share = Math.max(0, Math.round(left(form.person) * 100)) || 100
 }
 
-/** Shows what other members would do to capacity; they are set when somebody agrees. */
 const turn = inTurn()
+/** Shows what other members would do to capacity; they are set when somebody agrees. */
 const save = (list: (now: Member[]) => Member[], agreed?: () => void) =>
   turn(() =>
     proposals.propose(
