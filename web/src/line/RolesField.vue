@@ -8,12 +8,11 @@ defineOptions({ inheritAttrs: false })
 const text = defineModel<string>({ required: true })
 const store = useProgram()
 const list = useId()
+const known = computed(() => rolesKnown(store.program))
 const offered = computed(() => {
   const written = text.value.split(',')
   const before = written.slice(0, -1).map((r) => r.trim())
-  return rolesKnown(store.program)
-    .filter((role) => !before.includes(role))
-    .map((role) => [...before, role].join(', '))
+  return known.value.filter((role) => !before.includes(role)).map((role) => [...before, role].join(', '))
 })
 </script>
 

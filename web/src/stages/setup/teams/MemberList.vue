@@ -4,7 +4,7 @@ import { computed, reactive } from 'vue'
 import type { Member, Team } from '@/api/types'
 import { shortDate } from '@/ui/dates'
 import { percent } from '@/ui/format'
-import { inTurn } from '@/ui/inTurn'
+import { changed, inTurn } from '@/ui/inTurn'
 import RolesField from '@/line/RolesField.vue'
 import { useProgram } from '@/line/program'
 import { useSetUp } from '@/stages/setup/setup'
@@ -52,11 +52,15 @@ function add(): void {
 }
 
 function change(i: number, field: 'share' | 'from' | 'to', text: string): void {
-  const changed = (m: Member): Member =>
+  const seen = members.value[i]
+  const next = (m: Member): Member =>
     field === 'share' ? { ...m, share: Number(text) / 100 } : { ...m, [field]: text || undefined }
-  void save((now) => now.map((m, j) => (j === i ? changed(m) : m)))
+  void save((now) => changed(now, seen, i, next))
 }
-const remove = (i: number) => save((now) => now.filter((_, j) => j !== i))
+function remove(i: number): void {
+  const seen = members.value[i]
+  void save((now) => changed(now, seen, i))
+}
 const rolesOf = (m: Member) =>
   (m.roles?.length ? m.roles : (people.value.get(m.person)?.roles ?? [])).join(', ')
 const sum = computed(() => members.value.reduce((total, m) => total + m.share, 0))

@@ -6,8 +6,9 @@ import ThingHistory from '@/line/ThingHistory.vue'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
+import { changed } from '@/ui/inTurn'
 import RiskPlayed from './RiskPlayed.vue'
-import { changed, responses, riskStates, useRisks, type Lists, type RiskRow } from './risks'
+import { responses, riskStates, useRisks, type Lists, type RiskRow } from './risks'
 
 /** One risk: what it is, what is done about it, and how it is played. */
 const props = defineProps<{ row: RiskRow }>()

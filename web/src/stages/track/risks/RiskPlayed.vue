@@ -4,8 +4,9 @@ import type { Item, Risk } from '@/api/types'
 import ItemPicker from '@/line/ItemPicker.vue'
 import { useProgram } from '@/line/program'
 import DateField from '@/ui/DateField.vue'
+import { changed } from '@/ui/inTurn'
 import { inPercent } from '@/ui/format'
-import { changed, useRisks, type Lists, type RiskRow } from './risks'
+import { useRisks, type Lists, type RiskRow } from './risks'
 
 /** How a risk is played: at which odds it brings which work and which delays, and with its response. */
 const props = defineProps<{ row: RiskRow }>()
