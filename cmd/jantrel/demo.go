@@ -109,19 +109,19 @@ func prepareDemo(ctx context.Context, hub *live.Hub, accounts *account.Service, 
 	if !isLoopback(listener) {
 		return o, fmt.Errorf("the demo lets in whoever clicks, so it is not served on %s, which others can reach; use an address like 127.0.0.1:8080", listener.Addr())
 	}
-	list, err := hub.Store().Programs(ctx)
+	list, err := accounts.Store().Programs(ctx)
 	if err != nil {
 		return o, err
 	}
 	if len(list) == 0 {
-		id, err := makeDemo(ctx, hub.Store(), hub.Today())
+		id, err := makeDemo(ctx, accounts.Store(), hub.Today())
 		if err != nil {
 			return o, err
 		}
 		for _, a := range demo.Accounts {
 			made, err := accounts.AddWithoutPassword(ctx, a.Login, a.Name, a.Admin)
 			if err == nil {
-				err = hub.Store().SaveMembership(ctx, store.Membership{AccountID: made.ID, ProgramID: id, Role: a.Role, Person: a.Person})
+				err = accounts.Store().SaveMembership(ctx, store.Membership{AccountID: made.ID, ProgramID: id, Role: a.Role, Person: a.Person})
 			}
 			if err != nil {
 				return o, err

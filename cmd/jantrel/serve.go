@@ -143,7 +143,7 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 		<-ended
 	}()
 	if f.metrics != "" {
-		if o.Seen, err = f.serveMetrics(ctx, metrics.Of{Hub: hub, Backups: o.Backups, Data: f.data, Version: version}); err != nil {
+		if o.Seen, err = f.serveMetrics(ctx, metrics.Of{Hub: hub, Store: db, Backups: o.Backups, Data: f.data, Version: version}); err != nil {
 			return err
 		}
 	}

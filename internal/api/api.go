@@ -60,7 +60,6 @@ type DemoAccount = accounts.Demo
 // New returns the handler of everything that Jantrel serves. Requests that a page
 // of another site makes a browser send are refused.
 func New(o Options) http.Handler {
-	gin.SetMode(gin.ReleaseMode)
 	o.Log = door.Log(o.Log)
 	router := gin.New()
 	router.HandleMethodNotAllowed = true
@@ -69,7 +68,7 @@ func New(o Options) http.Handler {
 	describe(router, o)
 	router.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	router.GET("/readyz", func(c *gin.Context) {
-		if err := o.Hub.Store().Ready(c.Request.Context()); err != nil {
+		if err := o.Accounts.Store().Ready(c.Request.Context()); err != nil {
 			o.Log.ErrorContext(c.Request.Context(), "not ready", "error", err)
 			c.String(http.StatusServiceUnavailable, "the database does not answer\n")
 			return
@@ -86,12 +85,14 @@ func New(o Options) http.Handler {
 
 // OpenAPI returns the description of the interface as JSON.
 func OpenAPI(version string) ([]byte, error) {
-	gin.SetMode(gin.ReleaseMode)
 	return describe(gin.New(), Options{Version: version}).OpenAPI().MarshalJSON()
 }
 
-// Of a request with thousands of faults, the first are told.
+// What these libraries keep for all servers of a process is set once. Of a request with thousands of faults, the first
+// are told; lists are sent as lists, or left out.
 func init() {
+	gin.SetMode(gin.ReleaseMode)
+	huma.DefaultArrayNullable = false
 	whole := huma.NewError
 	huma.NewError = func(status int, text string, faults ...error) huma.StatusError {
 		return whole(status, text, door.Named(faults)...)
@@ -99,7 +100,6 @@ func init() {
 }
 
 func describe(router *gin.Engine, o Options) huma.API {
-	huma.DefaultArrayNullable = false // lists are sent as lists, or left out
 	config := huma.DefaultConfig("Jantrel", o.Version)
 	config.Info.Description = "Programs, their plans and forecasts. Every edit is a list of changes, applied whole or not at all."
 	config.OpenAPIPath = "/api/v1/openapi"

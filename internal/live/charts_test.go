@@ -14,7 +14,6 @@ import (
 	"jantrel/core/reports"
 	"jantrel/core/sample"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 func charts() (all []reports.Chart) {
@@ -42,10 +41,9 @@ func TestChartsOverTimeAreWhatWasOnScreen(t *testing.T) {
 	folder := t.TempDir()
 	now := time.Date(2027, 3, 2, 8, 0, 0, 0, time.UTC)
 	open := func() (*live.Hub, func()) {
-		s, err := store.Open(folder)
-		require.NoError(t, err)
+		s := keep(t, folder)
 		h := live.NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
-		return h, func() { h.Close(); _ = s.Close() }
+		return h, h.Close
 	}
 	h, end := open()
 	id, err := h.Create(ctx, sample.Program(5, sample.Shape{Teams: 3, Iterations: 4, Items: 30, Needs: 10, Wild: true}))

@@ -8,7 +8,7 @@ import (
 	"slices"
 
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Checked is what a check of a stored line found.
@@ -26,7 +26,7 @@ const maxFaults = 20
 // checkpoint where there is one, else back to the beginning and forth again.
 //
 // Of a scenario nothing is stored but its edits: they must lead on from the live plan where it began.
-func Check(ctx context.Context, s *store.Store, line int64) (Checked, error) {
+func Check(ctx context.Context, s Store, line int64) (Checked, error) {
 	found, err := s.Line(ctx, line)
 	if err != nil {
 		return Checked{}, err
@@ -41,14 +41,14 @@ func Check(ctx context.Context, s *store.Store, line int64) (Checked, error) {
 	return check(ctx, s, line, p, revision)
 }
 
-func check(ctx context.Context, s *store.Store, line int64, stored program.Program, revision int64) (Checked, error) {
+func check(ctx context.Context, s Store, line int64, stored program.Program, revision int64) (Checked, error) {
 	c := Checked{Revision: revision}
 	kept, err := s.Checkpoints(ctx, line)
 	if err != nil {
 		return c, err
 	}
 	kept = slices.DeleteFunc(kept, func(at int64) bool { return at > revision })
-	from := store.Checkpoint{}
+	from := journal.Checkpoint{}
 	if len(kept) > 0 {
 		if from, err = s.LoadCheckpoint(ctx, line, kept[len(kept)-1]); err != nil {
 			return c, err
@@ -92,7 +92,7 @@ func check(ctx context.Context, s *store.Store, line int64, stored program.Progr
 	return c, nil
 }
 
-func checkScenario(ctx context.Context, s *store.Store, line store.Line) (Checked, error) {
+func checkScenario(ctx context.Context, s Store, line journal.Line) (Checked, error) {
 	c := Checked{Revision: line.Revision}
 	p, revision, err := s.Load(ctx, *line.Base)
 	if err != nil {
@@ -164,7 +164,7 @@ func (l *Line) checkSoon(ctx context.Context, stored program.Program, revision i
 		case len(c.Faults) > 0:
 			slog.ErrorContext(ctx, "what is stored is not what was edited; see: jantrel check", "line", l.id, "revision", c.Revision, "faults", c.Faults)
 		case c.Changes >= betweenCheckpoints:
-			if err := l.hub.store.SaveCheckpoint(ctx, l.id, store.Checkpoint{Revision: revision, Program: stored}); err != nil {
+			if err := l.hub.store.SaveCheckpoint(ctx, l.id, journal.Checkpoint{Revision: revision, Program: stored}); err != nil {
 				slog.ErrorContext(ctx, "keeping a checkpoint", "line", l.id, "revision", revision, "error", err)
 			}
 		}

@@ -17,8 +17,8 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // odd are texts that have broken programs: some are accepted as keys, all as titles.
@@ -152,7 +152,7 @@ func TestWhatIsStoredOtherwiseIsFound(t *testing.T) {
 	lost := edits[0]
 	lost.Revision++
 	// The same again, journalled, but with the things of before: as when a row is not written.
-	require.NoError(t, h.Store().Commit(ctx, line.ID, before, store.Edit{Revision: lost.Revision, At: lost.At, Actor: "x", Client: "x", Label: "x", Sort: store.Plain, Changes: lost.Changes}))
+	require.NoError(t, h.Store().Commit(ctx, line.ID, before, journal.Edit{Revision: lost.Revision, At: lost.At, Actor: "x", Client: "x", Label: "x", Sort: journal.Plain, Changes: lost.Changes}))
 	found, err := live.Check(ctx, h.Store(), line.ID)
 	require.NoError(t, err)
 	require.Len(t, found.Faults, 1)

@@ -12,7 +12,7 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Dated is when a release or a milestone lands.
@@ -123,7 +123,7 @@ func (l *Line) reckon(ctx context.Context, walked *walk, day program.Date) (stri
 	if err != nil {
 		return "", err
 	}
-	return string(body), l.hub.store.KeepForecastDay(ctx, l.id, store.ForecastDay{Day: day, Body: string(body)}, forecast.Rules)
+	return string(body), l.hub.store.KeepForecastDay(ctx, l.id, journal.ForecastDay{Day: day, Body: string(body)}, forecast.Rules)
 }
 
 // forecastOn is what the forecast said at the end of a day that is over.

@@ -14,15 +14,12 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // at is a hub whose clock stands at a time that the test moves on.
-func at(t testing.TB, now *time.Time) (*store.Store, *live.Hub) {
+func at(t testing.TB, now *time.Time) (live.Store, *live.Hub) {
 	t.Helper()
-	s, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
+	s := keep(t, t.TempDir())
 	h := live.NewHub(s, func() time.Time { return *now }, func() program.Date { return calendar.OfTime(*now) })
 	t.Cleanup(h.Close)
 	return s, h
@@ -116,8 +113,7 @@ func TestWhichEditsOfADayMovedADate(t *testing.T) {
 func BenchmarkForecastDays(b *testing.B) {
 	for b.Loop() {
 		b.StopTimer()
-		s, err := store.Open(b.TempDir())
-		require.NoError(b, err)
+		s := keep(b, b.TempDir())
 		now := time.Date(2026, 3, 2, 8, 0, 0, 0, time.UTC)
 		h := live.NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
 		id, err := h.Create(ctx, sample.Program(3, sample.Shape{Teams: 6, Iterations: 12, Items: 120, Needs: 45}))
@@ -134,6 +130,5 @@ func BenchmarkForecastDays(b *testing.B) {
 		require.NoError(b, err)
 		b.ReportMetric(float64(len(days)), "days")
 		h.Close()
-		_ = s.Close()
 	}
 }

@@ -15,7 +15,7 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/standing"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Author says who makes an edit, from which open page.
@@ -182,14 +182,14 @@ func (l *Line) make(ctx context.Context, by Author, p act.Plan, upTo *int64) (Up
 	if err != nil {
 		return Update{}, err
 	}
-	edit := by.edit(p.Label, store.Plain, applied)
+	edit := by.edit(p.Label, journal.Plain, applied)
 	edit.Said.Keys, edit.Said.Notes, edit.UpTo = p.Keys, p.Notes, upTo
 	return l.commit(ctx, next, edit)
 }
 
 // edit is an edit of the author's.
-func (a Author) edit(label string, sort store.Sort, changes []program.Applied) store.Edit {
-	return store.Edit{Actor: a.Actor, Client: a.Client, Label: label, Sort: sort, Changes: changes, Request: a.Request, Said: store.Said{Digest: a.Digest}}
+func (a Author) edit(label string, sort journal.Sort, changes []program.Applied) journal.Edit {
+	return journal.Edit{Actor: a.Actor, Client: a.Client, Label: label, Sort: sort, Changes: changes, Request: a.Request, Said: journal.Said{Digest: a.Digest}}
 }
 
 // sign puts who says it and when on comments that are added: a page may not say.
@@ -239,12 +239,12 @@ const maxRecent = 200
 
 // commit stores an edit that led to next, swaps the state and announces it. The caller
 // holds the writer's turn.
-func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Update, error) {
+func (l *Line) commit(ctx context.Context, next *plan.Plan, edit journal.Edit) (Update, error) {
 	now := l.state.Load()
 	edit.Revision, edit.At = now.Revision+1, l.hub.clock()
 	// An edit that has come this far is carried through, even if who sent it hangs up.
 	if err := l.hub.store.Commit(context.WithoutCancel(ctx), l.id, next.Program, edit); err != nil {
-		l.hub.full.note(store.IsFull(err), edit.At)
+		l.hub.full.note(journal.IsFull(err), edit.At)
 		return Update{}, err
 	}
 	l.hub.full.note(false, edit.At)
@@ -259,14 +259,14 @@ func (l *Line) commit(ctx context.Context, next *plan.Plan, edit store.Edit) (Up
 	}
 	l.checkpoint(state, len(edit.Changes))
 	update := updateOf(edit, state.Facts.Since(now.Facts))
-	if edit.Sort == store.Plain {
+	if edit.Sort == journal.Plain {
 		update.Why = asksWhy(now.Plan, next, edit.Changes, state.Today)
 	}
 	l.announce(update)
 	return update, nil
 }
 
-func updateOf(e store.Edit, facts standing.Facts) Update {
+func updateOf(e journal.Edit, facts standing.Facts) Update {
 	u := Update{From: e.Revision - 1, Revision: e.Revision, At: e.At, Actor: e.Actor, Client: e.Client, Label: e.Label,
 		Changes: make([]program.Change, len(e.Changes)), Facts: facts}
 	for i, a := range e.Changes {

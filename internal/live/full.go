@@ -5,7 +5,7 @@ import (
 	"sync"
 	"time"
 
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // fullness is whether the disk had room when something was last written.
@@ -42,7 +42,7 @@ func (h *Hub) Full(ctx context.Context) bool {
 	if !due {
 		return full
 	}
-	full = store.IsFull(h.store.Probe(context.WithoutCancel(ctx)))
+	full = journal.IsFull(h.store.Probe(context.WithoutCancel(ctx)))
 	h.full.note(full, h.clock())
 	return full
 }

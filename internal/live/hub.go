@@ -14,12 +14,12 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Hub holds the lines that are in use.
 type Hub struct {
-	store  *store.Store
+	store  Store
 	clock  func() time.Time
 	today  func() program.Date
 	heavy  chan struct{}  // taken while one heavy answer is computed
@@ -45,7 +45,7 @@ type opening struct {
 
 // NewHub makes a hub over a store. clock stamps journal entries; today is the
 // day that plans are seen on.
-func NewHub(s *store.Store, clock func() time.Time, today func() program.Date) *Hub {
+func NewHub(s Store, clock func() time.Time, today func() program.Date) *Hub {
 	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), deck: forecast.NewDeck(), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
 }
 
@@ -56,29 +56,29 @@ func (h *Hub) Today() program.Date { return h.today() }
 func (h *Hub) Now() time.Time { return h.clock() }
 
 // Store is where the hub keeps its lines.
-func (h *Hub) Store() *store.Store { return h.store }
+func (h *Hub) Store() Store { return h.store }
 
 // Open returns the live line of a program, loading it where it is not in memory yet.
 func (h *Hub) Open(ctx context.Context, id int64) (*Line, error) {
-	return h.open(ctx, h.lives, id, func() (store.Line, error) { return h.store.Live(ctx, id) })
+	return h.open(ctx, h.lives, id, func() (journal.Line, error) { return h.store.Live(ctx, id) })
 }
 
 // OpenScenario returns a scenario of a program by the id of its line.
 func (h *Hub) OpenScenario(ctx context.Context, id, line int64) (*Line, error) {
-	l, err := h.open(ctx, h.scenarios, line, func() (store.Line, error) {
+	l, err := h.open(ctx, h.scenarios, line, func() (journal.Line, error) {
 		found, err := h.store.Line(ctx, line)
 		if err == nil && found.Base == nil {
-			err = store.ErrNotFound
+			err = journal.ErrNotFound
 		}
 		return found, err
 	})
 	if err == nil && l.program != id {
-		return nil, store.ErrNotFound
+		return nil, journal.ErrNotFound
 	}
 	return l, err
 }
 
-func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find func() (store.Line, error)) (*Line, error) {
+func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find func() (journal.Line, error)) (*Line, error) {
 	h.mu.Lock()
 	o := in[id]
 	if o == nil {
@@ -106,7 +106,7 @@ func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find fu
 	return o.line, o.err
 }
 
-func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line, error) {
+func (h *Hub) load(ctx context.Context, find func() (journal.Line, error)) (*Line, error) {
 	found, err := find()
 	if err != nil {
 		return nil, err
@@ -119,7 +119,7 @@ func (h *Hub) load(ctx context.Context, find func() (store.Line, error)) (*Line,
 }
 
 // asItIs loads a line, and makes nothing of it.
-func (h *Hub) asItIs(ctx context.Context, found store.Line) (*Line, error) {
+func (h *Hub) asItIs(ctx context.Context, found journal.Line) (*Line, error) {
 	l := &Line{hub: h, id: found.ID, program: found.Program, live: found.Base == nil, writing: make(turn, 1), subscribers: map[chan Update]bool{}, histories: map[string]*history{}}
 	if !l.live {
 		resolved, err := h.scenarioPlan(ctx, found)

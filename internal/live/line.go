@@ -13,7 +13,7 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/standing"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Line is a line in memory.
@@ -28,9 +28,9 @@ type Line struct {
 
 	writing   turn // of the one writer
 	histories map[string]*history
-	recent    []store.Edit // the newest edits, oldest first
-	explained atomic.Int64 // how often reasons were given for edits
-	unchecked int          // changes since the last checkpoint that this server made
+	recent    []journal.Edit // the newest edits, oldest first
+	explained atomic.Int64   // how often reasons were given for edits
+	unchecked int            // changes since the last checkpoint that this server made
 
 	listening   sync.Mutex
 	subscribers map[chan Update]bool
@@ -171,7 +171,7 @@ func (l *Line) close() {
 }
 
 // Journal returns those edits before a revision (0: the newest) that are looked for, newest first.
-func (l *Line) Journal(ctx context.Context, before int64, limit int, sought store.Sought) ([]store.Edit, error) {
+func (l *Line) Journal(ctx context.Context, before int64, limit int, sought journal.Sought) ([]journal.Edit, error) {
 	if l.frozen && (before <= 0 || before > l.now()) {
 		before = l.now() + 1
 	}
@@ -185,8 +185,8 @@ const journalPage = 200
 var ErrManyEdits = errors.New("these are more changes than one file holds; choose fewer days")
 
 // Edits tells the edits that are looked for, the oldest first: of so many changes at most, else none and ErrManyEdits.
-func (l *Line) Edits(ctx context.Context, sought store.Sought, most int, tell func(*store.Edit) error) error {
-	var all []store.Edit
+func (l *Line) Edits(ctx context.Context, sought journal.Sought, most int, tell func(*journal.Edit) error) error {
+	var all []journal.Edit
 	changes := 0
 	for before := int64(0); ; {
 		page, err := l.Journal(ctx, before, journalPage, sought)
@@ -214,18 +214,18 @@ func (l *Line) Edits(ctx context.Context, sought store.Sought, most int, tell fu
 
 // LastSet returns the edit that gave a field of a thing its value, and whether
 // the journal has one: what came with the program has none.
-func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (store.Edit, bool, error) {
+func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (journal.Edit, bool, error) {
 	return l.hub.store.LastSet(ctx, l.id, l.now(), ref, field)
 }
 
 // LastWords returns who said the last word on each need up to a state.
-func (l *Line) LastWords(ctx context.Context, s *State) ([]store.Word, error) {
+func (l *Line) LastWords(ctx context.Context, s *State) ([]journal.Word, error) {
 	return l.hub.store.LastWords(ctx, l.id, s.Revision)
 }
 
 // HistoryOf returns the edits that changed a thing, of an item also its needs and what was said
 // about it, newest first, each with these changes alone.
-func (l *Line) HistoryOf(ctx context.Context, of program.Ref, limit int) ([]store.Edit, error) {
+func (l *Line) HistoryOf(ctx context.Context, of program.Ref, limit int) ([]journal.Edit, error) {
 	return l.hub.store.EditsOf(ctx, l.id, l.now(), of, limit)
 }
 

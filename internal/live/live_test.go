@@ -15,8 +15,8 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/core/standing"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 var ctx = context.Background()
@@ -28,10 +28,7 @@ var (
 
 func hub(t testing.TB, folder string) *live.Hub {
 	t.Helper()
-	s, err := store.Open(folder)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
-	return live.NewHub(s, func() time.Time { return time.Unix(0, 0) }, func() program.Date { return sample.Today })
+	return live.NewHub(keep(t, folder), func() time.Time { return time.Unix(0, 0) }, func() program.Date { return sample.Today })
 }
 
 func start(t testing.TB, folder string) (*live.Hub, *live.Line) {
@@ -247,8 +244,8 @@ func TestUndoStepsPastWhatIsSomebodyElses(t *testing.T) {
 	_, err := l.Undo(ctx, ann)
 	var conflict *live.Conflict
 	require.ErrorAs(t, err, &conflict)
-	assert.ErrorIs(t, l.StepPast(ctx, "a", store.Undo, "Another"), live.ErrNothingToDo, "only what is named")
-	require.NoError(t, l.StepPast(ctx, "a", store.Undo, "Second"))
+	assert.ErrorIs(t, l.StepPast(ctx, "a", journal.Undo, "Another"), live.ErrNothingToDo, "only what is named")
+	require.NoError(t, l.StepPast(ctx, "a", journal.Undo, "Second"))
 	undo, redo := steps(t, l)
 	assert.Equal(t, "First", undo)
 	assert.Empty(t, redo)
@@ -256,5 +253,5 @@ func TestUndoStepsPastWhatIsSomebodyElses(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, before, titleOf(l, first))
 	assert.Equal(t, "ben's", titleOf(l, second))
-	assert.ErrorIs(t, l.StepPast(ctx, "a", store.Undo, ""), live.ErrNothingToDo)
+	assert.ErrorIs(t, l.StepPast(ctx, "a", journal.Undo, ""), live.ErrNothingToDo)
 }

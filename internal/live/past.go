@@ -11,7 +11,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // The past of a line: it is never written to. From the nearest checkpoint, or from the
@@ -72,14 +72,14 @@ func (l *Line) At(ctx context.Context, revision int64) (*State, error) {
 		return now, nil
 	}
 	if l.frozen && revision > now.Revision {
-		return nil, store.ErrNotFound // what came later is not known then
+		return nil, journal.ErrNotFound // what came later is not known then
 	}
 	at, made, err := l.hub.store.MadeAt(ctx, l.id, max(revision, 1)) // what it began with: the day of its first edit
 	if err != nil {
 		return nil, err
 	}
 	if !made || revision < 0 {
-		return nil, store.ErrNotFound
+		return nil, journal.ErrNotFound
 	}
 	return l.seen(ctx, revision, calendar.OfTime(at))
 }
@@ -96,7 +96,7 @@ func (l *Line) AsOf(ctx context.Context, at time.Time) (*State, error) {
 // SeenOn returns the line as it was at a revision, seen on a day.
 func (l *Line) SeenOn(ctx context.Context, revision int64, day program.Date) (*State, error) {
 	if revision < 0 || revision > l.now() {
-		return nil, store.ErrNotFound
+		return nil, journal.ErrNotFound
 	}
 	return l.seen(ctx, revision, day)
 }
@@ -146,7 +146,7 @@ func (l *Line) programAt(ctx context.Context, revision int64) (program.Program, 
 }
 
 // programFrom is programAt, from where one is already.
-func (l *Line) programFrom(ctx context.Context, from store.Checkpoint, revision int64) (program.Program, error) {
+func (l *Line) programFrom(ctx context.Context, from journal.Checkpoint, revision int64) (program.Program, error) {
 	for walked := 0; from.Revision != revision; {
 		edits, err := l.stretch(ctx, from.Revision, revision)
 		if err != nil {
@@ -180,7 +180,7 @@ func (l *Line) programFrom(ctx context.Context, from store.Checkpoint, revision 
 // anywhere else.
 type walk struct {
 	line *Line
-	at   store.Checkpoint
+	at   journal.Checkpoint
 	plan *plan.Plan // of that revision; nil: it has not begun
 }
 
@@ -199,15 +199,15 @@ func (w *walk) to(ctx context.Context, revision int64) (*plan.Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	w.at, w.plan = store.Checkpoint{Revision: revision, Program: p}, plan.Of(p)
+	w.at, w.plan = journal.Checkpoint{Revision: revision, Program: p}, plan.Of(p)
 	return w.plan, nil
 }
 
 // nearest is what to go from to a revision: the checkpoint before it, the one after it, or
 // the line as it is now, from whichever the fewest changes lead there.
-func (l *Line) nearest(ctx context.Context, revision int64) (store.Checkpoint, error) {
+func (l *Line) nearest(ctx context.Context, revision int64) (journal.Checkpoint, error) {
 	now := l.state.Load()
-	best := store.Checkpoint{Revision: now.Revision, Program: now.Program}
+	best := journal.Checkpoint{Revision: now.Revision, Program: now.Program}
 	fewest, err := l.hub.store.CountChanges(ctx, l.id, revision, now.Revision)
 	if err != nil {
 		return best, err
@@ -223,7 +223,7 @@ func (l *Line) nearest(ctx context.Context, revision int64) (store.Checkpoint, e
 			return best, err
 		}
 		if changes < fewest {
-			fewest, best = changes, store.Checkpoint{Revision: at}
+			fewest, best = changes, journal.Checkpoint{Revision: at}
 		}
 	}
 	if best.Revision == now.Revision {
@@ -233,7 +233,7 @@ func (l *Line) nearest(ctx context.Context, revision int64) (store.Checkpoint, e
 }
 
 // stretch reads the next edits on the way from one revision to another, oldest first.
-func (l *Line) stretch(ctx context.Context, from, to int64) ([]store.Edit, error) {
+func (l *Line) stretch(ctx context.Context, from, to int64) ([]journal.Edit, error) {
 	after, upTo := from, min(to, from+stretch)
 	if from > to {
 		after, upTo = max(to, from-stretch), from
@@ -253,7 +253,7 @@ func (l *Line) checkpoint(state *State, changes int) {
 	}
 	l.unchecked = 0
 	l.hub.jobs.Go(func() {
-		if err := l.hub.store.SaveCheckpoint(context.Background(), l.id, store.Checkpoint{Revision: state.Revision, Program: state.Program}); err != nil {
+		if err := l.hub.store.SaveCheckpoint(context.Background(), l.id, journal.Checkpoint{Revision: state.Revision, Program: state.Program}); err != nil {
 			slog.Error("keeping a checkpoint", "line", l.id, "revision", state.Revision, "error", err) // the journal has it all
 		}
 	})

@@ -13,16 +13,14 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // clocked is a hub whose clock goes on by an hour an edit, on a day that stays.
 func clocked(t testing.TB, folder string) *live.Hub {
 	t.Helper()
-	s, err := store.Open(folder)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
+	s := keep(t, folder)
 	now := time.Date(2027, 3, 2, 8, 0, 0, 0, time.UTC)
 	h := live.NewHub(s, func() time.Time { now = now.Add(time.Hour); return now }, func() program.Date { return sample.Today })
 	t.Cleanup(h.Close)
@@ -68,7 +66,7 @@ func TestEveryRevisionCanBeSeenAgain(t *testing.T) {
 			}
 		}
 		middle := base + int64(len(was)/2)
-		made, err := h.MakeScenario(ctx, ann, l, middle, store.About{Name: "What if"})
+		made, err := h.MakeScenario(ctx, ann, l, middle, journal.About{Name: "What if"})
 		require.NoError(t, err)
 		assert.Equal(t, was[middle], asJSON(t, made.State().Program))
 		_, err = made.Apply(ctx, ann, middle, "Rename", []program.Change{program.SetTo(program.Ref{Kind: program.KindProgram}, "name", "Another")})
@@ -105,7 +103,7 @@ func TestThePastIsSeenOnItsOwnDay(t *testing.T) {
 	assert.Zero(t, before.Revision)
 	for _, none := range []int64{-1, 41} {
 		_, err = l.At(ctx, none)
-		assert.ErrorIs(t, err, store.ErrNotFound)
+		assert.ErrorIs(t, err, journal.ErrNotFound)
 	}
 	same, err := l.At(ctx, 38)
 	require.NoError(t, err)

@@ -10,12 +10,12 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/gate"
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Record tells what a program of a store was at first, and every edit since then, the oldest first. It changes nothing,
 // also where a server runs on it.
-func Record(ctx context.Context, s *store.Store, id int64, first func(program.Program) error, edit func(program.RecordedEdit) error) error {
+func Record(ctx context.Context, s Store, id int64, first func(program.Program) error, edit func(program.RecordedEdit) error) error {
 	line, err := s.Live(ctx, id)
 	if err != nil {
 		return err
@@ -58,7 +58,7 @@ func Record(ctx context.Context, s *store.Store, id int64, first func(program.Pr
 
 // Relive makes a program with its journal in a store: as it was at first, and then edit by edit, each at its time.
 // Where one cannot be made nothing is left behind.
-func Relive(ctx context.Context, s *store.Store, r program.Recorded) (id int64, err error) {
+func Relive(ctx context.Context, s Store, r program.Recorded) (id int64, err error) {
 	now := time.Now()
 	hub := NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
 	defer hub.Close()
@@ -96,7 +96,7 @@ func (l *Line) relive(ctx context.Context, e program.RecordedEdit) error {
 	if err != nil {
 		return err
 	}
-	made, err := l.commit(ctx, next, store.Edit{Actor: e.By, Label: e.Label, Sort: store.Plain, Changes: applied})
+	made, err := l.commit(ctx, next, journal.Edit{Actor: e.By, Label: e.Label, Sort: journal.Plain, Changes: applied})
 	if err == nil && e.Why != "" {
 		err = l.hub.store.Explain(ctx, l.id, made.Revision, e.Why)
 	}

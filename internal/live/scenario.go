@@ -9,7 +9,7 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/scenario"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Scenarios: lines that begin with the live plan at a revision and keep their own changes alone. What they
@@ -37,7 +37,7 @@ func (l *Line) liveLine(ctx context.Context) (*Line, error) {
 
 // scenarioPlan is what a scenario is by now: the live plan where it began, or the scenario at its newest checkpoint,
 // and its edits since.
-func (h *Hub) scenarioPlan(ctx context.Context, found store.Line) (*plan.Plan, error) {
+func (h *Hub) scenarioPlan(ctx context.Context, found journal.Line) (*plan.Plan, error) {
 	kept, err := h.store.Checkpoints(ctx, found.ID)
 	if err != nil {
 		return nil, err
@@ -83,7 +83,7 @@ func (h *Hub) scenarioPlan(ctx context.Context, found store.Line) (*plan.Plan, e
 
 // MakeScenario makes a scenario of a line as it was at a revision. One of another scenario begins with the same live
 // plan, and with what that one had changed as its first edit.
-func (h *Hub) MakeScenario(ctx context.Context, by Author, of *Line, revision int64, about store.About) (*Line, error) {
+func (h *Hub) MakeScenario(ctx context.Context, by Author, of *Line, revision int64, about journal.About) (*Line, error) {
 	begin, first, err := h.beginOf(ctx, of, revision)
 	if err != nil {
 		return nil, err
@@ -175,9 +175,9 @@ func (l *Line) Lines(ctx context.Context, s *State) (scenario.Lines, *State, err
 }
 
 // Edit is one edit of the line, with the line as it left it and as it was before.
-func (l *Line) Edit(ctx context.Context, revision int64) (edit store.Edit, after, before *State, err error) {
+func (l *Line) Edit(ctx context.Context, revision int64) (edit journal.Edit, after, before *State, err error) {
 	if edit, err = l.hub.store.EditAt(ctx, l.id, revision); err == nil && (edit.Revision == 0 || revision > l.now()) {
-		err = store.ErrNotFound
+		err = journal.ErrNotFound
 	}
 	if err == nil {
 		after, err = l.At(ctx, revision)
@@ -190,8 +190,8 @@ func (l *Line) Edit(ctx context.Context, revision int64) (edit store.Edit, after
 
 // upToAfter is, of a scenario, which revision of the live plan it is up to after an edit is taken back or done
 // again; nil where that stays.
-func (l *Line) upToAfter(ctx context.Context, edit store.Edit, sort store.Sort) (*int64, error) {
-	if l.live || edit.UpTo == nil || sort == store.Redo {
+func (l *Line) upToAfter(ctx context.Context, edit journal.Edit, sort journal.Sort) (*int64, error) {
+	if l.live || edit.UpTo == nil || sort == journal.Redo {
 		return edit.UpTo, nil
 	}
 	before, err := l.hub.store.UpTo(ctx, l.id, edit.Revision-1)

@@ -13,8 +13,8 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/core/scenario"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // publishing says a publication of a scenario as it is.
@@ -52,7 +52,7 @@ func TestScenariosAndTheLivePlanGoTheirOwnWays(t *testing.T) {
 		require.NoError(t, err)
 		l, err := h.Open(ctx, id)
 		require.NoError(t, err)
-		s, err := h.MakeScenario(ctx, ann, l, 0, store.About{Name: "What if"})
+		s, err := h.MakeScenario(ctx, ann, l, 0, journal.About{Name: "What if"})
 		require.NoError(t, err)
 		r := rand.New(rand.NewPCG(seed, 8))
 		for range 60 {
@@ -106,7 +106,7 @@ func TestScenariosAndTheLivePlanGoTheirOwnWays(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, asJSON(t, s.State().Program), asJSON(t, found.State().Program))
 		require.Equal(t, s.State().Revision, found.State().Revision)
-		copied, err := again.MakeScenario(ctx, ann, found, found.State().Revision, store.About{Name: "Another"})
+		copied, err := again.MakeScenario(ctx, ann, found, found.State().Revision, journal.About{Name: "Another"})
 		require.NoError(t, err)
 		require.Empty(t, program.Between(found.State().Program, copied.State().Program), "one of another scenario is as that one")
 	}
@@ -121,7 +121,7 @@ func TestBringingUpToDateIsOneStep(t *testing.T) {
 	require.NoError(t, err)
 	l, err := h.Open(ctx, id)
 	require.NoError(t, err)
-	s, err := h.MakeScenario(ctx, ann, l, 0, store.About{Name: "What if"})
+	s, err := h.MakeScenario(ctx, ann, l, 0, journal.About{Name: "What if"})
 	require.NoError(t, err)
 	_, err = s.Apply(ctx, ann, 0, "Rename", []program.Change{title("I1", "ours")})
 	require.NoError(t, err)
@@ -153,10 +153,10 @@ func TestBringingUpToDateIsOneStep(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, int64(1), upTo())
 	_, err = h.OpenScenario(ctx, id+1, s.ID())
-	require.ErrorIs(t, err, store.ErrNotFound, "of another program it is none")
+	require.ErrorIs(t, err, journal.ErrNotFound, "of another program it is none")
 	require.NoError(t, h.DeleteScenario(ctx, s.ID()))
 	_, err = h.OpenScenario(ctx, id, s.ID())
-	require.ErrorIs(t, err, store.ErrNotFound)
+	require.ErrorIs(t, err, journal.ErrNotFound)
 }
 
 // BenchmarkOpenScenario opens scenarios of a program of 5,000 items, each with 100 edits, and says what each holds.
@@ -169,7 +169,7 @@ func BenchmarkOpenScenario(b *testing.B) {
 	require.NoError(b, err)
 	var made []int64
 	for i := range 20 {
-		s, err := h.MakeScenario(ctx, ann, l, l.State().Revision, store.About{Name: "What if"})
+		s, err := h.MakeScenario(ctx, ann, l, l.State().Revision, journal.About{Name: "What if"})
 		require.NoError(b, err)
 		for j := range 100 {
 			_, err := s.Apply(ctx, ann, s.State().Revision, "Rename", []program.Change{title(fmt.Sprintf("I%d", 50*j+i), "x")})
@@ -187,8 +187,7 @@ func BenchmarkOpenScenario(b *testing.B) {
 	}
 	for b.Loop() {
 		b.StopTimer()
-		s, err := store.Open(folder)
-		require.NoError(b, err)
+		s := keep(b, folder)
 		again := live.NewHub(s, time.Now, func() program.Date { return sample.Today })
 		_, err = again.Open(ctx, id)
 		require.NoError(b, err)
@@ -203,7 +202,6 @@ func BenchmarkOpenScenario(b *testing.B) {
 		b.ReportMetric(held()-before, "MB/20-held")
 		runtime.KeepAlive(again)
 		again.Close()
-		require.NoError(b, s.Close())
 		b.StartTimer()
 	}
 }

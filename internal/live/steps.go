@@ -12,7 +12,7 @@ import (
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // history is what a client can undo and redo: revisions, the next one last.
@@ -47,20 +47,20 @@ func (l *Line) historyOf(ctx context.Context, client string) (*history, error) {
 }
 
 // remember takes an edit into its client's history, if that has been asked for.
-func (l *Line) remember(e store.Edit) {
+func (l *Line) remember(e journal.Edit) {
 	if h := l.histories[e.Client]; h != nil {
 		h.take(e)
 	}
 }
 
 // take takes an edit in. A new one ends what could be redone.
-func (h *history) take(e store.Edit) {
+func (h *history) take(e journal.Edit) {
 	switch e.Sort {
-	case store.Undo:
+	case journal.Undo:
 		if n := len(h.undo); n > 0 {
 			h.redo, h.undo = append(h.redo, h.undo[n-1]), h.undo[:n-1]
 		}
-	case store.Redo:
+	case journal.Redo:
 		if n := len(h.redo); n > 0 {
 			h.undo, h.redo = append(h.undo, h.redo[n-1]), h.redo[:n-1]
 		}
@@ -91,18 +91,18 @@ func (l *Line) Steps(ctx context.Context, client string) (undo, redo string, err
 // Undo takes back the client's last edit that stands. It is refused with a
 // *Conflict where others have changed the same since.
 func (l *Line) Undo(ctx context.Context, by Author) (Update, error) {
-	return l.step(ctx, by, store.Undo)
+	return l.step(ctx, by, journal.Undo)
 }
 
 // Redo does again what the client's last undo took back.
 func (l *Line) Redo(ctx context.Context, by Author) (Update, error) {
-	return l.step(ctx, by, store.Redo)
+	return l.step(ctx, by, journal.Redo)
 }
 
 // StepPast leaves what a client's next undo or redo is about as it is, where it cannot be taken
 // back or done again, and goes on to the one before. label is what it is called by whoever
 // asks: another one is not stepped past. After a restart it is there again.
-func (l *Line) StepPast(ctx context.Context, client string, sort store.Sort, label string) error {
+func (l *Line) StepPast(ctx context.Context, client string, sort journal.Sort, label string) error {
 	if err := l.writing.take(ctx); err != nil {
 		return err
 	}
@@ -112,7 +112,7 @@ func (l *Line) StepPast(ctx context.Context, client string, sort store.Sort, lab
 		return err
 	}
 	steps := &h.undo
-	if sort == store.Redo {
+	if sort == journal.Redo {
 		steps = &h.redo
 	}
 	n := len(*steps)
@@ -123,7 +123,7 @@ func (l *Line) StepPast(ctx context.Context, client string, sort store.Sort, lab
 	return nil
 }
 
-func (l *Line) step(ctx context.Context, by Author, sort store.Sort) (Update, error) {
+func (l *Line) step(ctx context.Context, by Author, sort journal.Sort) (Update, error) {
 	return updated(l.once(ctx, by, l.state.Load().Revision, func(*behind) (Done, error) {
 		update, err := l.stepInTurn(ctx, by, sort)
 		return Done{Update: &update}, err
@@ -131,13 +131,13 @@ func (l *Line) step(ctx context.Context, by Author, sort store.Sort) (Update, er
 }
 
 // stepInTurn is undo and redo. The caller holds the writer's turn.
-func (l *Line) stepInTurn(ctx context.Context, by Author, sort store.Sort) (Update, error) {
+func (l *Line) stepInTurn(ctx context.Context, by Author, sort journal.Sort) (Update, error) {
 	h, err := l.historyOf(ctx, by.Client)
 	if err != nil {
 		return Update{}, err
 	}
 	steps := h.undo
-	if sort == store.Redo {
+	if sort == journal.Redo {
 		steps = h.redo
 	}
 	if len(steps) == 0 {
@@ -155,7 +155,7 @@ func (l *Line) stepInTurn(ctx context.Context, by Author, sort store.Sort) (Upda
 	}
 	// Places are those of that time: others may have put things before them since.
 	base := target.revision
-	if sort == store.Redo {
+	if sort == journal.Redo {
 		base--
 	}
 	b := &behind{base: base}
@@ -202,11 +202,11 @@ func (l *Line) tryStep(ctx context.Context, p *plan.Plan, changes []program.Chan
 
 // stepChanges returns the changes of an undo or redo, and for each the value that
 // it should find.
-func stepChanges(edit []program.Applied, sort store.Sort) (changes []program.Change, expected []json.RawMessage) {
+func stepChanges(edit []program.Applied, sort journal.Sort) (changes []program.Change, expected []json.RawMessage) {
 	for i := range edit {
 		a := edit[i]
 		do, was := a.Change, a.Inverse.Value
-		if sort == store.Undo {
+		if sort == journal.Undo {
 			a = edit[len(edit)-1-i]
 			do, was = a.Inverse, a.Change.Value
 		}

@@ -14,8 +14,8 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // A release of 20 gets 10 % more in each of three iterations, on their fifth days; what is
@@ -23,9 +23,7 @@ import (
 // only renamed.
 func TestGrowthIsMeasuredFromTheJournal(t *testing.T) {
 	computes(t)
-	s, err := store.Open(t.TempDir())
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
+	s := keep(t, t.TempDir())
 	now := time.Date(2027, 3, 1, 8, 0, 0, 0, time.UTC)
 	h := live.NewHub(s, func() time.Time { return now }, func() program.Date { return calendar.OfTime(now) })
 	t.Cleanup(h.Close)
@@ -114,7 +112,7 @@ func TestWhatSizesTurnedOutAsIsReadFromTheJournal(t *testing.T) {
 	for _, s := range append(states, l.State()) {
 		o, err := l.Playing(ctx, s)
 		require.NoError(t, err)
-		entries, err := l.Journal(ctx, s.Revision+1, 1000, store.Sought{})
+		entries, err := l.Journal(ctx, s.Revision+1, 1000, journal.Sought{})
 		require.NoError(t, err)
 		slices.Reverse(entries)
 		fold := forecast.SizeFold{}

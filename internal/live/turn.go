@@ -8,7 +8,7 @@ import (
 	"jantrel/core/act"
 	"jantrel/core/gate"
 	"jantrel/core/program"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // turn is held by the one writer of a line.
@@ -43,7 +43,7 @@ func (l *Line) once(ctx context.Context, by Author, base int64, edit func(*behin
 	return l.told(ctx, made)
 }
 
-func (l *Line) inTurn(ctx context.Context, by Author, b *behind, edit func(*behind) (Done, error)) (made store.Edit, again bool, done Done, err error) {
+func (l *Line) inTurn(ctx context.Context, by Author, b *behind, edit func(*behind) (Done, error)) (made journal.Edit, again bool, done Done, err error) {
 	if l.frozen {
 		return made, false, done, ErrPast
 	}
@@ -66,7 +66,7 @@ func (l *Line) inTurn(ctx context.Context, by Author, b *behind, edit func(*behi
 }
 
 // told is what came of an edit that was made before.
-func (l *Line) told(ctx context.Context, e store.Edit) (Done, error) {
+func (l *Line) told(ctx context.Context, e journal.Edit) (Done, error) {
 	after, err := l.At(ctx, e.Revision)
 	if err != nil {
 		return Done{}, err
@@ -94,7 +94,7 @@ const maxBehind = 5000
 // read before the writer's turn, the rest within it.
 type behind struct {
 	base  int64
-	edits []store.Edit // oldest first
+	edits []journal.Edit // oldest first
 	err   error
 }
 
@@ -119,13 +119,13 @@ func (l *Line) catchUp(ctx context.Context, b *behind) {
 		b.edits = slices.Concat(b.edits, l.recent[len(l.recent)-int(now-from):])
 		return
 	}
-	var more []store.Edit
+	var more []journal.Edit
 	more, b.err = l.since(ctx, from)
 	b.edits = append(b.edits, more...)
 }
 
 // since reads the edits after a revision from the journal, oldest first.
-func (l *Line) since(ctx context.Context, base int64) ([]store.Edit, error) {
+func (l *Line) since(ctx context.Context, base int64) ([]journal.Edit, error) {
 	now := l.state.Load().Revision
 	switch {
 	case base > now:

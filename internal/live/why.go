@@ -6,18 +6,18 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/track"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Explain keeps the reason that somebody gives for an edit, which may says they may: a line of the
 // journal, and no edit itself. Series that tell of the edit tell it from then on.
-func (l *Line) Explain(ctx context.Context, revision int64, why string, may func(store.Edit) error) error {
+func (l *Line) Explain(ctx context.Context, revision int64, why string, may func(journal.Edit) error) error {
 	if l.frozen || revision <= l.begin && !l.live {
-		return store.ErrNotFound // it is another line's to explain
+		return journal.ErrNotFound // it is another line's to explain
 	}
 	edit, err := l.hub.store.EditAt(ctx, l.id, revision)
 	if err == nil && edit.Revision == 0 {
-		err = store.ErrNotFound
+		err = journal.ErrNotFound
 	}
 	if err == nil {
 		err = may(edit)

@@ -19,6 +19,7 @@ import (
 // Of is what metrics are of.
 type Of struct {
 	Hub     *live.Hub
+	Store   *store.Store
 	Backups *backups.Keeper
 	Data    string // the data folder
 	Version string
@@ -104,7 +105,7 @@ func (a asked) Collect(out chan<- prometheus.Metric) {
 	gauge(waiting, float64(c.Waiting))
 	ctx, end := context.WithTimeout(context.Background(), 5*time.Second)
 	defer end()
-	if size, err := a.Hub.Store().Size(ctx); err == nil {
+	if size, err := a.Store.Size(ctx); err == nil {
 		gauge(database, float64(size))
 	}
 	if free := store.Room(a.Data); free > 0 {

@@ -25,7 +25,7 @@ func TestMetrics(t *testing.T) {
 	defer func() { _ = s.Close() }()
 	hub := live.NewHub(s, time.Now, func() program.Date { return sample.Today })
 	defer hub.Close()
-	m := metrics.New(metrics.Of{Hub: hub, Data: folder, Version: "1.2"})
+	m := metrics.New(metrics.Of{Hub: hub, Store: s, Data: folder, Version: "1.2"})
 	read := func() string {
 		answer := httptest.NewRecorder()
 		m.Handler().ServeHTTP(answer, httptest.NewRequest(http.MethodGet, "/metrics", nil))

@@ -7,6 +7,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"jantrel/core/program"
+	"jantrel/internal/journal"
 )
 
 // Baseline is a revision of a live plan with a name, as it was seen on a day.
@@ -36,7 +37,7 @@ func (s *Store) Baselines(ctx context.Context, id int64) ([]Baseline, error) {
 
 // Baseline returns a baseline of a program; ErrNotFound where there is none.
 func (s *Store) Baseline(ctx context.Context, id, baseline int64) (Baseline, error) {
-	return one[Baseline](ctx, s, ErrNotFound, `SELECT * FROM baselines WHERE program_id = ? AND id = ?`, id, baseline)
+	return one[Baseline](ctx, s, journal.ErrNotFound, `SELECT * FROM baselines WHERE program_id = ? AND id = ?`, id, baseline)
 }
 
 // AddBaseline keeps a baseline, and returns it with its id.
@@ -68,7 +69,7 @@ func (s *Store) RemoveBaseline(ctx context.Context, id, baseline int64) error {
 		return err
 	}
 	if n, err := result.RowsAffected(); err == nil && n == 0 {
-		return ErrNotFound
+		return journal.ErrNotFound
 	}
 	return nil
 }

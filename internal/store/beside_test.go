@@ -10,6 +10,7 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -70,7 +71,7 @@ func TestTheJournalKnowsWhatHappenedToAnItem(t *testing.T) {
 		_, revision, err := s.Load(ctx, id)
 		require.NoError(t, err)
 		at := time.Date(2027, 3, int(revision)+1, 12, 0, 0, 0, time.UTC)
-		require.NoError(t, s.Commit(ctx, id, next, store.Edit{Revision: revision + 1, At: at, Actor: "Ann", Client: "c", Label: label, Sort: store.Plain, Changes: applied}))
+		require.NoError(t, s.Commit(ctx, id, next, journal.Edit{Revision: revision + 1, At: at, Actor: "Ann", Client: "c", Label: label, Sort: journal.Plain, Changes: applied}))
 		p = next
 	}
 	set := func(key, title string) program.Change {

@@ -10,6 +10,7 @@ import (
 
 	"jantrel/core/briefs"
 	"jantrel/core/program"
+	"jantrel/internal/journal"
 )
 
 // Brief is what a program's people are told of its plan: a draft, or as it was published.
@@ -77,7 +78,7 @@ func (s *Store) Briefs(ctx context.Context, program int64) ([]Brief, error) {
 
 // Brief returns a brief of a program; ErrNotFound where there is none.
 func (s *Store) Brief(ctx context.Context, program, id int64) (Brief, error) {
-	row, err := one[briefRow](ctx, s, ErrNotFound, `SELECT * FROM briefs WHERE program_id = ? AND id = ?`, program, id)
+	row, err := one[briefRow](ctx, s, journal.ErrNotFound, `SELECT * FROM briefs WHERE program_id = ? AND id = ?`, program, id)
 	if err != nil {
 		return Brief{}, err
 	}
@@ -158,7 +159,7 @@ func (s *Store) RemoveBrief(ctx context.Context, program, id int64) error {
 		return err
 	}
 	if n, err := result.RowsAffected(); err == nil && n == 0 {
-		return ErrNotFound
+		return journal.ErrNotFound
 	}
 	return nil
 }
@@ -215,7 +216,7 @@ func (s *Store) EndLink(ctx context.Context, program, id int64) error {
 		return err
 	}
 	if n, err := result.RowsAffected(); err == nil && n == 0 {
-		return ErrNotFound
+		return journal.ErrNotFound
 	}
 	return nil
 }
@@ -226,7 +227,7 @@ const makerBelongs = `a.disabled = 0 AND (a.admin = 1 OR EXISTS (SELECT 1 FROM m
 // Linked is where a link leads, by its hashed secret, as long as who made it may sign in and belongs to the program; it
 // notes when. ErrNotFound where there is none.
 func (s *Store) Linked(ctx context.Context, secret, at string) (Brief, error) {
-	l, err := one[Link](ctx, s, ErrNotFound, `SELECT l.* FROM links l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
+	l, err := one[Link](ctx, s, journal.ErrNotFound, `SELECT l.* FROM links l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
 	if err != nil {
 		return Brief{}, err
 	}

@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"jantrel/internal/journal"
+
 	"github.com/jmoiron/sqlx"
 )
 
@@ -88,7 +90,7 @@ func (s *Store) EndDateFeed(ctx context.Context, program, account, id int64) err
 // DateFeedOf is the feed of a hashed secret, with the account whose it is, as long as that may sign in and belongs to the
 // program; it notes when. ErrNotFound where there is none.
 func (s *Store) DateFeedOf(ctx context.Context, secret, at string) (DateFeed, Account, error) {
-	row, err := one[dateFeedRow](ctx, s, ErrNotFound, `SELECT l.* FROM date_feeds l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
+	row, err := one[dateFeedRow](ctx, s, journal.ErrNotFound, `SELECT l.* FROM date_feeds l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
 	if err != nil {
 		return DateFeed{}, Account{}, err
 	}

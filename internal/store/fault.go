@@ -5,25 +5,10 @@ import (
 	"database/sql"
 	"errors"
 
+	"jantrel/internal/journal"
+
 	"github.com/jmoiron/sqlx"
 )
-
-// Fault is an error of the database itself, and nothing that somebody asked for: its text
-// is for the log.
-type Fault struct{ Err error }
-
-func (f *Fault) Error() string { return "the database: " + f.Err.Error() }
-
-// Unwrap returns what the database said.
-func (f *Fault) Unwrap() error { return f.Err }
-
-// Full reports whether the disk has no room: nothing can be written until it has, and all
-// that is stored can be read.
-func (f *Fault) Full() bool {
-	const full = 13 // SQLITE_FULL
-	var of interface{ Code() int }
-	return errors.As(f.Err, &of) && of.Code()&0xff == full
-}
 
 // Probe tries whether there is room to write: some of it, which goes again.
 func (s *Store) Probe(ctx context.Context) error {
@@ -34,26 +19,20 @@ func (s *Store) Probe(ctx context.Context) error {
 	return err
 }
 
-// IsFull reports whether an error is that the disk has no room.
-func IsFull(err error) bool {
-	var f *Fault
-	return errors.As(err, &f) && f.Full()
-}
-
 // fault marks errors of the database. What this package says itself, and that somebody
 // hung up, are none.
 func fault(err error) error {
-	var marked *Fault
+	var marked *journal.Fault
 	switch {
 	case err == nil, errors.As(err, &marked), errors.Is(err, sql.ErrNoRows), errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
 		return err
 	}
-	for _, own := range []error{ErrNotFound, ErrNoAccount, ErrLoginTaken, ErrLastAdmin, ErrLinkUsed, ErrNotSignedIn, ErrNoAttachment, ErrChanged} {
+	for _, own := range []error{journal.ErrNotFound, ErrNoAccount, ErrLoginTaken, ErrLastAdmin, ErrLinkUsed, ErrNotSignedIn, ErrNoAttachment, ErrChanged} {
 		if errors.Is(err, own) {
 			return err
 		}
 	}
-	return &Fault{err}
+	return &journal.Fault{Err: err}
 }
 
 // database is a sqlx.DB whose errors are marked.

@@ -11,16 +11,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"jantrel/core/program"
-)
-
-// Sort is what an edit is to undo and redo.
-type Sort string
-
-// The sorts of edit.
-const (
-	Plain Sort = "edit"
-	Undo  Sort = "undo" // takes back the client's last edit that stands
-	Redo  Sort = "redo" // does again what the client's last undo took back
+	"jantrel/internal/journal"
 )
 
 // timeText is how times stand in the journal: texts in the order of time.
@@ -39,38 +30,16 @@ func upgrade(format int, a program.Applied) (program.Applied, error) {
 	return a, nil
 }
 
-// Edit is a list of changes applied whole, as one revision.
-type Edit struct {
-	Revision int64
-	At       time.Time
-	Actor    string // who, for people
-	Client   string // which open page, for its undo
-	Label    string // what, in a few words
-	Sort     Sort
-	Changes  []program.Applied
-	Request  string // the name that its sender gave the request; empty for none
-	Said     Said   // of a named request
-	Why      string // the reason that its author gave; empty: none
-	UpTo     *int64 // of a scenario: the revision of the live plan that it brought it up to
-}
-
-// Said is what is kept of a named request, so that it can be answered again.
-type Said struct {
-	Digest string   `json:"digest"` // of all that was sent
-	Keys   []string `json:"keys"`   // items that are new, or that go
-	Notes  []string `json:"notes"`
-}
-
 type editRow struct {
-	LineID   int64  `db:"line_id"`
-	Revision int64  `db:"revision"`
-	At       string `db:"at"`
-	Actor    string `db:"actor"`
-	Client   string `db:"client"`
-	Label    string `db:"label"`
-	Sort     Sort   `db:"sort"`
-	Format   int    `db:"format"`
-	Changes  int    `db:"changes"`
+	LineID   int64        `db:"line_id"`
+	Revision int64        `db:"revision"`
+	At       string       `db:"at"`
+	Actor    string       `db:"actor"`
+	Client   string       `db:"client"`
+	Label    string       `db:"label"`
+	Sort     journal.Sort `db:"sort"`
+	Format   int          `db:"format"`
+	Changes  int          `db:"changes"`
 
 	Request *string `db:"request"`
 	Said    *string `db:"said"`
@@ -93,7 +62,7 @@ type journalRow struct {
 	AfterAt  *int         `db:"after_at"`
 }
 
-func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e Edit) error {
+func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e journal.Edit) error {
 	row := editRow{LineID: line, Revision: e.Revision, At: e.At.UTC().Format(timeText), Actor: e.Actor, Client: e.Client, Label: e.Label,
 		Sort: e.Sort, Format: journalFormat, Changes: len(e.Changes), UpTo: e.UpTo}
 	if e.Request != "" {
@@ -152,28 +121,12 @@ func (r journalRow) applied() program.Applied {
 }
 
 // EditsAfter returns the edits after a revision, oldest first, with their changes.
-func (s *Store) EditsAfter(ctx context.Context, line, revision int64) ([]Edit, error) {
+func (s *Store) EditsAfter(ctx context.Context, line, revision int64) ([]journal.Edit, error) {
 	return s.edits(ctx, line, `revision > ? ORDER BY revision`, revision)
 }
 
-// Sought says which edits are looked for; empty fields do not matter.
-type Sought struct {
-	By       string       // who made it, or part of their name
-	Kind     program.Kind // with a change to a thing of a kind
-	Field    string       // with a change of a field
-	Among    []Changed    // with a change to one of these
-	Words    string       // in what it is called, why it was made, or the key of what it changed
-	From, To time.Time    // made at this time or after; before this one
-}
-
-// Changed is what a change is to: things of a kind, one of their fields where it is said.
-type Changed struct {
-	Kind  program.Kind
-	Field string
-}
-
 // LatestEdits returns those edits before a revision (0: the newest) that are looked for, newest first.
-func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int, sought Sought) ([]Edit, error) {
+func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int, sought journal.Sought) ([]journal.Edit, error) {
 	if before <= 0 {
 		before = 1 << 62
 	}
@@ -207,10 +160,10 @@ func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int, 
 }
 
 // EditAt returns one edit.
-func (s *Store) EditAt(ctx context.Context, line, revision int64) (Edit, error) {
+func (s *Store) EditAt(ctx context.Context, line, revision int64) (journal.Edit, error) {
 	edits, err := s.edits(ctx, line, `revision = ?`, revision)
 	if err != nil || len(edits) == 0 {
-		return Edit{}, err
+		return journal.Edit{}, err
 	}
 	return edits[0], nil
 }
@@ -222,15 +175,15 @@ func (s *Store) Explain(ctx context.Context, line, revision int64, why string) e
 }
 
 // EditOf returns the edit that a client's request of a name has made on this very line, and whether it made one.
-func (s *Store) EditOf(ctx context.Context, line int64, client, request string) (Edit, bool, error) {
+func (s *Store) EditOf(ctx context.Context, line int64, client, request string) (journal.Edit, bool, error) {
 	edits, err := s.edits(ctx, line, `line_id = ? AND client = ? AND request = ?`, line, client, request)
 	if err != nil || len(edits) == 0 {
-		return Edit{}, false, err
+		return journal.Edit{}, false, err
 	}
 	return edits[0], true, nil
 }
 
-func (s *Store) edits(ctx context.Context, line int64, where string, args ...any) ([]Edit, error) {
+func (s *Store) edits(ctx context.Context, line int64, where string, args ...any) ([]journal.Edit, error) {
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return nil, err
@@ -238,7 +191,7 @@ func (s *Store) edits(ctx context.Context, line int64, where string, args ...any
 	return s.editsFrom(ctx, from, where, args...)
 }
 
-func (s *Store) editsFrom(ctx context.Context, from told, where string, args ...any) ([]Edit, error) {
+func (s *Store) editsFrom(ctx context.Context, from told, where string, args ...any) ([]journal.Edit, error) {
 	var rows []editRow
 	if err := s.db.SelectContext(ctx, &rows, `SELECT * FROM `+from.edits+` WHERE `+where, args...); err != nil || len(rows) == 0 {
 		return nil, err
@@ -268,13 +221,13 @@ func (s *Store) editsFrom(ctx context.Context, from told, where string, args ...
 		}
 		byRevision[c.Revision] = append(byRevision[c.Revision], a)
 	}
-	edits := make([]Edit, len(rows))
+	edits := make([]journal.Edit, len(rows))
 	for i, r := range rows {
 		when, err := time.Parse(time.RFC3339Nano, r.At)
 		if err != nil {
 			return nil, err
 		}
-		edits[i] = Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision], Why: r.Why, UpTo: r.UpTo}
+		edits[i] = journal.Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision], Why: r.Why, UpTo: r.UpTo}
 		if r.Request != nil && r.Said != nil {
 			edits[i].Request = *r.Request
 			if err := json.Unmarshal([]byte(*r.Said), &edits[i].Said); err != nil {
@@ -287,35 +240,35 @@ func (s *Store) editsFrom(ctx context.Context, from told, where string, args ...
 
 // Heads lists the newest edits of one client without their changes, oldest first: what
 // its undo goes by.
-func (s *Store) Heads(ctx context.Context, line int64, client string, most int) ([]Edit, error) {
+func (s *Store) Heads(ctx context.Context, line int64, client string, most int) ([]journal.Edit, error) {
 	var rows []editRow
 	err := s.db.SelectContext(ctx, &rows, `
 		SELECT * FROM (SELECT * FROM edits WHERE line_id = ? AND client = ? ORDER BY revision DESC LIMIT ?) ORDER BY revision`, line, client, most)
-	heads := make([]Edit, len(rows))
+	heads := make([]journal.Edit, len(rows))
 	for i, r := range rows {
-		heads[i] = Edit{Revision: r.Revision, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort}
+		heads[i] = journal.Edit{Revision: r.Revision, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort}
 	}
 	return heads, err
 }
 
 // LastSet returns the newest edit up to a revision that set a field of a thing, and whether there is one.
-func (s *Store) LastSet(ctx context.Context, line, to int64, ref program.Ref, field string) (Edit, bool, error) {
+func (s *Store) LastSet(ctx context.Context, line, to int64, ref program.Ref, field string) (journal.Edit, bool, error) {
 	from, err := s.told(ctx, line)
 	if err != nil {
-		return Edit{}, false, err
+		return journal.Edit{}, false, err
 	}
 	edits, err := s.editsFrom(ctx, from, `revision = (
 		SELECT max(revision) FROM `+from.journal+` WHERE revision <= ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
 		to, ref.Kind, ref.In, ref.Key, field)
 	if err != nil || len(edits) == 0 {
-		return Edit{}, false, err
+		return journal.Edit{}, false, err
 	}
 	return edits[0], true, nil
 }
 
 // EditsOf returns the edits up to a revision that changed a thing, of an item also its needs, needs on it or
 // comments on it, newest first, each with these changes alone.
-func (s *Store) EditsOf(ctx context.Context, line, to int64, of program.Ref, limit int) ([]Edit, error) {
+func (s *Store) EditsOf(ctx context.Context, line, to int64, of program.Ref, limit int) ([]journal.Edit, error) {
 	const newest = ` ORDER BY revision DESC LIMIT ?`
 	from, err := s.told(ctx, line)
 	if err != nil {
@@ -335,7 +288,7 @@ func (s *Store) EditsOf(ctx context.Context, line, to int64, of program.Ref, lim
 }
 
 // only leaves edits the changes of some things alone.
-func only(edits []Edit, of func(program.Ref) bool) []Edit {
+func only(edits []journal.Edit, of func(program.Ref) bool) []journal.Edit {
 	for i := range edits {
 		edits[i].Changes = slices.DeleteFunc(edits[i].Changes, func(a program.Applied) bool { return !of(a.Change.Ref) })
 	}
@@ -408,19 +361,11 @@ func (s *Store) LastChanges(ctx context.Context, line, to int64) (map[string]tim
 	return last, nil
 }
 
-// Word is the last step of two teams towards an agreement on a need: who took it, and when.
-type Word struct {
-	Item  string    `db:"owner"`
-	Needs string    `db:"key"`
-	By    string    `db:"actor"`
-	At    time.Time `db:"-"`
-}
-
 // LastWords returns who said the last word on each need up to a revision: asked for it, or answered. Of what came with
 // the program nothing is said.
-func (s *Store) LastWords(ctx context.Context, line, to int64) ([]Word, error) {
+func (s *Store) LastWords(ctx context.Context, line, to int64) ([]journal.Word, error) {
 	var rows []struct {
-		Word
+		journal.Word
 		When string `db:"at"`
 	}
 	from, err := s.told(ctx, line)
@@ -432,7 +377,7 @@ func (s *Store) LastWords(ctx context.Context, line, to int64) ([]Word, error) {
 			SELECT owner, key, max(revision) AS revision FROM `+from.journal+`
 			WHERE revision <= ? AND kind = 'need' AND (op = 'add' OR field IN ('agreement', 'given', 'wanted')) GROUP BY owner, key) j
 		JOIN `+from.edits+` e ON e.revision = j.revision`, to)
-	words := make([]Word, len(rows))
+	words := make([]journal.Word, len(rows))
 	for i, r := range rows {
 		if err == nil {
 			words[i] = r.Word
@@ -446,7 +391,7 @@ func (s *Store) LastWords(ctx context.Context, line, to int64) ([]Word, error) {
 // by whom they are and with those of their changes that say what stands in iterations and how it goes:
 // of some fields of items, of items that come and go, of iterations that
 // are opened or closed. Edits without such changes are left out.
-func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]Edit, error) {
+func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]journal.Edit, error) {
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return nil, err
@@ -466,7 +411,7 @@ func (s *Store) TrackedEdits(ctx context.Context, line int64, since time.Time, a
 // EditsOfKinds returns the edits after one revision and up to another, the oldest first, by whom they
 // are and with those of their changes that are to things of some kinds. Edits without such changes
 // are left out.
-func (s *Store) EditsOfKinds(ctx context.Context, line, after, to int64, kinds []program.Kind) ([]Edit, error) {
+func (s *Store) EditsOfKinds(ctx context.Context, line, after, to int64, kinds []program.Kind) ([]journal.Edit, error) {
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return nil, err
@@ -482,7 +427,7 @@ func (s *Store) EditsOfKinds(ctx context.Context, line, after, to int64, kinds [
 }
 
 // partsOfEdits puts changes of the journal that a query finds, in their order, into their edits.
-func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([]Edit, error) {
+func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([]journal.Edit, error) {
 	var rows []struct {
 		journalRow
 		At     string `db:"at"`
@@ -493,7 +438,7 @@ func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([
 	if err := s.db.SelectContext(ctx, &rows, query, values...); err != nil {
 		return nil, err
 	}
-	var edits []Edit
+	var edits []journal.Edit
 	for i := range rows {
 		row := &rows[i]
 		change, err := upgrade(row.Format, row.applied())
@@ -505,7 +450,7 @@ func (s *Store) partsOfEdits(ctx context.Context, query string, values []any) ([
 			if err != nil {
 				return nil, err
 			}
-			edits = append(edits, Edit{Revision: row.Revision, At: at, Actor: row.Actor, Why: row.Why})
+			edits = append(edits, journal.Edit{Revision: row.Revision, At: at, Actor: row.Actor, Why: row.Why})
 		}
 		last := &edits[len(edits)-1]
 		last.Changes = append(last.Changes, change)

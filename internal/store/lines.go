@@ -12,62 +12,36 @@ import (
 	"github.com/klauspost/compress/zstd"
 
 	"jantrel/core/program"
+	"jantrel/internal/journal"
 )
 
-// Line is what a journal belongs to: the live plan of a program, or a scenario.
-type Line struct {
-	ID           int64  `db:"id"`
-	Program      int64  `db:"program_id"`
-	Base         *int64 `db:"base_line"`     // of a scenario: the line of the live plan; nil: it is the live plan
-	BaseRevision *int64 `db:"base_revision"` // of a scenario: what it began with; its own revisions go on from there
-	Revision     int64  `db:"revision"`
-	About
-}
-
-// About is what people know of a scenario.
-type About struct {
-	Name   string `db:"name"`
-	Note   string `db:"note"`      // what it assumes
-	Owner  *int64 `db:"owner_id"`  // whose it is, an account; nil: it is gone
-	By     string `db:"made_by"`   // their name
-	Shared bool   `db:"shared"`    // all who belong to the program see it
-	At     string `db:"made_at"`   // when it was made, as the journal has times
-	From   string `db:"made_from"` // in words
-}
-
-// MaxScenarios is how many scenarios a program has at most.
-const MaxScenarios = 100
-
-// ErrManyScenarios says that a program has as many scenarios as it may.
-var ErrManyScenarios = fmt.Errorf("a program has %d scenarios at most; delete some first", MaxScenarios)
-
 // Live returns the line of a program's live plan.
-func (s *Store) Live(ctx context.Context, id int64) (Line, error) {
-	return one[Line](ctx, s, ErrNotFound, `SELECT * FROM lines WHERE program_id = ? AND base_line IS NULL`, id)
+func (s *Store) Live(ctx context.Context, id int64) (journal.Line, error) {
+	return one[journal.Line](ctx, s, journal.ErrNotFound, `SELECT * FROM lines WHERE program_id = ? AND base_line IS NULL`, id)
 }
 
 // Line returns a line by its id.
-func (s *Store) Line(ctx context.Context, id int64) (Line, error) {
-	return one[Line](ctx, s, ErrNotFound, `SELECT * FROM lines WHERE id = ?`, id)
+func (s *Store) Line(ctx context.Context, id int64) (journal.Line, error) {
+	return one[journal.Line](ctx, s, journal.ErrNotFound, `SELECT * FROM lines WHERE id = ?`, id)
 }
 
 // Lines lists the lines of a program, the live plan first.
-func (s *Store) Lines(ctx context.Context, id int64) ([]Line, error) {
-	list := []Line{}
+func (s *Store) Lines(ctx context.Context, id int64) ([]journal.Line, error) {
+	list := []journal.Line{}
 	err := s.db.SelectContext(ctx, &list, `SELECT * FROM lines WHERE program_id = ? ORDER BY base_line IS NOT NULL, id`, id)
 	return list, err
 }
 
 // MakeScenario makes a scenario of a live plan as it was at a revision. It takes no more room than its edits will.
-func (s *Store) MakeScenario(ctx context.Context, live Line, revision int64, about About) (Line, error) {
-	line := Line{Program: live.Program, Base: &live.ID, BaseRevision: &revision, Revision: revision, About: about}
+func (s *Store) MakeScenario(ctx context.Context, live journal.Line, revision int64, about journal.About) (journal.Line, error) {
+	line := journal.Line{Program: live.Program, Base: &live.ID, BaseRevision: &revision, Revision: revision, About: about}
 	err := s.transact(ctx, func(tx *sqlx.Tx) (err error) {
 		var has int
 		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM lines WHERE program_id = ? AND base_line IS NOT NULL`, live.Program); err != nil {
 			return err
 		}
-		if has >= MaxScenarios {
-			return ErrManyScenarios
+		if has >= journal.MaxScenarios {
+			return journal.ErrManyScenarios
 		}
 		line.ID, err = newLine(ctx, tx, line)
 		return err
@@ -76,7 +50,7 @@ func (s *Store) MakeScenario(ctx context.Context, live Line, revision int64, abo
 }
 
 // KeepAbout changes what people know of a scenario: its name, its note and whether it is shared.
-func (s *Store) KeepAbout(ctx context.Context, line int64, about About) error {
+func (s *Store) KeepAbout(ctx context.Context, line int64, about journal.About) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE lines SET name = ?, note = ?, shared = ? WHERE id = ? AND base_line IS NOT NULL`, about.Name, about.Note, about.Shared, line)
 	return err
 }
@@ -87,7 +61,7 @@ func (s *Store) DeleteScenario(ctx context.Context, line int64) error {
 	return err
 }
 
-func newLine(ctx context.Context, tx *sqlx.Tx, line Line) (int64, error) {
+func newLine(ctx context.Context, tx *sqlx.Tx, line journal.Line) (int64, error) {
 	result, err := tx.NamedExecContext(ctx, `
 		INSERT INTO lines (program_id, base_line, base_revision, revision, name, note, owner_id, made_by, shared, made_at, made_from)
 		VALUES (:program_id, :base_line, :base_revision, :revision, :name, :note, :owner_id, :made_by, :shared, :made_at, :made_from)`, line)
@@ -125,7 +99,7 @@ func (s *Store) Load(ctx context.Context, line int64) (program.Program, int64, e
 	defer func() { _ = tx.Rollback() }()
 	var revision int64
 	if err := tx.GetContext(ctx, &revision, `SELECT revision FROM lines WHERE id = ?`, line); errors.Is(err, sql.ErrNoRows) {
-		return program.Program{}, 0, ErrNotFound
+		return program.Program{}, 0, journal.ErrNotFound
 	} else if err != nil {
 		return program.Program{}, 0, err
 	}
@@ -164,12 +138,6 @@ func (s *Store) MadeAt(ctx context.Context, line, revision int64) (time.Time, bo
 	return at, err == nil, err
 }
 
-// Checkpoint is a line as it was at one of its revisions.
-type Checkpoint struct {
-	Revision int64
-	Program  program.Program
-}
-
 // Compressors of checkpoints: both may be used by many at once.
 var (
 	packer, _   = zstd.NewWriter(nil, zstd.WithEncoderConcurrency(1))
@@ -178,7 +146,7 @@ var (
 
 // SaveCheckpoint keeps a line as it was at a revision, so that those near it can be
 // reached soon.
-func (s *Store) SaveCheckpoint(ctx context.Context, line int64, c Checkpoint) error {
+func (s *Store) SaveCheckpoint(ctx context.Context, line int64, c journal.Checkpoint) error {
 	text, err := json.Marshal(c.Program)
 	if err != nil {
 		return err
@@ -199,13 +167,13 @@ func (s *Store) Checkpoints(ctx context.Context, line int64) ([]int64, error) {
 }
 
 // LoadCheckpoint reads a checkpoint.
-func (s *Store) LoadCheckpoint(ctx context.Context, line, revision int64) (Checkpoint, error) {
-	c := Checkpoint{Revision: revision}
+func (s *Store) LoadCheckpoint(ctx context.Context, line, revision int64) (journal.Checkpoint, error) {
+	c := journal.Checkpoint{Revision: revision}
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return c, err
 	}
-	body, err := one[[]byte](ctx, s, ErrNotFound, `SELECT body FROM `+from.checkpoints+` WHERE revision = ?`, revision)
+	body, err := one[[]byte](ctx, s, journal.ErrNotFound, `SELECT body FROM `+from.checkpoints+` WHERE revision = ?`, revision)
 	if err != nil {
 		return c, err
 	}
@@ -218,7 +186,7 @@ func (s *Store) LoadCheckpoint(ctx context.Context, line, revision int64) (Check
 
 // EditsBetween returns the edits after one revision up to and with another, oldest
 // first, with their changes.
-func (s *Store) EditsBetween(ctx context.Context, line, after, to int64) ([]Edit, error) {
+func (s *Store) EditsBetween(ctx context.Context, line, after, to int64) ([]journal.Edit, error) {
 	return s.edits(ctx, line, `revision > ? AND revision <= ? ORDER BY revision`, after, to)
 }
 
@@ -234,7 +202,7 @@ func (s *Store) CountChanges(ctx context.Context, line, after, to int64) (n int6
 
 // UpTo is the revision of the live plan that a scenario had last been brought up to by one of its revisions.
 func (s *Store) UpTo(ctx context.Context, line, revision int64) (int64, error) {
-	return one[int64](ctx, s, ErrNotFound, `
+	return one[int64](ctx, s, journal.ErrNotFound, `
 		SELECT coalesce((SELECT up_to FROM edits WHERE line_id = l.id AND up_to IS NOT NULL AND revision <= ? ORDER BY revision DESC LIMIT 1), base_revision)
 		FROM lines l WHERE id = ? AND base_line IS NOT NULL`, revision, line)
 }

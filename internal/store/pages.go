@@ -9,6 +9,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"jantrel/core/reports"
+	"jantrel/internal/journal"
 )
 
 // Sharing is what others may do with a page.
@@ -87,7 +88,7 @@ func (s *Store) Pages(ctx context.Context, program int64) ([]Page, error) {
 
 // Page returns a page of a program; ErrNotFound where there is none.
 func (s *Store) Page(ctx context.Context, program, id int64) (Page, error) {
-	row, err := one[pageRow](ctx, s, ErrNotFound, `SELECT * FROM pages WHERE program_id = ? AND id = ?`, program, id)
+	row, err := one[pageRow](ctx, s, journal.ErrNotFound, `SELECT * FROM pages WHERE program_id = ? AND id = ?`, program, id)
 	if err != nil {
 		return Page{}, err
 	}

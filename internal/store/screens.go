@@ -8,6 +8,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"jantrel/core/reports"
+	"jantrel/internal/journal"
 )
 
 // Screen lets whoever has its secret see one page, until it is ended.
@@ -93,7 +94,7 @@ func (s *Store) EndScreen(ctx context.Context, program, page, id int64) error {
 		return err
 	}
 	if n, err := result.RowsAffected(); err == nil && n == 0 {
-		return ErrNotFound
+		return journal.ErrNotFound
 	}
 	return nil
 }
@@ -101,7 +102,7 @@ func (s *Store) EndScreen(ctx context.Context, program, page, id int64) error {
 // ScreenOf is the screen of a hashed secret, with the account that made it, as long as that may sign in and belongs to
 // the program. ErrNotFound where there is none.
 func (s *Store) ScreenOf(ctx context.Context, secret string) (Screen, Account, error) {
-	row, err := one[screenRow](ctx, s, ErrNotFound, `SELECT l.* FROM screens l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
+	row, err := one[screenRow](ctx, s, journal.ErrNotFound, `SELECT l.* FROM screens l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
 	if err != nil {
 		return Screen{}, Account{}, err
 	}

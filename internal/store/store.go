@@ -17,6 +17,7 @@ import (
 	_ "modernc.org/sqlite" // the driver, without cgo
 
 	"jantrel/core/program"
+	"jantrel/internal/journal"
 )
 
 //go:embed migrations/*.sql
@@ -24,9 +25,6 @@ var migrations embed.FS
 
 // FileName is the database's name within the data folder.
 const FileName = "jantrel.db"
-
-// ErrNotFound says that there is no program with an id.
-var ErrNotFound = errors.New("there is no such program")
 
 // Store is an open database.
 type Store struct {
@@ -138,7 +136,7 @@ func (s *Store) Create(ctx context.Context, p program.Program) (int64, error) {
 		if id, err = result.LastInsertId(); err != nil {
 			return err
 		}
-		line, err := newLine(ctx, tx, Line{Program: id})
+		line, err := newLine(ctx, tx, journal.Line{Program: id})
 		if err != nil {
 			return err
 		}
@@ -158,21 +156,21 @@ func (s *Store) Delete(ctx context.Context, id int64) error {
 		return err
 	}
 	if n, err := result.RowsAffected(); err == nil && n == 0 {
-		return ErrNotFound
+		return journal.ErrNotFound
 	}
 	return nil
 }
 
 // Commit stores what an edit made of a line: its journal and, of a live plan, the things it touched, in
 // one transaction. next is the program after it.
-func (s *Store) Commit(ctx context.Context, line int64, next program.Program, edit Edit) error {
+func (s *Store) Commit(ctx context.Context, line int64, next program.Program, edit journal.Edit) error {
 	return s.transact(ctx, func(tx *sqlx.Tx) error {
 		result, err := tx.ExecContext(ctx, `UPDATE lines SET revision = ? WHERE id = ? AND revision = ?`, edit.Revision, line, edit.Revision-1)
 		if err != nil {
 			return err
 		}
 		if n, err := result.RowsAffected(); err != nil || n != 1 {
-			return fmt.Errorf("line %d is not at revision %d: %w", line, edit.Revision-1, ErrNotFound)
+			return fmt.Errorf("line %d is not at revision %d: %w", line, edit.Revision-1, journal.ErrNotFound)
 		}
 		var scenario bool
 		if err := tx.GetContext(ctx, &scenario, `SELECT base_line IS NOT NULL FROM lines WHERE id = ?`, line); err != nil {

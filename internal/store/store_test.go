@@ -20,6 +20,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -102,7 +103,7 @@ func TestCommitWritesWhatChanged(t *testing.T) {
 	} {
 		next, applied, err := program.ApplyAll(p, changes)
 		require.NoError(t, err)
-		edit := store.Edit{Revision: int64(revision + 1), At: time.Unix(int64(revision), 5).UTC(), Actor: "A", Client: "c", Label: "Edit", Sort: store.Plain, Changes: applied}
+		edit := journal.Edit{Revision: int64(revision + 1), At: time.Unix(int64(revision), 5).UTC(), Actor: "A", Client: "c", Label: "Edit", Sort: journal.Plain, Changes: applied}
 		require.NoError(t, s.Commit(ctx, id, next, edit))
 		got, at, err := s.Load(ctx, id)
 		require.NoError(t, err)
@@ -113,7 +114,7 @@ func TestCommitWritesWhatChanged(t *testing.T) {
 		assert.Equal(t, edit, back, "the journal gives back the changes and their inverses")
 		p = next
 	}
-	latest, err := s.LatestEdits(ctx, id, 0, 3, store.Sought{})
+	latest, err := s.LatestEdits(ctx, id, 0, 3, journal.Sought{})
 	require.NoError(t, err)
 	assert.Equal(t, []int64{23, 22, 21}, []int64{latest[0].Revision, latest[1].Revision, latest[2].Revision})
 }
@@ -125,7 +126,7 @@ func TestAnEditOnAnotherRevisionWritesNothing(t *testing.T) {
 	require.NoError(t, err)
 	next, applied, err := program.ApplyAll(p, []program.Change{{Op: program.Set, Ref: program.Ref{Kind: program.KindItem, Key: "I1"}, Field: "title", Value: json.RawMessage(`"X"`)}})
 	require.NoError(t, err)
-	assert.Error(t, s.Commit(ctx, id, next, store.Edit{Revision: 5, Sort: store.Plain, Changes: applied}))
+	assert.Error(t, s.Commit(ctx, id, next, journal.Edit{Revision: 5, Sort: journal.Plain, Changes: applied}))
 	got, _, err := s.Load(ctx, id)
 	require.NoError(t, err)
 	same(t, p, got)
@@ -137,8 +138,8 @@ func TestDeleteTakesEverything(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Delete(ctx, id))
 	_, _, err = s.Load(ctx, id)
-	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, s.Delete(ctx, id), store.ErrNotFound)
+	assert.ErrorIs(t, err, journal.ErrNotFound)
+	assert.ErrorIs(t, s.Delete(ctx, id), journal.ErrNotFound)
 }
 
 func TestAFolderThatCannotBeWritten(t *testing.T) {
@@ -180,7 +181,7 @@ func TestAnEarlierDatabaseIsBroughtUpToDate(t *testing.T) {
 	edits, err := s.EditsAfter(ctx, line.ID, 0)
 	require.NoError(t, err)
 	require.Len(t, edits, 11)
-	assert.Equal(t, store.Undo, edits[5].Sort)
+	assert.Equal(t, journal.Undo, edits[5].Sort)
 	before := got
 	for i := len(edits) - 1; i >= 0; i-- {
 		before, _, err = program.ApplyAll(before, program.Inverses(edits[i].Changes))
@@ -223,7 +224,7 @@ func TestLinesAndTheirPast(t *testing.T) {
 		require.NoError(t, err)
 		// Fractions of a second of every length stand in the order of time.
 		at := noon.Add(time.Duration(i) * 100 * time.Millisecond)
-		require.NoError(t, s.Commit(ctx, line.ID, next, store.Edit{Revision: int64(i + 1), At: at, Client: "c", Sort: store.Plain, Changes: applied}))
+		require.NoError(t, s.Commit(ctx, line.ID, next, journal.Edit{Revision: int64(i + 1), At: at, Client: "c", Sort: journal.Plain, Changes: applied}))
 		now = next
 	}
 	for after, want := range map[time.Duration]int64{-time.Second: 0, 0: 1, 99 * time.Millisecond: 1, 100 * time.Millisecond: 2, time.Hour: 3} {
@@ -234,15 +235,15 @@ func TestLinesAndTheirPast(t *testing.T) {
 	n, err := s.CountChanges(ctx, line.ID, 1, 3)
 	require.NoError(t, err)
 	assert.Equal(t, int64(2), n)
-	require.NoError(t, s.SaveCheckpoint(ctx, line.ID, store.Checkpoint{Revision: 0, Program: p}))
+	require.NoError(t, s.SaveCheckpoint(ctx, line.ID, journal.Checkpoint{Revision: 0, Program: p}))
 	c, err := s.LoadCheckpoint(ctx, line.ID, 0)
 	require.NoError(t, err)
 	same(t, p, c.Program)
 
-	copied, err := s.MakeScenario(ctx, line, 2, store.About{Name: "Two seats more", Shared: true})
+	copied, err := s.MakeScenario(ctx, line, 2, journal.About{Name: "Two seats more", Shared: true})
 	require.NoError(t, err)
-	require.NoError(t, s.Commit(ctx, copied.ID, now, store.Edit{Revision: 3, At: noon, Client: "c", Label: "Theirs", Sort: store.Plain, UpTo: new(int64(2))}))
-	edits, err := s.LatestEdits(ctx, copied.ID, 0, 10, store.Sought{})
+	require.NoError(t, s.Commit(ctx, copied.ID, now, journal.Edit{Revision: 3, At: noon, Client: "c", Label: "Theirs", Sort: journal.Plain, UpTo: new(int64(2))}))
+	edits, err := s.LatestEdits(ctx, copied.ID, 0, 10, journal.Sought{})
 	require.NoError(t, err)
 	require.Len(t, edits, 3, "its own, after those of the live plan that it began with")
 	assert.Equal(t, "Theirs", edits[0].Label)
@@ -265,7 +266,7 @@ func TestLinesAndTheirPast(t *testing.T) {
 	assert.Len(t, list, 1, "a copy is no program of its own")
 	require.NoError(t, s.Delete(ctx, id))
 	_, err = s.Line(ctx, copied.ID)
-	assert.ErrorIs(t, err, store.ErrNotFound, "copies go with their program")
+	assert.ErrorIs(t, err, journal.ErrNotFound, "copies go with their program")
 }
 
 // A journal of a later program is not guessed at.
@@ -277,7 +278,7 @@ func TestAJournalOfALaterFormatIsRefused(t *testing.T) {
 	require.NoError(t, err)
 	next, applied, err := program.ApplyAll(p, []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: "I1"}, "title", "x")})
 	require.NoError(t, err)
-	require.NoError(t, s.Commit(ctx, id, next, store.Edit{Revision: 1, Sort: store.Plain, Changes: applied}))
+	require.NoError(t, s.Commit(ctx, id, next, journal.Edit{Revision: 1, Sort: journal.Plain, Changes: applied}))
 	require.NoError(t, s.Close())
 	db, err := sql.Open("sqlite", filepath.Join(folder, store.FileName))
 	require.NoError(t, err)
@@ -299,7 +300,7 @@ func TestAFullDisk(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Fill(t.Context()))
 	_, err = s.Create(t.Context(), sample.Program(2, sample.Shape{Teams: 20, Iterations: 20, Items: 500}))
-	var fault *store.Fault
+	var fault *journal.Fault
 	require.ErrorAs(t, err, &fault)
 	assert.True(t, fault.Full())
 	line, err := s.Live(t.Context(), id)
@@ -310,7 +311,7 @@ func TestAFullDisk(t *testing.T) {
 	require.NoError(t, s.Empty(t.Context()))
 	_, err = s.Create(t.Context(), p)
 	assert.NoError(t, err)
-	assert.False(t, (&store.Fault{Err: errors.New("other")}).Full())
+	assert.False(t, (&journal.Fault{Err: errors.New("other")}).Full())
 }
 
 func TestADatabaseOfALaterVersionIsRefused(t *testing.T) {

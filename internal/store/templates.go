@@ -8,6 +8,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"jantrel/core/starting"
+	"jantrel/internal/journal"
 )
 
 // Template is a template that is kept for new programs.
@@ -38,7 +39,7 @@ func (s *Store) TemplateOf(ctx context.Context, id int64) (Template, starting.Ma
 	row, err := one[struct {
 		Template
 		Body string `db:"body"`
-	}](ctx, s, ErrNotFound, `SELECT * FROM templates WHERE id = ?`, id)
+	}](ctx, s, journal.ErrNotFound, `SELECT * FROM templates WHERE id = ?`, id)
 	if err != nil {
 		return Template{}, starting.Made{}, err
 	}

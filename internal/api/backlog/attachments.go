@@ -35,7 +35,7 @@ func (s stage) attachments(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Hub.Store().Attachments(ctx, in.ID, in.Item)
+		list, err := s.Store().Attachments(ctx, in.ID, in.Item)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -70,7 +70,7 @@ func (s stage) attachments(api huma.API) {
 		if err := s.mayRemove(ctx, in.ID, a.Item); err != nil {
 			return nil, err
 		}
-		if err := s.Hub.Store().RemoveAttachment(ctx, in.ID, a.ID); err != nil {
+		if err := s.Store().RemoveAttachment(ctx, in.ID, a.ID); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil
@@ -86,7 +86,7 @@ func (s stage) attachment(ctx context.Context, in *attachmentID) (store.Attachme
 	if _, err := s.Open(ctx, in.ID); err != nil {
 		return store.Attachment{}, nil, err
 	}
-	a, content, err := s.Hub.Store().Attachment(ctx, in.ID, in.Attachment)
+	a, content, err := s.Store().Attachment(ctx, in.ID, in.Attachment)
 	if errors.Is(err, store.ErrNoAttachment) {
 		return a, nil, huma.Error404NotFound("There is no such file; it may have been removed.")
 	}
@@ -156,7 +156,7 @@ func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Bo
 	if err != nil {
 		return nil, err
 	}
-	files, err := s.Hub.Store().FilesOfGone(ctx, in.ID)
+	files, err := s.Store().FilesOfGone(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -180,7 +180,7 @@ func (s stage) filesOfGone(ctx context.Context, in *door.ProgramID) (*struct{ Bo
 			}
 		}
 	}
-	taken, err := s.Hub.Store().AttachmentsSize(ctx, in.ID)
+	taken, err := s.Store().AttachmentsSize(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -196,7 +196,7 @@ func (s stage) attach(ctx context.Context, in *struct {
 	if err := s.mayAttach(ctx, in.ID, in.Item); err != nil {
 		return nil, err
 	}
-	taken, err := s.Hub.Store().AttachmentsSize(ctx, in.ID)
+	taken, err := s.Store().AttachmentsSize(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -204,7 +204,7 @@ func (s stage) attach(ctx context.Context, in *struct {
 		return nil, huma.Error422UnprocessableEntity("The program's files would take more than 500 MB. Remove some first.")
 	}
 	name := path.Base(strings.ReplaceAll(in.Name, "\\", "/"))
-	a, err := s.Hub.Store().AddAttachment(ctx, in.ID, store.Attachment{
+	a, err := s.Store().AddAttachment(ctx, in.ID, store.Attachment{
 		Item: in.Item, Name: name, Type: mime.TypeByExtension(path.Ext(name)), AddedBy: door.VisitorOf(ctx).Account.Name, AddedAt: time.Now().UTC().Format(time.RFC3339),
 	}, in.RawBody)
 	if err != nil {

@@ -18,7 +18,7 @@ func (s stage) views(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		views, err := s.Hub.Store().PrivateViews(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
+		views, err := s.Store().PrivateViews(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -39,7 +39,7 @@ func (s stage) views(api huma.API) {
 				return nil, huma.Error422UnprocessableEntity("The view " + view.Name + " cannot be kept: " + err.Error())
 			}
 		}
-		if err := s.Hub.Store().KeepPrivateViews(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Body); err != nil {
+		if err := s.Store().KeepPrivateViews(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Body); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil

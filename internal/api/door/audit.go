@@ -27,7 +27,7 @@ func (d *Door) NoteAs(ctx context.Context, login string, event store.Event, abou
 		}
 	}
 	entry.Request, _ = ctx.Value(requestKey{}).(string)
-	if err := d.Hub.Store().Note(context.WithoutCancel(ctx), now, entry); err != nil {
+	if err := d.Store().Note(context.WithoutCancel(ctx), now, entry); err != nil {
 		d.Log.ErrorContext(ctx, "not in the audit log", "event", event, "account", login, "about", about, "detail", detail, "error", err)
 	}
 }

@@ -18,7 +18,7 @@ import (
 
 	"jantrel/core/roles"
 	"jantrel/internal/bounds"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // Marks of operations, for their Metadata.
@@ -128,7 +128,7 @@ func (d *Door) admits(ctx huma.Context) error {
 	}
 	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
 	if err != nil {
-		return d.Problem(ctx.Context(), store.ErrNotFound)
+		return d.Problem(ctx.Context(), journal.ErrNotFound)
 	}
 	who, err := d.member(ctx.Context(), id)
 	if err == nil && who.Role == roles.Viewer && o.Metadata["asks"] == nil {

@@ -13,6 +13,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/account"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -29,6 +30,9 @@ type Door struct {
 	refusals refusals
 	used     quotas
 }
+
+// Store is where all is kept.
+func (d *Door) Store() *store.Store { return d.Accounts.Store() }
 
 // Open returns a program by id for a visitor who belongs to it, or the problem to
 // answer with. To others it looks as if there were none.
@@ -64,7 +68,7 @@ func (d *Door) member(ctx context.Context, id int64) (roles.Who, error) {
 	case err != nil:
 		return who, d.Failed(ctx, err)
 	case who.Role == "":
-		return who, d.Problem(ctx, store.ErrNotFound)
+		return who, d.Problem(ctx, journal.ErrNotFound)
 	}
 	return who, nil
 }

@@ -15,8 +15,8 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/scenario"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // Problem turns an error into problem details in plain words, by its class: what was
@@ -29,7 +29,7 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 	var open *scenario.Unsettled
 	var cycle *needs.CycleError
 	var denied *roles.Denied
-	var fault *store.Fault
+	var fault *journal.Fault
 	switch {
 	case err == nil:
 		return nil
@@ -37,7 +37,7 @@ func (d *Door) Problem(ctx context.Context, err error) error {
 		return d.Failed(ctx, err)
 	case errors.Is(err, context.Canceled):
 		return err
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, journal.ErrNotFound):
 		return huma.Error404NotFound("There is no such program. It may have been deleted.")
 	case errors.As(err, &conflict):
 		return huma.Error409Conflict("Somebody changed this meanwhile, so nothing was changed: "+conflict.Error(), &huma.ErrorDetail{
@@ -95,11 +95,11 @@ func sentence(err error) string {
 
 // Failed is for errors that are the server's own.
 func (d *Door) Failed(ctx context.Context, err error) error {
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, journal.ErrNotFound) {
 		return d.Problem(ctx, err)
 	}
 	d.Log.ErrorContext(ctx, "request failed", "error", err)
-	if store.IsFull(err) {
+	if journal.IsFull(err) {
 		return huma.NewError(http.StatusInsufficientStorage, "Nothing was changed: the server's disk is full, and edits cannot be saved until there is room again. All that is stored can still be read.")
 	}
 	return huma.Error500InternalServerError("The server could not do this. Its log says why.")

@@ -14,6 +14,7 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/roles"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -102,16 +103,16 @@ func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at strin
 		}
 	case notBaseline == nil:
 		var b store.Baseline
-		if b, err = d.Hub.Store().Baseline(ctx, l.Program(), baseline); err == nil && l.IsLive() {
+		if b, err = d.Store().Baseline(ctx, l.Program(), baseline); err == nil && l.IsLive() {
 			state, err = l.SeenOn(ctx, b.Revision, b.Day)
 		}
-		if errors.Is(err, store.ErrNotFound) || err == nil && state == nil {
+		if errors.Is(err, journal.ErrNotFound) || err == nil && state == nil {
 			return nil, who, huma.Error404NotFound("There is no such baseline. It may have been removed.")
 		}
 	default:
 		return nil, who, huma.Error422UnprocessableEntity(fmt.Sprintf("at: %q is neither a revision, a baseline, a day nor a time such as 2027-03-02T12:00:00Z.", at))
 	}
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, journal.ErrNotFound) {
 		return nil, who, huma.Error404NotFound("There is no such revision.")
 	}
 	if err != nil {
@@ -144,7 +145,7 @@ func (d *Door) scenario(ctx context.Context, id, line int64, who roles.Who) (*li
 		return nil, who, err
 	}
 	l, err := d.Hub.OpenScenario(ctx, id, line)
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, journal.ErrNotFound) {
 		return nil, who, noScenario()
 	}
 	if err != nil {
@@ -154,7 +155,7 @@ func (d *Door) scenario(ctx context.Context, id, line int64, who roles.Who) (*li
 }
 
 // inScenario is what somebody is within a scenario.
-func inScenario(who roles.Who, account int64, about store.About) roles.Who {
+func inScenario(who roles.Who, account int64, about journal.About) roles.Who {
 	if about.Owner != nil && *about.Owner == account && roles.MayBeside(who.Role, roles.Scenarios) && who.Role != roles.Administrator {
 		who.Role = roles.Manager
 	}
@@ -163,9 +164,9 @@ func inScenario(who roles.Who, account int64, about store.About) roles.Who {
 
 // Scenario is what is known of a scenario of a program that the visitor may see, or the problem to answer with. To
 // others it looks as if there were none.
-func (d *Door) Scenario(ctx context.Context, id, line int64) (store.Line, error) {
-	found, err := d.Hub.Store().Line(ctx, line)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
+func (d *Door) Scenario(ctx context.Context, id, line int64) (journal.Line, error) {
+	found, err := d.Store().Line(ctx, line)
+	if err != nil && !errors.Is(err, journal.ErrNotFound) {
 		return found, d.Failed(ctx, err)
 	}
 	if err != nil || found.Program != id || found.Base == nil || !Sees(ctx, found.About) {
@@ -175,7 +176,7 @@ func (d *Door) Scenario(ctx context.Context, id, line int64) (store.Line, error)
 }
 
 // Sees reports whether the visitor may see a scenario of a program that they belong to.
-func Sees(ctx context.Context, about store.About) bool {
+func Sees(ctx context.Context, about journal.About) bool {
 	return about.Shared || about.Owner != nil && *about.Owner == VisitorOf(ctx).Account.ID
 }
 

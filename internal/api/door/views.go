@@ -13,7 +13,7 @@ import (
 
 // OwnViews are the views of a program that the visitor keeps for themselves.
 func (d *Door) OwnViews(ctx context.Context, id int64) ([]program.View, error) {
-	views, err := d.Hub.Store().PrivateViews(ctx, id, VisitorOf(ctx).Account.ID)
+	views, err := d.Store().PrivateViews(ctx, id, VisitorOf(ctx).Account.ID)
 	if err != nil {
 		return nil, d.Failed(ctx, err)
 	}

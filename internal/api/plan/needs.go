@@ -15,8 +15,8 @@ import (
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // needsMap is who owes whom.
@@ -44,8 +44,8 @@ type owedRow struct {
 }
 
 // withWords adds to what is owed who said the last word on it.
-func withWords(owed []needs.Concerned, words []store.Word) []owedRow {
-	last := make(map[[2]string]*store.Word, len(words))
+func withWords(owed []needs.Concerned, words []journal.Word) []owedRow {
+	last := make(map[[2]string]*journal.Word, len(words))
 	for i := range words {
 		last[[2]string{words[i].Item, words[i].Needs}] = &words[i]
 	}
@@ -126,7 +126,7 @@ func (s stage) whose(ctx context.Context, a *OwedAsked, who roles.Who) (roles.Wh
 		return who, nil
 	}
 	whose := roles.Who{Person: a.Person}
-	belong, err := s.Hub.Store().Belongings(ctx, a.ID)
+	belong, err := s.Store().Belongings(ctx, a.ID)
 	for _, m := range belong {
 		if m.Person == a.Person && m.Role == roles.Lead {
 			whose.Role = m.Role

@@ -9,8 +9,8 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/internal/api/door"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 type changesRequest struct {
@@ -78,8 +78,8 @@ func (s stage) edits(api huma.API) {
 		door.ProgramID
 		Body struct {
 			door.Client
-			What  store.Sort `json:"what" enum:"undo,redo"`
-			Label string     `json:"label" maxLength:"1000" doc:"What is stepped past, as it is called"`
+			What  journal.Sort `json:"what" enum:"undo,redo"`
+			Label string       `json:"label" maxLength:"1000" doc:"What is stepped past, as it is called"`
 		}
 	}) (*struct{ Body door.Steps }, error) {
 		p, who, err := s.OpenAs(ctx, in.ID)

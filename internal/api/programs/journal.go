@@ -14,7 +14,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // journalEntry is one edit as the journal shows it.
@@ -23,7 +23,7 @@ type journalEntry struct {
 	At       time.Time       `json:"at"`
 	Actor    string          `json:"actor"`
 	Label    string          `json:"label"`
-	Sort     store.Sort      `json:"sort" enum:"edit,undo,redo"`
+	Sort     journal.Sort    `json:"sort" enum:"edit,undo,redo"`
 	Why      string          `json:"why,omitempty" doc:"The reason that its author gave"`
 	Changes  []journalChange `json:"changes"`
 	More     int             `json:"more,omitempty" doc:"Changes beyond those listed"`
@@ -42,7 +42,7 @@ const maxHistory = 100
 const maxListed = 50
 
 // ofStages is what each stage is for, as the journal has it.
-var ofStages = map[string][]store.Changed{
+var ofStages = map[string][]journal.Changed{
 	"set-up": {{Kind: program.KindProgram}, {Kind: program.KindCadence}, {Kind: program.KindTeam}, {Kind: program.KindPerson}, {Kind: program.KindRelease}, {Kind: program.KindMilestone}, {Kind: program.KindIteration, Field: "capacity"}},
 	"backlog": {
 		{Kind: program.KindItem, Field: "title"}, {Kind: program.KindItem, Field: "kind"}, {Kind: program.KindItem, Field: "size"}, {Kind: program.KindItem, Field: "rough"}, {Kind: program.KindItem, Field: "parent"},
@@ -73,7 +73,7 @@ func (s stage) journal(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		sought := store.Sought{By: in.By, Kind: program.Kind(in.Kind), Field: in.Field, Words: strings.TrimSpace(in.Words), Among: ofStages[in.Stage]}
+		sought := journal.Sought{By: in.By, Kind: program.Kind(in.Kind), Field: in.Field, Words: strings.TrimSpace(in.Words), Among: ofStages[in.Stage]}
 		for _, end := range []struct {
 			text string
 			at   *time.Time
@@ -137,7 +137,7 @@ func (s stage) explain(ctx context.Context, in *struct {
 		return nil, err
 	}
 	mine := strconv.FormatInt(door.VisitorOf(ctx).Account.ID, 10) + ":"
-	err = l.Explain(ctx, in.Revision, strings.TrimSpace(in.Body.Why), func(e store.Edit) error {
+	err = l.Explain(ctx, in.Revision, strings.TrimSpace(in.Body.Why), func(e journal.Edit) error {
 		if roles.ReachOf(who.Role, program.KindProgram, program.Set, "askWhy") == roles.Any || strings.HasPrefix(e.Client, mine) {
 			return nil
 		}
@@ -147,14 +147,14 @@ func (s stage) explain(ctx context.Context, in *struct {
 	switch {
 	case err == nil, errors.As(err, &answered):
 		return nil, err
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, journal.ErrNotFound):
 		return nil, huma.Error404NotFound("There is no such edit.")
 	}
 	return nil, s.Failed(ctx, err)
 }
 
 // entries are edits as the journal shows them.
-func entries(edits []store.Edit) []journalEntry {
+func entries(edits []journal.Edit) []journalEntry {
 	list := []journalEntry{}
 	for _, e := range edits {
 		entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Why: e.Why, Changes: []journalChange{}}

@@ -92,7 +92,7 @@ func (s stage) programs(api huma.API) {
 	huma.Register(api, huma.Operation{
 		OperationID: "list-programs", Method: http.MethodGet, Path: "/api/v1/programs", Summary: "The programs that one belongs to, oldest first",
 	}, func(ctx context.Context, _ *struct{}) (*struct{ Body []store.Summary }, error) {
-		list, err := s.Hub.Store().Programs(ctx)
+		list, err := s.Store().Programs(ctx)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}

@@ -19,6 +19,7 @@ import (
 	"jantrel/core/starting"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -98,7 +99,7 @@ func (s stage) templates(api huma.API) {
 		if !mayRemove(ctx, &t) {
 			return nil, s.Denied(ctx, "Nothing was removed: the template is "+t.Maker+"'s.")
 		}
-		if err := s.Hub.Store().RemoveTemplate(ctx, t.ID); err != nil {
+		if err := s.Store().RemoveTemplate(ctx, t.ID); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil
@@ -112,8 +113,8 @@ func mayRemove(ctx context.Context, t *store.Template) bool {
 
 // template is a template that is kept, or the problem to answer with.
 func (s stage) template(ctx context.Context, id int64) (store.Template, starting.Made, error) {
-	t, made, err := s.Hub.Store().TemplateOf(ctx, id)
-	if errors.Is(err, store.ErrNotFound) {
+	t, made, err := s.Store().TemplateOf(ctx, id)
+	if errors.Is(err, journal.ErrNotFound) {
 		return t, made, huma.Error404NotFound("There is no such template. It may have been removed.")
 	}
 	if err != nil {
@@ -131,7 +132,7 @@ func (s stage) listTemplates(ctx context.Context, _ *struct{}) (*struct{ Body []
 	if may, err := s.MayMake(ctx); err != nil || !may {
 		return &struct{ Body []Offer }{offers}, err
 	}
-	kept, err := s.Hub.Store().Templates(ctx)
+	kept, err := s.Store().Templates(ctx)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -165,7 +166,7 @@ func (s stage) keepTemplate(ctx context.Context, in *struct {
 	if err := s.Person(ctx); err != nil {
 		return nil, err
 	}
-	kept, err := s.Hub.Store().Pages(ctx, in.ID)
+	kept, err := s.Store().Pages(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -175,11 +176,11 @@ func (s stage) keepTemplate(ctx context.Context, in *struct {
 			pages = append(pages, kept[i].Body)
 		}
 	}
-	all, err := s.Hub.Store().Briefs(ctx, in.ID)
+	all, err := s.Store().Briefs(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
-	forms, err := s.Hub.Store().BriefForms(ctx, in.ID)
+	forms, err := s.Store().BriefForms(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -197,7 +198,7 @@ func (s stage) keepTemplate(ctx context.Context, in *struct {
 
 func (s stage) addTemplate(ctx context.Context, made *starting.Made) (*struct{ Body Offer }, error) {
 	v := door.VisitorOf(ctx)
-	t, err := s.Hub.Store().AddTemplate(ctx, store.Template{MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano)}, made)
+	t, err := s.Store().AddTemplate(ctx, store.Template{MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano)}, made)
 	if errors.Is(err, store.ErrManyTemplates) {
 		return nil, huma.Error409Conflict("No template was kept: " + err.Error() + ".")
 	}
@@ -219,15 +220,15 @@ func (s stage) furnish(ctx context.Context, id int64, name string, made *startin
 	v := door.VisitorOf(ctx)
 	at := s.Hub.Now().UTC().Format(time.RFC3339Nano)
 	for _, page := range made.Pages {
-		if _, err := s.Hub.Store().AddPage(ctx, store.Page{Program: id, OwnerID: v.Account.ID, Owner: v.Account.Name, Shared: store.SharedRead, ChangedBy: v.Account.Name, ChangedAt: at, Body: page}); err != nil {
+		if _, err := s.Store().AddPage(ctx, store.Page{Program: id, OwnerID: v.Account.ID, Owner: v.Account.Name, Shared: store.SharedRead, ChangedBy: v.Account.Name, ChangedAt: at, Body: page}); err != nil {
 			return err
 		}
 	}
-	if err := s.Hub.Store().KeepBriefForms(ctx, id, made.Forms); err != nil {
+	if err := s.Store().KeepBriefForms(ctx, id, made.Forms); err != nil {
 		return err
 	}
 	if brief, has := made.FirstBrief(name); has {
-		_, err := s.Hub.Store().AddBrief(ctx, store.Brief{Program: id, Author: v.Account.Name, ChangedAt: at, Body: brief})
+		_, err := s.Store().AddBrief(ctx, store.Brief{Program: id, Author: v.Account.Name, ChangedAt: at, Body: brief})
 		return err
 	}
 	return nil

@@ -17,6 +17,7 @@ import (
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -89,7 +90,7 @@ func (s stage) briefs(api huma.API) {
 		if _, err := s.mayWrite(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		return nil, s.unkept(ctx, s.Hub.Store().RemoveBrief(ctx, in.ID, in.Brief))
+		return nil, s.unkept(ctx, s.Store().RemoveBrief(ctx, in.ID, in.Brief))
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "export-brief", Method: http.MethodGet, Path: "/api/v1/programs/{id}/reports/brief", Summary: "A brief as Markdown, or as HTML in one file",
@@ -139,7 +140,7 @@ func (s stage) listBriefs(ctx context.Context, in *door.ProgramID) (*struct{ Bod
 	if err != nil {
 		return nil, err
 	}
-	list, err := s.Hub.Store().Briefs(ctx, in.ID)
+	list, err := s.Store().Briefs(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -164,7 +165,7 @@ func (s stage) brief(ctx context.Context, id, brief int64) (*live.Line, store.Br
 	if err != nil {
 		return nil, store.Brief{}, err
 	}
-	b, err := s.Hub.Store().Brief(ctx, id, brief)
+	b, err := s.Store().Brief(ctx, id, brief)
 	if err == nil && b.Number == 0 && !roles.MayBeside(who.Role, roles.Briefs) {
 		return nil, b, s.Denied(ctx, "This is a draft: it is for who may write briefs, until it is published.")
 	}
@@ -176,7 +177,7 @@ func (s stage) unkept(ctx context.Context, err error) error {
 	switch {
 	case err == nil:
 		return nil
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, journal.ErrNotFound):
 		return huma.Error404NotFound("There is no such brief. It may have been removed, or published meanwhile.")
 	case errors.Is(err, store.ErrManyBriefs), errors.Is(err, store.ErrBriefMoved), errors.Is(err, store.ErrManyLinks):
 		return huma.Error409Conflict("Nothing was kept: " + err.Error() + ".")
@@ -237,13 +238,13 @@ func (s stage) write(ctx context.Context, l *live.Line, state *live.State, b *br
 
 // last is the last published brief about the same; nil where there is none.
 func (s stage) last(ctx context.Context, l *live.Line, about briefs.About) (*store.Brief, error) {
-	list, err := s.Hub.Store().Briefs(ctx, l.Program())
+	list, err := s.Store().Briefs(ctx, l.Program())
 	if err != nil {
 		return nil, err
 	}
 	for i := range list { // the newest first
 		if list[i].Number > 0 && list[i].Body.About == about {
-			b, err := s.Hub.Store().Brief(ctx, l.Program(), list[i].ID)
+			b, err := s.Store().Brief(ctx, l.Program(), list[i].ID)
 			return &b, err
 		}
 	}
@@ -264,7 +265,7 @@ func (s stage) addBrief(ctx context.Context, in *struct {
 	if !briefs.Has(p, in.Body.About) {
 		return nil, huma.Error422UnprocessableEntity("Nothing was begun: there is no such release or iteration. It may have been removed.")
 	}
-	forms, err := s.Hub.Store().BriefForms(ctx, in.ID)
+	forms, err := s.Store().BriefForms(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -281,7 +282,7 @@ func (s stage) addBrief(ctx context.Context, in *struct {
 		body = last.Body
 		briefs.Complete(p, &body)
 	}
-	b, err := s.Hub.Store().AddBrief(ctx, s.signed(ctx, store.Brief{Program: in.ID, Body: body}))
+	b, err := s.Store().AddBrief(ctx, s.signed(ctx, store.Brief{Program: in.ID, Body: body}))
 	if err != nil {
 		return nil, s.unkept(ctx, err)
 	}
@@ -314,7 +315,7 @@ func (s stage) putBrief(ctx context.Context, in *struct {
 	if err := b.Body.Check(); err != nil {
 		return nil, huma.Error422UnprocessableEntity("Nothing was kept: " + err.Error() + ".")
 	}
-	if b, err = s.Hub.Store().KeepBrief(ctx, s.signed(ctx, b)); err != nil {
+	if b, err = s.Store().KeepBrief(ctx, s.signed(ctx, b)); err != nil {
 		return nil, s.unkept(ctx, err)
 	}
 	return s.whole(ctx, l, b)
@@ -340,7 +341,7 @@ func (s stage) publish(ctx context.Context, in *struct {
 		return nil, s.Problem(ctx, err)
 	}
 	b.Written, b.Version, b.Revision, b.Day = &written, in.Body.Version, state.Revision, state.Today
-	if b, err = s.Hub.Store().PublishBrief(ctx, s.signed(ctx, b)); err != nil {
+	if b, err = s.Store().PublishBrief(ctx, s.signed(ctx, b)); err != nil {
 		return nil, s.unkept(ctx, err)
 	}
 	return s.whole(ctx, l, b)

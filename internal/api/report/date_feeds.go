@@ -12,6 +12,7 @@ import (
 	"jantrel/internal/account"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -37,7 +38,7 @@ func (s stage) dateFeeds(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Hub.Store().DateFeeds(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
+		list, err := s.Store().DateFeeds(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -63,7 +64,7 @@ func (s stage) dateFeeds(api huma.API) {
 			return nil, err
 		}
 		secret, hash := account.NewSecret()
-		made, err := s.Hub.Store().AddDateFeed(ctx, store.DateFeed{Program: in.ID, MakerID: door.VisitorOf(ctx).Account.ID, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), What: in.Body.What}, hash)
+		made, err := s.Store().AddDateFeed(ctx, store.DateFeed{Program: in.ID, MakerID: door.VisitorOf(ctx).Account.ID, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), What: in.Body.What}, hash)
 		if errors.Is(err, store.ErrManyDateFeeds) {
 			return nil, huma.Error409Conflict("No address was made: " + err.Error() + ".")
 		}
@@ -80,7 +81,7 @@ func (s stage) dateFeeds(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		if err := s.Hub.Store().EndDateFeed(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Feed); err != nil {
+		if err := s.Store().EndDateFeed(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Feed); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil
@@ -91,8 +92,8 @@ func (s stage) dateFeeds(api huma.API) {
 	}, func(ctx context.Context, in *struct {
 		Secret string `path:"secret" maxLength:"100"`
 	}) (*door.File, error) {
-		feed, whose, err := s.Hub.Store().DateFeedOf(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
-		if errors.Is(err, store.ErrNotFound) {
+		feed, whose, err := s.Store().DateFeedOf(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
+		if errors.Is(err, journal.ErrNotFound) {
 			return nil, huma.Error404NotFound("This address leads nowhere: it was ended, or never was one.")
 		}
 		if err != nil {

@@ -11,6 +11,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -25,7 +26,7 @@ func (s stage) files(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		kept, err := s.Hub.Store().Exports(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
+		kept, err := s.Store().Exports(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -41,7 +42,7 @@ func (s stage) files(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		if err := s.Hub.Store().KeepExports(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Body); err != nil {
+		if err := s.Store().KeepExports(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Body); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil
@@ -93,7 +94,7 @@ func (s stage) files(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		sought := store.Sought{}
+		sought := journal.Sought{}
 		if in.From != "" {
 			day, err := calendar.Parse(in.From)
 			if err != nil {
@@ -111,7 +112,7 @@ func (s stage) files(api huma.API) {
 		var out bytes.Buffer
 		j, err := exchange.NewJournalWriter(&out, in.Format)
 		if err == nil {
-			err = l.Edits(ctx, sought, journalChanges, func(e *store.Edit) error {
+			err = l.Edits(ctx, sought, journalChanges, func(e *journal.Edit) error {
 				return j.Write(exchange.Told{Revision: e.Revision, At: e.At, By: e.Actor, Label: e.Label, Why: e.Why, Changes: e.Changes})
 			})
 		}

@@ -39,7 +39,7 @@ func (s stage) guidance(api huma.API) {
 			return nil, s.Problem(ctx, err)
 		}
 		known := guide.Known{Plan: state.Plan, Today: state.Today, Facts: state.Facts, Lands: lands.Releases}
-		briefs, err := s.Hub.Store().Briefs(ctx, in.ID)
+		briefs, err := s.Store().Briefs(ctx, in.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}

@@ -10,6 +10,7 @@ import (
 
 	"jantrel/internal/account"
 	"jantrel/internal/api/door"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -30,7 +31,7 @@ func (s stage) links(api huma.API) {
 		if _, err := s.mayWrite(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Hub.Store().Links(ctx, in.ID, in.Brief)
+		list, err := s.Store().Links(ctx, in.ID, in.Brief)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -59,7 +60,7 @@ func (s stage) links(api huma.API) {
 		}
 		v := door.VisitorOf(ctx)
 		secret, hash := account.NewSecret()
-		link, err := s.Hub.Store().AddLink(ctx, store.Link{Program: in.ID, Brief: in.Brief, Secret: hash, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano)})
+		link, err := s.Store().AddLink(ctx, store.Link{Program: in.ID, Brief: in.Brief, Secret: hash, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano)})
 		if err != nil {
 			return nil, s.unkept(ctx, err)
 		}
@@ -77,8 +78,8 @@ func (s stage) links(api huma.API) {
 		if _, err := s.mayWrite(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		err := s.Hub.Store().EndLink(ctx, in.ID, in.Link)
-		if errors.Is(err, store.ErrNotFound) {
+		err := s.Store().EndLink(ctx, in.ID, in.Link)
+		if errors.Is(err, journal.ErrNotFound) {
 			return nil, huma.Error404NotFound("There is no such link. It may have been ended.")
 		}
 		return nil, s.unkept(ctx, err)
@@ -89,8 +90,8 @@ func (s stage) links(api huma.API) {
 	}, func(ctx context.Context, in *struct {
 		Secret string `path:"secret" maxLength:"100"`
 	}) (*door.Page, error) {
-		b, err := s.Hub.Store().Linked(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
-		if errors.Is(err, store.ErrNotFound) || err == nil && b.Written == nil {
+		b, err := s.Store().Linked(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
+		if errors.Is(err, journal.ErrNotFound) || err == nil && b.Written == nil {
 			return nil, huma.Error404NotFound("This link leads nowhere: it was ended, or never was one. Ask whoever gave it to you.")
 		}
 		if err != nil {

@@ -12,6 +12,7 @@ import (
 
 	"jantrel/core/reports"
 	"jantrel/internal/api/door"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -120,7 +121,7 @@ func (s stage) pages(api huma.API) {
 		if !head.Mine {
 			return nil, s.Denied(ctx, "Nothing was removed: the page is "+page.Owner+"'s.")
 		}
-		if err := s.Hub.Store().RemovePage(ctx, in.ID, in.Page); err != nil {
+		if err := s.Store().RemovePage(ctx, in.ID, in.Page); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return nil, nil
@@ -135,7 +136,7 @@ func (s stage) list(ctx context.Context, in *door.ProgramID) (*struct{ Body shel
 	if err != nil {
 		return nil, err
 	}
-	pages, err := s.Hub.Store().Pages(ctx, in.ID)
+	pages, err := s.Store().Pages(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -179,10 +180,10 @@ func (s stage) seen(ctx context.Context, id, page int64) (store.Page, Head, erro
 	if _, err := s.Open(ctx, id); err != nil {
 		return store.Page{}, Head{}, err
 	}
-	p, err := s.Hub.Store().Page(ctx, id, page)
+	p, err := s.Store().Page(ctx, id, page)
 	me := door.VisitorOf(ctx).Account.ID
 	switch {
-	case errors.Is(err, store.ErrNotFound) || err == nil && !sees(p, me):
+	case errors.Is(err, journal.ErrNotFound) || err == nil && !sees(p, me):
 		return p, Head{}, huma.Error404NotFound("There is no such page. It may have been removed, or is not shared with you any more.")
 	case err != nil:
 		return p, Head{}, s.Failed(ctx, err)
@@ -203,9 +204,9 @@ func (s stage) keep(ctx context.Context, page store.Page, as kept) (*struct{ Bod
 	page.ChangedBy, page.ChangedAt = v.Account.Name, s.Hub.Now().UTC().Format(time.RFC3339Nano)
 	var err error
 	if page.ID == 0 {
-		page, err = s.Hub.Store().AddPage(ctx, page)
+		page, err = s.Store().AddPage(ctx, page)
 	} else {
-		page, err = s.Hub.Store().KeepPage(ctx, page)
+		page, err = s.Store().KeepPage(ctx, page)
 	}
 	switch {
 	case errors.Is(err, store.ErrManyPages), errors.Is(err, store.ErrPageMoved):

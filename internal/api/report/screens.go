@@ -24,6 +24,7 @@ import (
 	"jantrel/internal/api/door"
 	"jantrel/internal/api/forecast"
 	"jantrel/internal/api/track"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -89,7 +90,7 @@ func (s stage) screens(api huma.API) {
 		if _, err := s.lets(ctx, in.ID, in.Page); err != nil {
 			return nil, err
 		}
-		list, err := s.Hub.Store().Screens(ctx, in.ID, in.Page)
+		list, err := s.Store().Screens(ctx, in.ID, in.Page)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -110,8 +111,8 @@ func (s stage) screens(api huma.API) {
 		if _, err := s.lets(ctx, in.ID, in.Page); err != nil {
 			return nil, err
 		}
-		err := s.Hub.Store().EndScreen(ctx, in.ID, in.Page, in.Screen)
-		if errors.Is(err, store.ErrNotFound) {
+		err := s.Store().EndScreen(ctx, in.ID, in.Page, in.Screen)
+		if errors.Is(err, journal.ErrNotFound) {
 			return nil, huma.Error404NotFound("There is no such screen. It may have been ended.")
 		}
 		return nil, s.unkept(ctx, err)
@@ -152,7 +153,7 @@ func (s stage) addScreen(ctx context.Context, in *struct {
 	}
 	v := door.VisitorOf(ctx)
 	secret, hash := account.NewSecret()
-	made, err := s.Hub.Store().AddScreen(ctx, store.Screen{Program: in.ID, Page: in.Page, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), Body: in.Body}, hash)
+	made, err := s.Store().AddScreen(ctx, store.Screen{Program: in.ID, Page: in.Page, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), Body: in.Body}, hash)
 	if errors.Is(err, store.ErrManyScreens) {
 		return nil, huma.Error409Conflict("No screen was made: " + err.Error() + ".")
 	}
@@ -178,8 +179,8 @@ func (s stage) show(ctx context.Context, in *struct {
 },
 ) (*struct{ Body ScreenTold }, error) {
 	nowhere := huma.Error404NotFound("This screen was ended, or never was one. Ask whoever made it for another one.")
-	screen, maker, err := s.Hub.Store().ScreenOf(ctx, account.HashSecret(in.Secret))
-	if errors.Is(err, store.ErrNotFound) {
+	screen, maker, err := s.Store().ScreenOf(ctx, account.HashSecret(in.Secret))
+	if errors.Is(err, journal.ErrNotFound) {
 		return nil, nowhere
 	}
 	if err != nil {
@@ -190,7 +191,7 @@ func (s stage) show(ctx context.Context, in *struct {
 	}
 	now := s.Hub.Now()
 	if seen := lastAt(screen.SeenAt); seen == nil || now.Sub(*seen) >= sawEvery || now.Before(*seen) {
-		if err := s.Hub.Store().SawScreen(ctx, screen.ID, now.UTC().Format(time.RFC3339Nano)); err != nil {
+		if err := s.Store().SawScreen(ctx, screen.ID, now.UTC().Format(time.RFC3339Nano)); err != nil {
 			s.Log.ErrorContext(ctx, "noting that a screen asked", "error", err) // it is shown all the same
 		}
 	}
@@ -200,8 +201,8 @@ func (s stage) show(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	page, err := s.Hub.Store().Page(ctx, screen.Program, screen.Page)
-	if errors.Is(err, store.ErrNotFound) || err == nil && !sees(page, maker.ID) {
+	page, err := s.Store().Page(ctx, screen.Program, screen.Page)
+	if errors.Is(err, journal.ErrNotFound) || err == nil && !sees(page, maker.ID) {
 		return nil, nowhere
 	}
 	if err != nil {

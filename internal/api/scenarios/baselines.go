@@ -12,6 +12,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -33,7 +34,7 @@ func (s stage) baselines(api huma.API) {
 		if _, _, err := s.LiveAs(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Hub.Store().Baselines(ctx, in.ID)
+		list, err := s.Store().Baselines(ctx, in.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -57,8 +58,8 @@ func (s stage) baselines(api huma.API) {
 		if err := s.mayFreeze(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		err := s.Hub.Store().RemoveBaseline(ctx, in.ID, in.Baseline)
-		if errors.Is(err, store.ErrNotFound) {
+		err := s.Store().RemoveBaseline(ctx, in.ID, in.Baseline)
+		if errors.Is(err, journal.ErrNotFound) {
 			return nil, huma.Error404NotFound("There is no such baseline. It may have been removed.")
 		}
 		if err != nil {
@@ -99,7 +100,7 @@ func (s stage) freeze(ctx context.Context, in *struct {
 	if name == "" {
 		return nil, huma.Error422UnprocessableEntity("Give the baseline a name.")
 	}
-	made, err := s.Hub.Store().AddBaseline(ctx, store.Baseline{
+	made, err := s.Store().AddBaseline(ctx, store.Baseline{
 		Program: in.ID, Revision: state.Revision, Day: state.Today, Name: name, Note: strings.TrimSpace(in.Body.Note),
 		By: door.VisitorOf(ctx).Account.Name, At: s.Hub.Now().UTC().Format(time.RFC3339Nano),
 	})

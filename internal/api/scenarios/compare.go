@@ -145,7 +145,7 @@ func (s stage) side(ctx context.Context, id int64, of string) (SideOf, *live.Lin
 		}
 		side.Scenario, side.Name = n, line.Name
 	case kind == "baseline" && notNumber == nil:
-		b, err := s.Hub.Store().Baseline(ctx, id, n)
+		b, err := s.Store().Baseline(ctx, id, n)
 		if err == nil {
 			side.Name = b.Name
 		}

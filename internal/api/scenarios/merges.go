@@ -15,8 +15,8 @@ import (
 	"jantrel/core/roles"
 	"jantrel/core/scenario"
 	"jantrel/internal/api/door"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 // Here is what the frame says of the scenario in view.
@@ -96,11 +96,11 @@ func (s stage) merges(api huma.API) {
 }
 
 // lines are a scenario's programs; it refuses the live plan.
-func (s stage) lines(ctx context.Context, l *live.Line, state *live.State) (scenario.Lines, *live.State, store.Line, error) {
+func (s stage) lines(ctx context.Context, l *live.Line, state *live.State) (scenario.Lines, *live.State, journal.Line, error) {
 	if l.IsLive() {
-		return scenario.Lines{}, nil, store.Line{}, huma.Error422UnprocessableEntity("Say which scenario: it is missing in the query.")
+		return scenario.Lines{}, nil, journal.Line{}, huma.Error422UnprocessableEntity("Say which scenario: it is missing in the query.")
 	}
-	line, err := s.Hub.Store().Line(ctx, l.ID())
+	line, err := s.Store().Line(ctx, l.ID())
 	if err != nil {
 		return scenario.Lines{}, nil, line, s.Failed(ctx, err)
 	}
@@ -126,7 +126,7 @@ func (s stage) here(ctx context.Context, in *door.ProgramID) (*struct{ Body Here
 		return nil, s.Failed(ctx, err)
 	}
 	h := Here{Listed: listed(ctx, line), UpTo: upTo, Live: now.Revision, Newer: now.Revision - upTo}
-	if h.UpToAt, _, err = s.Hub.Store().MadeAt(ctx, *line.Base, upTo); err != nil {
+	if h.UpToAt, _, err = s.Store().MadeAt(ctx, *line.Base, upTo); err != nil {
 		return nil, s.Failed(ctx, err)
 	}
 	// The scenario and what it is up to change only with its revision.
@@ -238,7 +238,7 @@ func (s stage) tellConflicts(ctx context.Context, m *Merge, live *live.Line, lin
 		}
 		last, has, err := live.LastSet(ctx, c.Ref, c.Field)
 		if err == nil && !has {
-			var edits []store.Edit
+			var edits []journal.Edit
 			if edits, err = live.HistoryOf(ctx, c.Ref, 1); len(edits) > 0 {
 				last, has = edits[0], true
 			}
@@ -302,7 +302,7 @@ func (s stage) bring(ctx context.Context, in *door.Request[chosen]) (*struct{ Bo
 // back are the programs of an edit that is taken back.
 func (s stage) back(ctx context.Context, l *live.Line, revision int64) (scenario.TakeBack, scenario.Lines, error) {
 	edit, after, before, err := l.Edit(ctx, revision)
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, journal.ErrNotFound) {
 		return scenario.TakeBack{}, scenario.Lines{}, huma.Error404NotFound("There is no such edit.")
 	}
 	if err != nil {

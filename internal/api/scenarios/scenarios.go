@@ -14,8 +14,8 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
-	"jantrel/internal/store"
 )
 
 type stage struct{ *door.Door }
@@ -68,12 +68,12 @@ func (s stage) lists(api huma.API) {
 	}, s.remove)
 }
 
-func listed(ctx context.Context, l store.Line) Listed {
+func listed(ctx context.Context, l journal.Line) Listed {
 	at, _ := time.Parse(time.RFC3339Nano, l.At) // written by make
 	return Listed{l.ID, l.Name, l.Note, l.By, owns(ctx, l), l.Shared, at, l.From, l.Revision - *l.BaseRevision}
 }
 
-func owns(ctx context.Context, l store.Line) bool {
+func owns(ctx context.Context, l journal.Line) bool {
 	return l.Owner != nil && *l.Owner == door.VisitorOf(ctx).Account.ID
 }
 
@@ -81,7 +81,7 @@ func (s stage) list(ctx context.Context, in *door.ProgramID) (*struct{ Body []Li
 	if _, _, err := s.LiveAs(ctx, in.ID); err != nil {
 		return nil, err
 	}
-	lines, err := s.Hub.Store().Lines(ctx, in.ID)
+	lines, err := s.Store().Lines(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -115,19 +115,19 @@ func (s stage) make(ctx context.Context, in *struct {
 	}
 	v := door.VisitorOf(ctx)
 	now := s.Hub.Now().UTC()
-	said := store.About{Name: strings.TrimSpace(in.Body.Name), Note: strings.TrimSpace(in.Body.Note), Shared: in.Body.Shared, Owner: &v.Account.ID, By: v.Account.Name, At: now.Format(time.RFC3339Nano), From: from}
+	said := journal.About{Name: strings.TrimSpace(in.Body.Name), Note: strings.TrimSpace(in.Body.Note), Shared: in.Body.Shared, Owner: &v.Account.ID, By: v.Account.Name, At: now.Format(time.RFC3339Nano), From: from}
 	if said.Name == "" {
 		return nil, huma.Error422UnprocessableEntity("Give the scenario a name.")
 	}
 	who.Role = roles.Manager // what it begins with is no edit of theirs
 	made, err := s.Hub.MakeScenario(ctx, s.Author(ctx, who, "scenario"), of, state.Revision, said)
 	switch {
-	case errors.Is(err, store.ErrManyScenarios):
+	case errors.Is(err, journal.ErrManyScenarios):
 		return nil, huma.Error409Conflict("No scenario was made: " + err.Error() + ".")
 	case err != nil:
 		return nil, s.Failed(ctx, err)
 	}
-	line, err := s.Hub.Store().Line(ctx, made.ID())
+	line, err := s.Store().Line(ctx, made.ID())
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
@@ -138,7 +138,7 @@ func (s stage) make(ctx context.Context, in *struct {
 func (s stage) inWords(ctx context.Context, of *live.Line, state *live.State, past bool) (string, error) {
 	name := "the live plan"
 	if !of.IsLive() {
-		line, err := s.Hub.Store().Line(ctx, of.ID())
+		line, err := s.Store().Line(ctx, of.ID())
 		if err != nil {
 			return "", err
 		}
@@ -152,10 +152,10 @@ func (s stage) inWords(ctx context.Context, of *live.Line, state *live.State, pa
 
 // mine is a scenario that the visitor may rename, share and delete: their own, or a shared one as who may make every
 // change.
-func (s stage) mine(ctx context.Context, id, line int64) (store.Line, error) {
+func (s stage) mine(ctx context.Context, id, line int64) (journal.Line, error) {
 	_, who, err := s.LiveAs(ctx, id)
 	if err != nil {
-		return store.Line{}, err
+		return journal.Line{}, err
 	}
 	found, err := s.Scenario(ctx, id, line)
 	if err == nil && !owns(ctx, found) && roles.ReachOf(who.Role, program.KindProgram, program.Set, "name") != roles.Any {
@@ -177,7 +177,7 @@ func (s stage) save(ctx context.Context, in *struct {
 		return nil, huma.Error422UnprocessableEntity("Give the scenario a name.")
 	}
 	line.Note, line.Shared = strings.TrimSpace(in.Body.Note), in.Body.Shared
-	if err := s.Hub.Store().KeepAbout(ctx, line.ID, line.About); err != nil {
+	if err := s.Store().KeepAbout(ctx, line.ID, line.About); err != nil {
 		return nil, s.Failed(ctx, err)
 	}
 	return &struct{ Body Listed }{listed(ctx, line)}, nil

@@ -59,7 +59,7 @@ func (s stage) since(api huma.API) {
 		}
 		before := then.State()
 		out := SinceThen{Of: SideOf{Of: in.Of, Name: in.Of, Revision: before.Revision, Day: before.Today, At: in.Of}, Revision: now.Revision}
-		if out.Began, _, err = s.Hub.Store().MadeAt(ctx, l.ID(), before.Revision); err != nil {
+		if out.Began, _, err = s.Store().MadeAt(ctx, l.ID(), before.Revision); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		if side, _, err := s.side(ctx, in.ID, in.Of); err == nil {

@@ -17,6 +17,7 @@ import (
 	"jantrel/internal/api/door"
 	"jantrel/internal/backups"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -63,7 +64,7 @@ func (s stage) audit(api huma.API) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		list, err := s.Hub.Store().Audit(ctx, in.of(), auditPage+1)
+		list, err := s.Store().Audit(ctx, in.of(), auditPage+1)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -93,7 +94,7 @@ func (s stage) writeAudit(ctx context.Context, to io.Writer, of store.AuditOf) e
 		return err
 	}
 	for written := 0; written < auditExport; {
-		list, err := s.Hub.Store().Audit(ctx, of, 1000)
+		list, err := s.Store().Audit(ctx, of, 1000)
 		if err != nil || len(list) == 0 {
 			out.Flush()
 			return errors.Join(err, out.Error())
@@ -151,7 +152,7 @@ func (s stage) backups(api huma.API) {
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		size, err := s.Hub.Store().Size(ctx)
+		size, err := s.Store().Size(ctx)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -170,7 +171,7 @@ func (s stage) backups(api huma.API) {
 		switch {
 		case errors.Is(err, backups.ErrBusy):
 			return nil, door.Later("A backup is being made at the moment. It will be in the list when it is done.", 10*time.Second)
-		case store.IsFull(err):
+		case journal.IsFull(err):
 			s.Log.ErrorContext(ctx, "no backup was made", "error", err)
 			return nil, huma.NewError(http.StatusInsufficientStorage, "No backup was made: there is no room for it on the disk. Those that there are stay.")
 		case err != nil:

@@ -1,0 +1,5 @@
+//go:build !long
+
+package sample
+
+const share = 3

@@ -1,0 +1,26 @@
+package journal
+
+import "errors"
+
+// Fault is an error of the database itself, and nothing that somebody asked for: its text
+// is for the log.
+type Fault struct{ Err error }
+
+func (f *Fault) Error() string { return "the database: " + f.Err.Error() }
+
+// Unwrap returns what the database said.
+func (f *Fault) Unwrap() error { return f.Err }
+
+// Full reports whether the disk has no room: nothing can be written until it has, and all
+// that is stored can be read.
+func (f *Fault) Full() bool {
+	const full = 13 // SQLITE_FULL
+	var of interface{ Code() int }
+	return errors.As(f.Err, &of) && of.Code()&0xff == full
+}
+
+// IsFull reports whether an error is that the disk has no room.
+func IsFull(err error) bool {
+	var f *Fault
+	return errors.As(err, &f) && f.Full()
+}
