@@ -15,11 +15,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/internal/api/door"
-	"jantrel/internal/store"
+	"jantrel/internal/journal"
 )
 
 // An answer that cannot be written becomes a problem, never half an answer.
 func TestAnAnswerIsWrittenWholeOrNotAtAll(t *testing.T) {
+	t.Parallel()
 	var log bytes.Buffer
 	gin.SetMode(gin.ReleaseMode)
 	router := gin.New()
@@ -39,10 +40,11 @@ func TestAnAnswerIsWrittenWholeOrNotAtAll(t *testing.T) {
 }
 
 func TestAFullDiskHasAnAnswerOfItsOwn(t *testing.T) {
+	t.Parallel()
 	var log bytes.Buffer
 	d := &door.Door{Log: slog.New(slog.NewTextHandler(&log, nil))}
 	var status huma.StatusError
-	require.ErrorAs(t, d.Problem(t.Context(), &store.Fault{Err: fullDisk{}}), &status)
+	require.ErrorAs(t, d.Problem(t.Context(), &journal.Fault{Err: fullDisk{}}), &status)
 	assert.Equal(t, http.StatusInsufficientStorage, status.GetStatus())
 	assert.Contains(t, log.String(), "no room")
 }

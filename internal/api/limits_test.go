@@ -11,17 +11,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/roles"
-	"jantrel/core/sample"
-	"jantrel/internal/demo"
+	"jantrel/internal/api/apitest"
 )
 
 // Requests made to exhaust the server are refused before much is made of them, and their
 // faults are told in few words.
 func TestRequestsMadeToExhaust(t *testing.T) {
-	computes(t)
-	h := newHarbour(t, demo.Program(sample.Today))
-	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
-	before := stored(t, h)
+	t.Parallel()
+	apitest.Computes(t)
+	h := apitest.Demo(t)
+	ann := h.Client(t, h.Begin(t, "ann", "Ann", ""))
+	before := h.Stored(t)
 	url := h.URL + "/api/v1/programs/1"
 	many := func(n int, what string) string { return strings.Repeat(what+",", n) + what }
 	for name, c := range map[string]struct {
@@ -29,8 +29,8 @@ func TestRequestsMadeToExhaust(t *testing.T) {
 		status             int
 		says               string
 	}{
-		"changes without end":      {http.MethodPost, "/changes", edit("a", 0, many(2_600_000, "{}")), http.StatusUnprocessableEntity, "a list has 50,000 entries at most"},
-		"as many as may be":        {http.MethodPost, "/changes", edit("a", 0, many(49_990, "{}")), http.StatusUnprocessableEntity, "more\""},
+		"changes without end":      {http.MethodPost, "/changes", apitest.Edit("a", 0, many(2_600_000, "{}")), http.StatusUnprocessableEntity, "a list has 50,000 entries at most"},
+		"as many as may be":        {http.MethodPost, "/changes", apitest.Edit("a", 0, many(49_990, "{}")), http.StatusUnprocessableEntity, "more\""},
 		"cells that are no text":   {http.MethodPost, "/do/take-in", `{"client":"a","revision":0,"intent":{"columns":["key"],"rows":[` + many(40_000, "["+many(30, "1")+"]") + `]}}`, http.StatusUnprocessableEntity, "more\""},
 		"more cells than may be":   {http.MethodPost, "/do/take-in", `{"client":"a","revision":0,"intent":{"columns":["key"],"rows":[` + many(49_000, "["+many(60, `""`)+"]") + `]}}`, http.StatusUnprocessableEntity, "more than 1,500,000 values"},
 		"lists within lists":       {http.MethodPost, "/backlog", strings.Repeat("[", 900_000), http.StatusUnprocessableEntity, "within one another"},
@@ -45,23 +45,24 @@ func TestRequestsMadeToExhaust(t *testing.T) {
 		}
 		var start, end runtime.MemStats
 		runtime.ReadMemStats(&start)
-		got := as(t, ann, c.method, path, c.body)
+		got := apitest.As(t, ann, c.method, path, c.body)
 		runtime.ReadMemStats(&end)
-		assert.Equal(t, c.status, got.status, "%s: %.300s", name, got.text)
-		assert.Contains(t, got.text, c.says, name)
-		assert.Less(t, len(got.text), 40_000, name)
+		assert.Equal(t, c.status, got.Status, "%s: %.300s", name, got.Text)
+		assert.Contains(t, got.Text, c.says, name)
+		assert.Less(t, len(got.Text), 40_000, name)
 		assert.Less(t, (end.TotalAlloc-start.TotalAlloc)>>20, uint64(700), "MB allocated in all for %s", name)
 	}
-	assert.Equal(t, before, stored(t, h))
+	assert.Equal(t, before, h.Stored(t))
 }
 
 // Who may not do a thing is refused before the server reads what they send.
 func TestRightsComeBeforeReading(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
-	viewer := h.client(t, h.begin(t, "vi", "Vi", roles.Viewer))
-	stranger := h.begin(t, "bo", "Bo", roles.Viewer)
-	require.NoError(t, h.hub.Store().RemoveMembership(t.Context(), stranger.Account.ID, 1))
-	bo := h.client(t, stranger)
+	t.Parallel()
+	h := apitest.Demo(t)
+	viewer := h.Client(t, h.Begin(t, "vi", "Vi", roles.Viewer))
+	stranger := h.Begin(t, "bo", "Bo", roles.Viewer)
+	require.NoError(t, h.Accounts.Store().RemoveMembership(t.Context(), stranger.Account.ID, 1))
+	bo := h.Client(t, stranger)
 	for _, c := range []struct{ method, path, kind string }{
 		{http.MethodPost, "/changes", "application/json"}, {http.MethodPost, "/do/take-in", "application/json"}, {http.MethodPost, "/do/enter", "application/json"},
 		{http.MethodPost, "/tables", "application/octet-stream"}, {http.MethodPost, "/imports/check", "application/json"}, {http.MethodPost, "/attachments?item=LC-8&name=x", "application/octet-stream"},
@@ -73,12 +74,12 @@ func TestRightsComeBeforeReading(t *testing.T) {
 			if c.path == "/import" || c.path == "" {
 				base, want = h.URL+"/api/v1/programs", http.StatusForbidden
 			}
-			got := as(t, client, c.method, base+c.path, "{ this is no JSON", "Content-Type", c.kind)
-			assert.Equal(t, want, got.status, "%s %s as %s: %s", c.method, c.path, who, got.text)
+			got := apitest.As(t, client, c.method, base+c.path, "{ this is no JSON", "Content-Type", c.kind)
+			assert.Equal(t, want, got.Status, "%s %s as %s: %s", c.method, c.path, who, got.Text)
 		}
 	}
 	for path, body := range map[string]string{"/backlog": `{"view":{"key":"","name":""}}`, "/draft": `{"aim":"dates"}`, "/mix": "{}", "/tokens": fmt.Sprintf(`{"name":"x","role":"viewer","expires":%q}`, "2027-04-01")} {
-		got := as(t, viewer, http.MethodPost, h.URL+"/api/v1/programs/1"+path, body)
-		assert.Less(t, got.status, 300, "viewers may ask: %s: %s", path, got.text)
+		got := apitest.As(t, viewer, http.MethodPost, h.URL+"/api/v1/programs/1"+path, body)
+		assert.Less(t, got.Status, 300, "viewers may ask: %s: %s", path, got.Text)
 	}
 }

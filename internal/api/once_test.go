@@ -14,23 +14,24 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/sample"
-	"jantrel/internal/demo"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/live"
 )
 
 // A request that is sent again under its name is answered again and makes nothing anew,
 // whatever has happened since; under the same name something else is refused.
 func TestAnEditThatIsSentAgain(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
-	mia := h.client(t, h.begin(t, "mia", "Mia", roles.Manager))
-	other := h.client(t, h.begin(t, "max", "Max", roles.Manager))
+	t.Parallel()
+	h := apitest.Demo(t)
+	mia := h.Client(t, h.Begin(t, "mia", "Mia", roles.Manager))
+	other := h.Client(t, h.Begin(t, "max", "Max", roles.Manager))
 	url := h.URL + "/api/v1/programs/1"
-	send := func(who *http.Client, path, body, name string) answer {
-		return as(t, who, http.MethodPost, url+path, body, "Idempotency-Key", name)
+	send := func(who *http.Client, path, body, name string) apitest.Answer {
+		return apitest.As(t, who, http.MethodPost, url+path, body, "Idempotency-Key", name)
 	}
 	intent := `{"client":"a","revision":%d,"intent":%s}`
 	for _, c := range []struct{ name, path, body string }{
-		{"changes", "/changes", `{"client":"a","revision":%d,"label":"E","changes":[` + fmt.Sprintf(set, "LC-8", "title", `"Once"`) + `]}`},
+		{"changes", "/changes", `{"client":"a","revision":%d,"label":"E","changes":[` + fmt.Sprintf(apitest.Set, "LC-8", "title", `"Once"`) + `]}`},
 		{"new items", "/do/add-outline", strings.Replace(intent, "%s", `{"text":"A lamp\nAnother","under":{"team":"LC"}}`, 1)},
 		{"items that go", "/do/delete", strings.Replace(intent, "%s", `{"keys":["LC-18"],"below":true}`, 1)},
 		{"a table", "/do/take-in", strings.Replace(intent, "%s", `{"columns":["title","team"],"rows":[["Taken in","LC"]]}`, 1)},
@@ -40,37 +41,38 @@ func TestAnEditThatIsSentAgain(t *testing.T) {
 	} {
 		body := c.body
 		if strings.Contains(body, "%d") {
-			body = fmt.Sprintf(body, revision(t, h))
+			body = fmt.Sprintf(body, h.Revision(t))
 		}
 		first := send(mia, c.path, body, c.name)
-		require.Equal(t, http.StatusOK, first.status, "%s: %s", c.name, first.text)
-		require.NotNil(t, first.body["update"], c.name)
-		after := stored(t, h)
+		require.Equal(t, http.StatusOK, first.Status, "%s: %s", c.name, first.Text)
+		require.NotNil(t, first.Body["update"], c.name)
+		after := h.Stored(t)
 		again := send(mia, c.path, body, c.name)
-		assert.Equal(t, http.StatusOK, again.status, c.name)
+		assert.Equal(t, http.StatusOK, again.Status, c.name)
 		for _, part := range []string{"label", "keys", "notes", "changes", "update"} {
-			assert.Equal(t, first.body[part], again.body[part], "%s: %s", c.name, part)
+			assert.Equal(t, first.Body[part], again.Body[part], "%s: %s", c.name, part)
 		}
-		assert.Equal(t, after, stored(t, h), c.name)
-		theirs := edit("b", int(revision(t, h)), fmt.Sprintf(set, "TW-5", "title", fmt.Sprintf("%q", c.name)))
-		require.Equal(t, http.StatusOK, as(t, other, http.MethodPost, url+"/changes", theirs).status)
-		assert.Equal(t, first.body["update"], send(mia, c.path, body, c.name).body["update"], "%s, when others went on", c.name)
+		assert.Equal(t, after, h.Stored(t), c.name)
+		theirs := apitest.Edit("b", int(h.Revision(t)), fmt.Sprintf(apitest.Set, "TW-5", "title", fmt.Sprintf("%q", c.name)))
+		require.Equal(t, http.StatusOK, apitest.As(t, other, http.MethodPost, url+"/changes", theirs).Status)
+		assert.Equal(t, first.Body["update"], send(mia, c.path, body, c.name).Body["update"], "%s, when others went on", c.name)
 		changed := send(mia, c.path, strings.Replace(body, `"a"`, `"a" `, 1), c.name)
-		assert.Equal(t, http.StatusOK, changed.status, "written otherwise, the same is meant")
+		assert.Equal(t, http.StatusOK, changed.Status, "written otherwise, the same is meant")
 		path := map[bool]string{true: "/redo", false: "/undo"}[c.path == "/undo"]
 		another := send(mia, path, `{"client":"a"}`, c.name)
-		assert.Equal(t, http.StatusUnprocessableEntity, another.status, "%s: %s", c.name, another.text)
-		assert.Contains(t, another.text, "under this name before")
+		assert.Equal(t, http.StatusUnprocessableEntity, another.Status, "%s: %s", c.name, another.Text)
+		assert.Contains(t, another.Text, "under this name before")
 	}
 	refused := send(other, "/undo", `{"client":"a"}`, "undo")
-	assert.Equal(t, http.StatusConflict, refused.status, "the name is another's: this one has nothing to take back")
+	assert.Equal(t, http.StatusConflict, refused.Status, "the name is another's: this one has nothing to take back")
 }
 
 // However many of the same come in at once, one is made; and so it is after a stop.
 func TestTheSameEditAtOnceAndAfterAStop(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
-	h.begin(t, "root", "Root", "")
-	l, err := h.hub.Open(t.Context(), 1)
+	t.Parallel()
+	h := apitest.Demo(t)
+	h.Begin(t, "root", "Root", "")
+	l, err := h.Hub.Open(t.Context(), 1)
 	require.NoError(t, err)
 	first := l.State().Revision
 	by := live.Author{Actor: "Mia", Client: "a", Request: "once", Digest: "of it"}
@@ -85,7 +87,7 @@ func TestTheSameEditAtOnceAndAfterAStop(t *testing.T) {
 	}
 	sent.Wait()
 	assert.Equal(t, first+1, l.State().Revision)
-	again := live.NewHub(h.hub.Store(), time.Now, func() program.Date { return sample.Today })
+	again := live.NewHub(h.Accounts.Store(), time.Now, func() program.Date { return sample.Today })
 	defer again.Close()
 	l, err = again.Open(t.Context(), 1)
 	require.NoError(t, err)

@@ -11,19 +11,19 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/roles"
-	"jantrel/core/sample"
 	"jantrel/internal/api"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/api/door"
-	"jantrel/internal/demo"
 )
 
 // sparing is a server with quotas that are soon used up.
-func sparing(t *testing.T, q door.Quotas) *harbour {
-	return newHarbour(t, demo.Program(sample.Today), func(o *api.Options) { o.Quotas = q })
+func sparing(t *testing.T, q door.Quotas) *apitest.Harbour {
+	return apitest.Demo(t, func(o *api.Options) { o.Quotas = q })
 }
 
 // Who sends very much is told when to come again; others go on, and so does reading.
 func TestQuotas(t *testing.T) {
+	t.Parallel()
 	hourly := 1.0 / 3600
 	many := 1_000_000
 	wide := door.Quotas{Requests: 1e6, RequestsAtOnce: many, Edits: 1e6, EditsAtOnce: many, ProgramEdits: 1e6, ProgramAtOnce: many, EditBytes: 1e9, BytesAtOnce: many}
@@ -43,38 +43,39 @@ func TestQuotas(t *testing.T) {
 		q := wide
 		c.quota(&q)
 		h := sparing(t, q)
-		mia := h.client(t, h.begin(t, "mia", "Mia", roles.Manager))
-		max := h.client(t, h.begin(t, "max", "Max", roles.Manager))
+		mia := h.Client(t, h.Begin(t, "mia", "Mia", roles.Manager))
+		max := h.Client(t, h.Begin(t, "max", "Max", roles.Manager))
 		url := h.URL + "/api/v1/programs/1"
-		send := func(who *http.Client, n int) answer {
-			return as(t, who, http.MethodPost, url+"/changes", edit("a", n, fmt.Sprintf(set, "LC-8", "title", fmt.Sprintf(`"%d %s"`, n, c.edit))))
+		send := func(who *http.Client, n int) apitest.Answer {
+			return apitest.As(t, who, http.MethodPost, url+"/changes", apitest.Edit("a", n, fmt.Sprintf(apitest.Set, "LC-8", "title", fmt.Sprintf(`"%d %s"`, n, c.edit))))
 		}
 		for i := range c.before {
 			got := send(mia, i)
-			require.Equal(t, http.StatusOK, got.status, "%s %d: %s", name, i, got.text)
+			require.Equal(t, http.StatusOK, got.Status, "%s %d: %s", name, i, got.Text)
 		}
-		before := stored(t, h)
+		before := h.Stored(t)
 		got := send(mia, c.before)
-		assert.Equal(t, http.StatusTooManyRequests, got.status, name)
-		assert.Contains(t, got.text, c.says, name)
-		seconds, err := strconv.Atoi(got.header.Get("Retry-After"))
+		assert.Equal(t, http.StatusTooManyRequests, got.Status, name)
+		assert.Contains(t, got.Text, c.says, name)
+		seconds, err := strconv.Atoi(got.Header.Get("Retry-After"))
 		assert.NoError(t, err, name)
 		assert.Positive(t, seconds, name)
-		assert.Contains(t, got.text, fmt.Sprintf("Try again in %d seconds", seconds))
-		assert.Equal(t, before, stored(t, h))
-		assert.Equal(t, c.reading, as(t, mia, http.MethodGet, url+"/journal", "").status == http.StatusOK, name)
-		assert.Equal(t, c.others, send(max, c.before).status == http.StatusOK, name)
+		assert.Contains(t, got.Text, fmt.Sprintf("Try again in %d seconds", seconds))
+		assert.Equal(t, before, h.Stored(t))
+		assert.Equal(t, c.reading, apitest.As(t, mia, http.MethodGet, url+"/journal", "").Status == http.StatusOK, name)
+		assert.Equal(t, c.others, send(max, c.before).Status == http.StatusOK, name)
 	}
 }
 
 // What a body turns out to hold counts too, where its length was not told.
 func TestQuotaOfBodiesWithoutLength(t *testing.T) {
+	t.Parallel()
 	q := door.Usual(600)
 	q.BytesAtOnce, q.EditBytes = 1500, 1
 	h := sparing(t, q)
-	mia := h.client(t, h.begin(t, "mia", "Mia", roles.Manager))
+	mia := h.Client(t, h.Begin(t, "mia", "Mia", roles.Manager))
 	for i, status := range []int{http.StatusOK, http.StatusTooManyRequests} {
-		body := edit("a", i, fmt.Sprintf(set, "LC-8", "title", fmt.Sprintf(`"%d %s"`, i, strings.Repeat("x", 900))))
+		body := apitest.Edit("a", i, fmt.Sprintf(apitest.Set, "LC-8", "title", fmt.Sprintf(`"%d %s"`, i, strings.Repeat("x", 900))))
 		request, err := http.NewRequestWithContext(t.Context(), http.MethodPost, h.URL+"/api/v1/programs/1/changes", struct{ *strings.Reader }{strings.NewReader(body)})
 		require.NoError(t, err)
 		request.Header.Set("Content-Type", "application/json")

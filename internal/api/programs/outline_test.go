@@ -26,6 +26,7 @@ var widest = sample.Shape{Teams: 200, Iterations: 300, Items: 20_000, Needs: 12_
 // The outline of the widest program, of 60,000 iterations and 20,000 items, comes over a
 // slow line: 400 kB at most, whichever way it is compressed.
 func TestTheWidestOutlineIsSmall(t *testing.T) {
+	t.Parallel()
 	outline, err := outlineOf(1, stateOf(widest))
 	require.NoError(t, err)
 	text, err := json.Marshal(outline)
@@ -45,6 +46,7 @@ func TestTheWidestOutlineIsSmall(t *testing.T) {
 
 // What an outline leaves out is what the details hold: together they are the program.
 func TestOutlineAndDetailsAreTheProgram(t *testing.T) {
+	t.Parallel()
 	state := stateOf(sample.Shape{Teams: 2, Iterations: 4, Items: 30, Needs: 10, Wild: true})
 	outline, err := outlineOf(1, state)
 	require.NoError(t, err)

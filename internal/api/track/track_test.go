@@ -1,4 +1,4 @@
-package api_test
+package track_test
 
 import (
 	"encoding/json"
@@ -13,6 +13,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	core "jantrel/core/track"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/api/track"
 	"jantrel/internal/demo"
 )
@@ -20,12 +21,13 @@ import (
 // What is edited shows in the iteration under way, with who did it; as of before, it does not; and
 // what is done and left is what the plan says.
 func TestHowIterationsUnderWayStand(t *testing.T) {
-	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	t.Parallel()
+	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
 	read := func(query string) map[string]track.UnderWay {
 		var found struct {
 			Iterations []track.UnderWay `json:"iterations"`
 		}
-		require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/under-way"+query, "").text), &found))
+		require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/under-way"+query, "").Text), &found))
 		all := map[string]track.UnderWay{}
 		for _, u := range found.Iterations {
 			all[u.Team] = u
@@ -38,7 +40,7 @@ func TestHowIterationsUnderWayStand(t *testing.T) {
 	assert.Equal(t, "LC-i10", lamp.Iteration.Iteration)
 	assert.Len(t, lamp.Courses, lamp.Total.Items)
 	assert.Len(t, lamp.Chances, lamp.Left.Items)
-	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-5", "size", "9"), fmt.Sprintf(set, "LC-5", "state", `"done"`)))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-5", "size", "9"), fmt.Sprintf(apitest.Set, "LC-5", "state", `"done"`)))
 	for _, u := range read("") {
 		total := 0.0
 		for _, item := range demo.Program(sample.Today).Items {
@@ -66,7 +68,8 @@ func TestHowIterationsUnderWayStand(t *testing.T) {
 // The history of a release tells of an edit, adds up, agrees with the backlog's own count, and is
 // as it was when it is asked of the past; what is not there is said so.
 func TestTheHistoryOfARelease(t *testing.T) {
-	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	t.Parallel()
+	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
 	type told struct {
 		All, Since track.Told
 		Teams      []track.Told
@@ -76,13 +79,13 @@ func TestTheHistoryOfARelease(t *testing.T) {
 		LeftOut    int
 	}
 	read := func(query string) (h told) {
-		require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/scope-history?release=R1"+query, "").text), &h))
+		require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/scope-history?release=R1"+query, "").Text), &h))
 		return h
 	}
 	before := read("")
 	assert.Equal(t, core.Sum{Items: before.All.Total.Items}, before.All.Total, "in items alone")
-	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(set, "LC-5", "size", "9"), fmt.Sprintf(set, "LC-5", "state", `"done"`)))
-	ok(t, http.MethodPost, url+"/changes", edit("a", 1, fmt.Sprintf(set, "FE-3", "release", `"R2"`)))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-5", "size", "9"), fmt.Sprintf(apitest.Set, "LC-5", "state", `"done"`)))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 1, fmt.Sprintf(apitest.Set, "FE-3", "release", `"R2"`)))
 	now := read("")
 	left := now.All.Removed.Items
 	assert.Greater(t, left, 1, "what is below the feature goes along")
@@ -113,7 +116,7 @@ func TestTheHistoryOfARelease(t *testing.T) {
 			Done  int
 		}
 	}
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodPost, url+"/backlog", `{"view":{"key":"scope","name":"Scope","group":"release","filter":{"conditions":[{"field":"keptOut","is":"is","values":["no"]}]}}}`).text), &listed))
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodPost, url+"/backlog", `{"view":{"key":"scope","name":"Scope","group":"release","filter":{"conditions":[{"field":"keptOut","is":"is","values":["no"]}]}}}`).Text), &listed))
 	counted := false
 	for _, g := range listed.Groups {
 		if g.Value == "R1" {
@@ -124,9 +127,9 @@ func TestTheHistoryOfARelease(t *testing.T) {
 	assert.True(t, counted)
 	// The review as a file says the same, and what the strip says of when it lands.
 	var strip struct{ Releases []forecast.Landing }
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/landings", "").text), &strip))
-	review := call(t, http.MethodGet, url+"/reports/release-review?release=R1", "")
-	assert.Contains(t, review.header.Get("Content-Disposition"), "review-R1.md")
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/landings", "").Text), &strip))
+	review := apitest.Call(t, http.MethodGet, url+"/reports/release-review?release=R1", "")
+	assert.Contains(t, review.Header.Get("Content-Disposition"), "review-R1.md")
 	for _, want := range []string{
 		"# First Light\n", fmt.Sprintf("\n%d of %d items done, due ", now.All.Done.Items, now.All.Total.Items),
 		fmt.Sprintf("Lands between %s and %s (50 to 85 %%).", strip.Releases[0].At(50), strip.Releases[0].At(85)),
@@ -134,9 +137,9 @@ func TestTheHistoryOfARelease(t *testing.T) {
 		fmt.Sprintf("| all, in items | %d | %d | %d | | | %d | %d | %d |", now.All.Start.Items, now.All.Added.Items, now.All.Removed.Items, now.All.Total.Items, now.All.Done.Items, now.All.Left.Items),
 		" taken out, by ", "- FE-1 Lamp heartbeat: ", "## Documents still missing\n\n- Harbour trial report\n",
 	} {
-		assert.Contains(t, review.text, want)
+		assert.Contains(t, review.Text, want)
 	}
-	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/reports/release-review?release=R9", "").status)
+	assert.Equal(t, http.StatusNotFound, apitest.Call(t, http.MethodGet, url+"/reports/release-review?release=R9", "").Status)
 
 	lamp := read("&line=LC")
 	assert.Empty(t, lamp.All.Steps)
@@ -145,8 +148,8 @@ func TestTheHistoryOfARelease(t *testing.T) {
 	}
 	assert.Empty(t, read("&at=0").All.Steps)
 	assert.Zero(t, read("&since=2030-01-01").All.Since.Removed.Items)
-	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/scope-history?release=R9", "").status)
-	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/scope-history?since=soon", "").status)
+	assert.Equal(t, http.StatusNotFound, apitest.Call(t, http.MethodGet, url+"/scope-history?release=R9", "").Status)
+	assert.Equal(t, http.StatusUnprocessableEntity, apitest.Call(t, http.MethodGet, url+"/scope-history?since=soon", "").Status)
 
 	// What a view holds, ready-made, shared or one's own: the defects of the program.
 	defects := 0
@@ -155,18 +158,18 @@ func TestTheHistoryOfARelease(t *testing.T) {
 			defects++
 		}
 	}
-	ok(t, http.MethodPut, url+"/private-views", `[{"key":"mine","name":"Mine","filter":{"conditions":[{"field":"kind","is":"is","values":["defect"]}]}}]`)
+	apitest.OK(t, http.MethodPut, url+"/private-views", `[{"key":"mine","name":"Mine","filter":{"conditions":[{"field":"kind","is":"is","values":["defect"]}]}}]`)
 	for _, of := range []string{"view=defects", "view=mine&mine=true"} {
-		all := ok(t, http.MethodGet, url+"/scope-history?"+of, "").body["all"].(map[string]any)
+		all := apitest.OK(t, http.MethodGet, url+"/scope-history?"+of, "").Body["all"].(map[string]any)
 		assert.Equal(t, float64(defects), all["total"].(map[string]any)["items"], of)
 	}
 	// A view of nothing is not taken for no view at all.
-	ok(t, http.MethodPut, url+"/private-views", `[{"key":"none","name":"None","filter":{"conditions":[{"field":"kind","is":"is","values":["defect"]},{"field":"kind","is":"is","values":["story"]}]}}]`)
+	apitest.OK(t, http.MethodPut, url+"/private-views", `[{"key":"none","name":"None","filter":{"conditions":[{"field":"kind","is":"is","values":["defect"]},{"field":"kind","is":"is","values":["story"]}]}}]`)
 	for of, some := range map[string]bool{"": true, "view=none&mine=true": false} {
-		all := ok(t, http.MethodGet, url+"/scope-history?"+of, "").body["all"].(map[string]any)
+		all := apitest.OK(t, http.MethodGet, url+"/scope-history?"+of, "").Body["all"].(map[string]any)
 		assert.Equal(t, some, all["total"].(map[string]any)["items"] != 0.0, of)
 	}
 	for _, of := range []string{"view=mine", "view=defects&mine=true"} {
-		assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/scope-history?"+of, "").status, of)
+		assert.Equal(t, http.StatusNotFound, apitest.Call(t, http.MethodGet, url+"/scope-history?"+of, "").Status, of)
 	}
 }

@@ -1,4 +1,4 @@
-package api_test
+package setup_test
 
 import (
 	"bytes"
@@ -19,14 +19,16 @@ import (
 	"jantrel/core/capacity"
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
 )
 
 // Every intent, dry, changes nothing; made with the digest of that, it does what was said,
 // and can be undone.
 func TestIntentsDryAndMade(t *testing.T) {
-	computes(t)
-	server := serve(t, demo.Program(sample.Today))
+	t.Parallel()
+	apitest.Computes(t)
+	server := apitest.Serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	revision := 0
 	for name, c := range map[string]struct{ intent, body, label, says string }{
@@ -48,41 +50,33 @@ func TestIntentsDryAndMade(t *testing.T) {
 		"a file":         {"read-calendar", `{"text":"BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:Regatta\nDTSTART;VALUE=DATE:20270601\nEND:VEVENT\nEND:VCALENDAR"}`, "Days off from calendars", "Holiday: new, 1 Jun, Regatta"},
 		"any change":     {"make", `{"changes":[{"op":"set","kind":"milestone","key":"M1","field":"date","value":"2027-03-05"}]}`, "Change", `"missed":true`},
 	} {
-		dry := mean(t, url, c.intent, revision, `"dry":true`, c.body)
-		require.Equal(t, http.StatusOK, dry.status, "%s: %s", name, dry.text)
-		require.Equal(t, float64(revision), call(t, http.MethodGet, url, "").body["revision"], "%s: nothing was changed yet", name)
-		before := call(t, http.MethodGet, url+"/document", "").text
-		made := mean(t, url, c.intent, revision, fmt.Sprintf(`"digest":%q`, dry.body["digest"]), c.body)
-		require.Equal(t, http.StatusOK, made.status, "%s: %s", name, made.text)
-		assert.Contains(t, dry.body["label"], c.label, name)
-		assert.Contains(t, strings.ReplaceAll(dry.text+made.text, `\u0026`, "&"), c.says, name)
-		assert.Len(t, made.body["update"].(map[string]any)["changes"], int(dry.body["changes"].(float64)), name)
-		require.Equal(t, http.StatusOK, call(t, http.MethodPost, url+"/undo", `{"client":"a"}`).status, name)
-		require.Equal(t, before, call(t, http.MethodGet, url+"/document", "").text, name)
+		dry := apitest.Mean(t, url, c.intent, revision, `"dry":true`, c.body)
+		require.Equal(t, http.StatusOK, dry.Status, "%s: %s", name, dry.Text)
+		require.Equal(t, float64(revision), apitest.Call(t, http.MethodGet, url, "").Body["revision"], "%s: nothing was changed yet", name)
+		before := apitest.Call(t, http.MethodGet, url+"/document", "").Text
+		made := apitest.Mean(t, url, c.intent, revision, fmt.Sprintf(`"digest":%q`, dry.Body["digest"]), c.body)
+		require.Equal(t, http.StatusOK, made.Status, "%s: %s", name, made.Text)
+		assert.Contains(t, dry.Body["label"], c.label, name)
+		assert.Contains(t, strings.ReplaceAll(dry.Text+made.Text, `\u0026`, "&"), c.says, name)
+		assert.Len(t, made.Body["update"].(map[string]any)["changes"], int(dry.Body["changes"].(float64)), name)
+		require.Equal(t, http.StatusOK, apitest.Call(t, http.MethodPost, url+"/undo", `{"client":"a"}`).Status, name)
+		require.Equal(t, before, apitest.Call(t, http.MethodGet, url+"/document", "").Text, name)
 		revision += 2
 	}
 }
 
-// mean says an intent as client a.
-func mean(t *testing.T, url, intent string, revision int, more, body string) answer {
-	t.Helper()
-	if more != "" {
-		more += ","
-	}
-	return call(t, http.MethodPost, url+"/do/"+intent, fmt.Sprintf(`{"client":"a","revision":%d,%s"intent":%s}`, revision, more, body))
-}
-
 // What was agreed to is made only if it still comes out like that; else it is shown anew.
 func TestAYesToSomethingElse(t *testing.T) {
-	server := serve(t, demo.Program(sample.Today))
+	t.Parallel()
+	server := apitest.Serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	const closing = `{"team":"LC","key":"LC-i10"}`
-	dry := mean(t, url, "close-iteration", 0, `"dry":true`, closing)
-	require.Equal(t, http.StatusOK, dry.status, dry.text)
-	ok(t, http.MethodPost, url+"/changes", edit("b", 0, fmt.Sprintf(set, "LC-8", "iteration", `"LC-i10"`)))
-	got := mean(t, url, "close-iteration", 0, fmt.Sprintf(`"digest":%q`, dry.body["digest"]), closing)
-	require.Equal(t, http.StatusConflict, got.status, got.text)
-	assert.Contains(t, got.text, "would do something else now")
+	dry := apitest.Mean(t, url, "close-iteration", 0, `"dry":true`, closing)
+	require.Equal(t, http.StatusOK, dry.Status, dry.Text)
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("b", 0, fmt.Sprintf(apitest.Set, "LC-8", "iteration", `"LC-i10"`)))
+	got := apitest.Mean(t, url, "close-iteration", 0, fmt.Sprintf(`"digest":%q`, dry.Body["digest"]), closing)
+	require.Equal(t, http.StatusConflict, got.Status, got.Text)
+	assert.Contains(t, got.Text, "would do something else now")
 	var problem struct {
 		Errors []struct {
 			Value struct {
@@ -91,14 +85,15 @@ func TestAYesToSomethingElse(t *testing.T) {
 			}
 		}
 	}
-	require.NoError(t, json.Unmarshal([]byte(got.text), &problem))
+	require.NoError(t, json.Unmarshal([]byte(got.Text), &problem))
 	assert.Equal(t, 1, problem.Errors[0].Value.Revision)
-	again := mean(t, url, "close-iteration", 1, fmt.Sprintf(`"digest":%q`, problem.Errors[0].Value.Digest), closing)
-	assert.Equal(t, http.StatusOK, again.status, again.text)
+	again := apitest.Mean(t, url, "close-iteration", 1, fmt.Sprintf(`"digest":%q`, problem.Errors[0].Value.Digest), closing)
+	assert.Equal(t, http.StatusOK, again.Status, again.Text)
 }
 
 func TestIntentsThatCannotBe(t *testing.T) {
-	server := serve(t, demo.Program(sample.Today))
+	t.Parallel()
+	server := apitest.Serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	for _, c := range [][3]string{
 		{"close-iteration", `{"team":"LC","key":"LC-i12"}`, "LC·12 starts"},
@@ -119,49 +114,51 @@ func TestIntentsThatCannotBe(t *testing.T) {
 		{"make", `{"changes":[{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":"end","value":"2027-04-10"}]}`, "share"},
 	} {
 		for _, more := range []string{`"dry":true`, ""} {
-			got := mean(t, url, c[0], 0, more, c[1])
-			assert.Equal(t, http.StatusUnprocessableEntity, got.status, "%s: %s", c, got.text)
-			assert.Contains(t, got.text, c[2], c)
+			got := apitest.Mean(t, url, c[0], 0, more, c[1])
+			assert.Equal(t, http.StatusUnprocessableEntity, got.Status, "%s: %s", c, got.Text)
+			assert.Contains(t, got.Text, c[2], c)
 		}
 	}
-	assert.Equal(t, 0.0, call(t, http.MethodGet, url, "").body["revision"])
+	assert.Equal(t, 0.0, apitest.Call(t, http.MethodGet, url, "").Body["revision"])
 	gap := `{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":"start","value":"2027-03-31"}`
-	got := call(t, http.MethodPost, url+"/changes", edit("a", 0, gap))
-	assert.Equal(t, http.StatusUnprocessableEntity, got.status, got.text)
-	assert.Contains(t, got.text, "LC·11 ends 21 Mar and LC·12 starts 31 Mar")
+	got := apitest.Call(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, gap))
+	assert.Equal(t, http.StatusUnprocessableEntity, got.Status, got.Text)
+	assert.Contains(t, got.Text, "LC·11 ends 21 Mar and LC·12 starts 31 Mar")
 }
 
 func TestWhoSetACapacityByHandIsKnown(t *testing.T) {
-	server := serve(t, demo.Program(sample.Today))
+	t.Parallel()
+	server := apitest.Serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
 	change := func(field, value string) string {
 		return fmt.Sprintf(`{"op":"set","kind":"iteration","in":"LC","key":"LC-i12","field":%q,"value":%s}`, field, value)
 	}
-	require.Equal(t, http.StatusOK, call(t, http.MethodPost, url+"/changes", edit("a", 0, change("capacity", "12"), change("capacityNote", `"Two hands more"`))).status)
-	got := call(t, http.MethodGet, url+"/capacity?team=LC&iteration=LC-i12", "")
-	assert.Equal(t, "Ann", got.body["setBy"])
-	assert.Equal(t, "Two hands more", got.body["note"])
-	assert.Equal(t, "by hand", got.body["basis"])
-	assert.NotEqual(t, 12.0, got.body["reckoned"])
-	assert.Equal(t, http.StatusNotFound, call(t, http.MethodGet, url+"/capacity?team=LC&iteration=none", "").status)
-	rows := call(t, http.MethodGet, url+"/capacity/rows?by=person", "")
-	assert.Contains(t, rows.text, "Ingrid Oksanen")
-	free := call(t, http.MethodGet, url+"/free?role=firmware&from=2027-03-08&to=2027-04-02&days=5", "")
-	assert.Contains(t, free.text, "Rui Figueira")
-	assert.NotContains(t, free.text, "Ingrid")
-	assert.Equal(t, http.StatusUnprocessableEntity, call(t, http.MethodGet, url+"/free?from=2027-04-08&to=2027-04-02", "").status)
+	require.Equal(t, http.StatusOK, apitest.Call(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, change("capacity", "12"), change("capacityNote", `"Two hands more"`))).Status)
+	got := apitest.Call(t, http.MethodGet, url+"/capacity?team=LC&iteration=LC-i12", "")
+	assert.Equal(t, "Ann", got.Body["setBy"])
+	assert.Equal(t, "Two hands more", got.Body["note"])
+	assert.Equal(t, "by hand", got.Body["basis"])
+	assert.NotEqual(t, 12.0, got.Body["reckoned"])
+	assert.Equal(t, http.StatusNotFound, apitest.Call(t, http.MethodGet, url+"/capacity?team=LC&iteration=none", "").Status)
+	rows := apitest.Call(t, http.MethodGet, url+"/capacity/rows?by=person", "")
+	assert.Contains(t, rows.Text, "Ingrid Oksanen")
+	free := apitest.Call(t, http.MethodGet, url+"/free?role=firmware&from=2027-03-08&to=2027-04-02&days=5", "")
+	assert.Contains(t, free.Text, "Rui Figueira")
+	assert.NotContains(t, free.Text, "Ingrid")
+	assert.Equal(t, http.StatusUnprocessableEntity, apitest.Call(t, http.MethodGet, url+"/free?from=2027-04-08&to=2027-04-02", "").Status)
 }
 
 // The report's numbers are numbers, its dates dates, and its totals formulas.
 func TestReports(t *testing.T) {
+	t.Parallel()
 	p := demo.Program(sample.Today)
 	p.Teams[0].Name = "=HYPERLINK(1)"
-	server := serve(t, p)
+	server := apitest.Serve(t, p)
 	url := server.URL + "/api/v1/programs/1/reports/capacity?from=2027-03-01&to=2027-04-30"
-	got := call(t, http.MethodGet, url, "")
-	require.Equal(t, http.StatusOK, got.status)
-	assert.Contains(t, got.header.Get("Content-Disposition"), "capacity-2027-03-01-2027-04-30.xlsx")
-	book, err := excelize.OpenReader(bytes.NewReader([]byte(got.text)))
+	got := apitest.Call(t, http.MethodGet, url, "")
+	require.Equal(t, http.StatusOK, got.Status)
+	assert.Contains(t, got.Header.Get("Content-Disposition"), "capacity-2027-03-01-2027-04-30.xlsx")
+	book, err := excelize.OpenReader(bytes.NewReader([]byte(got.Text)))
 	require.NoError(t, err)
 	require.Equal(t, []string{"Teams", "Roles", "People", "Charts"}, book.GetSheetList())
 	rows, err := book.GetRows("Teams")
@@ -187,7 +184,7 @@ func TestReports(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, name, "a name is never a formula")
 
-	text := call(t, http.MethodGet, url+"&format=csv&by=person", "").text
+	text := apitest.Call(t, http.MethodGet, url+"&format=csv&by=person", "").Text
 	records, err := csv.NewReader(strings.NewReader(text)).ReadAll()
 	require.NoError(t, err)
 	assert.Equal(t, "Person", records[0][0])
@@ -197,11 +194,12 @@ func TestReports(t *testing.T) {
 
 // What a report says of iterations, roles and people is what the screens say.
 func TestAReportSaysWhatTheScreensSay(t *testing.T) {
+	t.Parallel()
 	p := demo.Program(sample.Today)
-	server := serve(t, p)
+	server := apitest.Serve(t, p)
 	url := server.URL + "/api/v1/programs/1"
 	records := func(by string) [][]string {
-		text := call(t, http.MethodGet, url+"/reports/capacity?from=2027-02-01&to=2027-06-30&format=csv&by="+by, "").text
+		text := apitest.Call(t, http.MethodGet, url+"/reports/capacity?from=2027-02-01&to=2027-06-30&format=csv&by="+by, "").Text
 		rows, err := csv.NewReader(strings.NewReader(text)).ReadAll()
 		require.NoError(t, err)
 		return rows[1:]
@@ -226,7 +224,7 @@ func TestAReportSaysWhatTheScreensSay(t *testing.T) {
 	past := 0
 	for _, row := range records("team") {
 		it := iteration(row[0], row[1])
-		screen := call(t, http.MethodGet, url+"/capacity?team="+of[row[0]].Key+"&iteration="+it.Key, "").body
+		screen := apitest.Call(t, http.MethodGet, url+"/capacity?team="+of[row[0]].Key+"&iteration="+it.Key, "").Body
 		assert.InDelta(t, screen["daysWorked"], number(row[6]), 0.005, row)
 		assert.InDelta(t, screen["daysFull"], number(row[7]), 0.005, row)
 		assert.InDelta(t, screen["capacity"], number(row[8]), 0.005, row)
@@ -245,7 +243,7 @@ func TestAReportSaysWhatTheScreensSay(t *testing.T) {
 			listed[name] = [2]float64{listed[name][0] + number(row[at.capacity]), number(row[at.load])}
 		}
 		var screen []capacity.Row
-		require.NoError(t, json.Unmarshal([]byte(call(t, http.MethodGet, url+"/capacity/rows?by="+by, "").text), &screen))
+		require.NoError(t, json.Unmarshal([]byte(apitest.Call(t, http.MethodGet, url+"/capacity/rows?by="+by, "").Text), &screen))
 		checked := 0
 		for _, row := range screen {
 			for _, part := range row.Parts {
@@ -267,13 +265,14 @@ func TestAReportSaysWhatTheScreensSay(t *testing.T) {
 
 // As days go by, iterations appear by themselves; an edit of nobody's.
 func TestIterationsAreKeptAhead(t *testing.T) {
+	t.Parallel()
 	p := demo.Program(sample.Today)
 	p.Cadences[0].Ahead += 2
-	server := serve(t, p)
-	got := call(t, http.MethodGet, server.URL+"/api/v1/programs/1/journal", "")
-	assert.Contains(t, got.text, "Keep iterations ahead")
-	assert.Contains(t, got.text, `"actor":"Jantrel"`)
-	text := call(t, http.MethodGet, server.URL+"/api/v1/programs/1/document", "").text
+	server := apitest.Serve(t, p)
+	got := apitest.Call(t, http.MethodGet, server.URL+"/api/v1/programs/1/journal", "")
+	assert.Contains(t, got.Text, "Keep iterations ahead")
+	assert.Contains(t, got.Text, `"actor":"Jantrel"`)
+	text := apitest.Call(t, http.MethodGet, server.URL+"/api/v1/programs/1/document", "").Text
 	var after program.Program
 	require.NoError(t, json.Unmarshal([]byte(text), &after))
 	assert.Len(t, after.Teams[0].Iterations, len(p.Teams[0].Iterations)+2)
@@ -282,11 +281,11 @@ func TestIterationsAreKeptAhead(t *testing.T) {
 
 // 200 teams, 2,000 people, 300 iterations each: what the capacity picture opens with.
 func BenchmarkOpen200Teams(b *testing.B) {
-	server := serve(b, sample.Wide(200, 10, 300))
-	call(b, http.MethodGet, server.URL+"/api/v1/programs/1", "")
+	server := apitest.Serve(b, sample.Wide(200, 10, 300))
+	apitest.Call(b, http.MethodGet, server.URL+"/api/v1/programs/1", "")
 	for b.Loop() {
 		for _, path := range []string{"", "/set-up"} {
-			response, err := client.Get(server.URL + "/api/v1/programs/1" + path)
+			response, err := server.Ann.Get(server.URL + "/api/v1/programs/1" + path)
 			require.NoError(b, err)
 			_, err = io.Copy(io.Discard, response.Body)
 			require.NoError(b, err)
@@ -298,8 +297,9 @@ func BenchmarkOpen200Teams(b *testing.B) {
 // The measured velocity is one figure, in the plan's lanes and on the velocity page: with
 // iterations left out and looked back on alike.
 func TestOneMeasuredVelocity(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
-	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
+	t.Parallel()
+	h := apitest.Demo(t)
+	ann := h.Client(t, h.Begin(t, "ann", "Ann", ""))
 	url := h.URL + "/api/v1/programs/1"
 	read := func(path string) map[string][2]float64 {
 		var found struct {
@@ -314,7 +314,7 @@ func TestOneMeasuredVelocity(t *testing.T) {
 				Mean, Spread float64
 			}
 		}
-		require.NoError(t, decode(as(t, ann, http.MethodGet, url+path, "").text, &found))
+		require.NoError(t, json.Unmarshal([]byte(apitest.As(t, ann, http.MethodGet, url+path, "").Text), &found))
 		of := map[string][2]float64{}
 		for _, x := range found.Facts.Teams {
 			of[x.Key] = [2]float64{x.Mean, x.Spread}
@@ -331,7 +331,7 @@ func TestOneMeasuredVelocity(t *testing.T) {
 		`{"op":"set","kind":"iteration","in":"LC","key":"LC-i7","field":"leftOut","value":"storm"}`, `{"op":"set","kind":"team","key":"TW","field":"lookback","value":3}`,
 		`{"op":"set","kind":"person","key":"p01","field":"daysOff","value":[{"from":"2027-01-04","to":"2027-01-15"}]}`,
 	} {
-		require.Equal(t, http.StatusOK, as(t, ann, http.MethodPost, url+"/changes", edit("a", i, change)).status, change)
+		require.Equal(t, http.StatusOK, apitest.As(t, ann, http.MethodPost, url+"/changes", apitest.Edit("a", i, change)).Status, change)
 		assert.Equal(t, read("/set-up"), read(""), change)
 	}
 	assert.NotEqual(t, before["LC"], read("")["LC"])
@@ -340,9 +340,10 @@ func TestOneMeasuredVelocity(t *testing.T) {
 
 // A proposal says how the releases would stand, and once it is made they stand like that.
 func TestAProposalSaysHowReleasesWouldStand(t *testing.T) {
-	computes(t)
-	h := newHarbour(t, demo.Program(sample.Today))
-	ann := h.client(t, h.begin(t, "ann", "Ann", ""))
+	t.Parallel()
+	apitest.Computes(t)
+	h := apitest.Demo(t)
+	ann := h.Client(t, h.Begin(t, "ann", "Ann", ""))
 	url := h.URL + "/api/v1/programs/1"
 	type landing struct {
 		Key    string
@@ -353,7 +354,7 @@ func TestAProposalSaysHowReleasesWouldStand(t *testing.T) {
 		}
 	}
 	now := func() (found struct{ Releases []landing }) {
-		require.NoError(t, decode(as(t, ann, http.MethodGet, url+"/landings", "").text, &found))
+		require.NoError(t, json.Unmarshal([]byte(apitest.As(t, ann, http.MethodGet, url+"/landings", "").Text), &found))
 		return found
 	}
 	for _, c := range []struct{ do, intent string }{
@@ -363,16 +364,16 @@ func TestAProposalSaysHowReleasesWouldStand(t *testing.T) {
 	} {
 		before := now()
 		body := `{"client":"a","revision":%d,"intent":%s%s}`
-		dry := as(t, ann, http.MethodPost, url+"/do/"+c.do, fmt.Sprintf(body, revision(t, h), c.intent, `,"dry":true,"landings":true`))
-		require.Equal(t, http.StatusOK, dry.status, dry.text)
+		dry := apitest.As(t, ann, http.MethodPost, url+"/do/"+c.do, fmt.Sprintf(body, h.Revision(t), c.intent, `,"dry":true,"landings":true`))
+		require.Equal(t, http.StatusOK, dry.Status, dry.Text)
 		var said struct {
 			Digest   string
 			Landings []struct{ Before, After landing }
 		}
-		require.NoError(t, decode(dry.text, &said))
+		require.NoError(t, json.Unmarshal([]byte(dry.Text), &said))
 		require.Len(t, said.Landings, 2)
-		made := as(t, ann, http.MethodPost, url+"/do/"+c.do, fmt.Sprintf(body, revision(t, h), c.intent, fmt.Sprintf(`,"digest":%q`, said.Digest)))
-		require.Equal(t, http.StatusOK, made.status, made.text)
+		made := apitest.As(t, ann, http.MethodPost, url+"/do/"+c.do, fmt.Sprintf(body, h.Revision(t), c.intent, fmt.Sprintf(`,"digest":%q`, said.Digest)))
+		require.Equal(t, http.StatusOK, made.Status, made.Text)
 		after := now()
 		for i, l := range said.Landings {
 			assert.Equal(t, before.Releases[i], l.Before, c.do)
@@ -380,6 +381,6 @@ func TestAProposalSaysHowReleasesWouldStand(t *testing.T) {
 		}
 		assert.NotEqual(t, before, after, "%s changes something", c.do)
 	}
-	none := as(t, ann, http.MethodPost, url+"/do/move-release", fmt.Sprintf(`{"client":"a","revision":%d,"intent":{"key":"R1","days":7},"dry":true}`, revision(t, h)))
-	assert.NotContains(t, none.text, `"landings"`, "only where it is asked for")
+	none := apitest.As(t, ann, http.MethodPost, url+"/do/move-release", fmt.Sprintf(`{"client":"a","revision":%d,"intent":{"key":"R1","days":7},"dry":true}`, h.Revision(t)))
+	assert.NotContains(t, none.Text, `"landings"`, "only where it is asked for")
 }

@@ -1,4 +1,4 @@
-package api_test
+package watch_test
 
 import (
 	"encoding/json"
@@ -12,6 +12,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/core/sample"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/api/watch"
 	"jantrel/internal/demo"
 	"jantrel/internal/store"
@@ -20,22 +21,23 @@ import (
 // What concerns one comes of all programs in which one is somebody, and of no others; what one may
 // do there is what is not refused.
 func TestTheWatchOfOnesOwn(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
-	second, err := h.hub.Create(t.Context(), demo.Program(sample.Today))
+	t.Parallel()
+	h := apitest.Demo(t)
+	second, err := h.Hub.Create(t.Context(), demo.Program(sample.Today))
 	require.NoError(t, err)
-	secret, err := h.hub.Create(t.Context(), program.Program{Name: "Secret"}.Normal())
+	secret, err := h.Hub.Create(t.Context(), program.Program{Name: "Secret"}.Normal())
 	require.NoError(t, err)
-	thandi := h.begin(t, "thandi", "Thandi", roles.Member)
+	thandi := h.Begin(t, "thandi", "Thandi", roles.Member)
 	save := func(id int64, person string) {
-		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: thandi.Account.ID, ProgramID: id, Role: roles.Member, Person: person}))
+		require.NoError(t, h.Accounts.Store().SaveMembership(t.Context(), store.Membership{AccountID: thandi.Account.ID, ProgramID: id, Role: roles.Member, Person: person}))
 	}
 	save(1, "p13")
 	save(second, "")
-	who := h.client(t, thandi)
+	who := h.Client(t, thandi)
 	read := func() (found watch.Found) {
-		got := as(t, who, http.MethodGet, h.URL+"/api/v1/watch", "")
-		require.Equal(t, http.StatusOK, got.status, got.text)
-		require.NoError(t, json.Unmarshal([]byte(got.text), &found))
+		got := apitest.As(t, who, http.MethodGet, h.URL+"/api/v1/watch", "")
+		require.Equal(t, http.StatusOK, got.Status, got.Text)
+		require.NoError(t, json.Unmarshal([]byte(got.Text), &found))
 		return found
 	}
 	require.Len(t, read().Programs, 1, "in the other one she is nobody")
@@ -50,12 +52,12 @@ func TestTheWatchOfOnesOwn(t *testing.T) {
 	assert.Equal(t, "MA-5", mine.Mine.Going[0].Item)
 	assert.NotContains(t, mine.Works, "MA-5", "of which only one task is hers")
 
-	do := func(task int, title string) answer {
+	do := func(task int, title string) apitest.Answer {
 		body := fmt.Sprintf(`{"client":"a","revision":0,"intent":{"item":"MA-5","task":%d,"title":%q,"done":true}}`, task, title)
-		return as(t, who, http.MethodPost, h.URL+"/api/v1/programs/1/do/work-on-task", body)
+		return apitest.As(t, who, http.MethodPost, h.URL+"/api/v1/programs/1/do/work-on-task", body)
 	}
-	assert.Equal(t, http.StatusOK, do(0, "Draw the notice card").status)
-	assert.Equal(t, http.StatusForbidden, do(1, "Send it within a minute").status)
+	assert.Equal(t, http.StatusOK, do(0, "Draw the notice card").Status)
+	assert.Equal(t, http.StatusForbidden, do(1, "Send it within a minute").Status)
 	after := read()
 	assert.True(t, after.Programs[0].Mine.Going[0].Tasks[0].Done)
 	assert.False(t, after.Programs[1].Mine.Going[0].Tasks[0].Done, "it is another program")
@@ -64,18 +66,19 @@ func TestTheWatchOfOnesOwn(t *testing.T) {
 
 // Whose first page is their watch: who is a member somewhere as somebody, and no more anywhere.
 func TestWhoBeginsWithTheirWatch(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
-	second, err := h.hub.Create(t.Context(), program.Program{Name: "Second"}.Normal())
+	t.Parallel()
+	h := apitest.Demo(t)
+	second, err := h.Hub.Create(t.Context(), program.Program{Name: "Second"}.Normal())
 	require.NoError(t, err)
-	bo := h.begin(t, "bo", "Bo", roles.Member)
+	bo := h.Begin(t, "bo", "Bo", roles.Member)
 	begins := func() bool {
 		var me struct{ Watch bool }
-		got := as(t, h.client(t, bo), http.MethodGet, h.URL+"/api/v1/me", "")
-		require.NoError(t, json.Unmarshal([]byte(got.text), &me), got.text)
+		got := apitest.As(t, h.Client(t, bo), http.MethodGet, h.URL+"/api/v1/me", "")
+		require.NoError(t, json.Unmarshal([]byte(got.Text), &me), got.Text)
 		return me.Watch
 	}
 	save := func(id int64, role roles.Role, person string) {
-		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: bo.Account.ID, ProgramID: id, Role: role, Person: person}))
+		require.NoError(t, h.Accounts.Store().SaveMembership(t.Context(), store.Membership{AccountID: bo.Account.ID, ProgramID: id, Role: role, Person: person}))
 	}
 	save(1, roles.Member, "")
 	assert.False(t, begins(), "nobody knows which person")
@@ -89,17 +92,18 @@ func TestWhoBeginsWithTheirWatch(t *testing.T) {
 
 // News are what others did that concerns one, until one has seen them; and nobody else's.
 func TestNewsUntilTheyAreSeen(t *testing.T) {
-	h := newHarbour(t, demo.Program(sample.Today))
+	t.Parallel()
+	h := apitest.Demo(t)
 	begin := func(login, name, person string, role roles.Role) *http.Client {
-		who := h.begin(t, login, name, role)
-		require.NoError(t, h.hub.Store().SaveMembership(t.Context(), store.Membership{AccountID: who.Account.ID, ProgramID: 1, Role: role, Person: person}))
-		return h.client(t, who)
+		who := h.Begin(t, login, name, role)
+		require.NoError(t, h.Accounts.Store().SaveMembership(t.Context(), store.Membership{AccountID: who.Account.ID, ProgramID: 1, Role: role, Person: person}))
+		return h.Client(t, who)
 	}
 	thandi, mia := begin("thandi", "Thandi Small", "p13", roles.Member), begin("mia", "Mia", "", roles.Manager)
 	read := func(who *http.Client) (found watch.NewsFound) {
-		got := as(t, who, http.MethodGet, h.URL+"/api/v1/news", "")
-		require.Equal(t, http.StatusOK, got.status, got.text)
-		require.NoError(t, json.Unmarshal([]byte(got.text), &found))
+		got := apitest.As(t, who, http.MethodGet, h.URL+"/api/v1/news", "")
+		require.Equal(t, http.StatusOK, got.Status, got.Text)
+		require.NoError(t, json.Unmarshal([]byte(got.Text), &found))
 		return found
 	}
 	require.Empty(t, read(mia).Programs, "she is none of its people")
@@ -110,12 +114,12 @@ func TestNewsUntilTheyAreSeen(t *testing.T) {
 		return fmt.Sprintf(`{"op":"add","kind":"comment","in":%q,"key":%q,"value":%s}`, on, key, value)
 	}
 	send := func(who *http.Client, change string) {
-		got := as(t, who, http.MethodPost, h.URL+"/api/v1/programs/1/changes", edit("a", int(revision(t, h)), change))
-		require.Equal(t, http.StatusOK, got.status, got.text)
+		got := apitest.As(t, who, http.MethodPost, h.URL+"/api/v1/programs/1/changes", apitest.Edit("a", int(h.Revision(t)), change))
+		require.Equal(t, http.StatusOK, got.Status, got.Text)
 	}
 	send(mia, comment("c1", "LC-8", "Ask @"+name+" about the lens"))
 	send(thandi, comment("c2", "LC-8", "@"+name+" knows"))
-	send(mia, fmt.Sprintf(set, "MA-5", "title", `"Notice cards"`))
+	send(mia, fmt.Sprintf(apitest.Set, "MA-5", "title", `"Notice cards"`))
 	news := read(thandi).Programs[0]
 	require.Len(t, news.News, 2, "her own word is none")
 	assert.Equal(t, "changed", string(news.News[0].About))
@@ -123,7 +127,7 @@ func TestNewsUntilTheyAreSeen(t *testing.T) {
 	assert.Equal(t, "Mia", news.News[1].By)
 
 	see := func(revision int64) int {
-		return as(t, thandi, http.MethodPut, h.URL+"/api/v1/programs/1/news-seen", fmt.Sprintf(`{"revision":%d}`, revision)).status
+		return apitest.As(t, thandi, http.MethodPut, h.URL+"/api/v1/programs/1/news-seen", fmt.Sprintf(`{"revision":%d}`, revision)).Status
 	}
 	assert.Equal(t, http.StatusUnprocessableEntity, see(news.Revision+1))
 	require.Equal(t, http.StatusNoContent, see(news.News[1].Revision))
@@ -134,7 +138,7 @@ func TestNewsUntilTheyAreSeen(t *testing.T) {
 
 	// They do not grow without end.
 	for i := range 101 {
-		send(mia, fmt.Sprintf(set, "MA-5", "title", fmt.Sprintf(`"Cards %d"`, i)))
+		send(mia, fmt.Sprintf(apitest.Set, "MA-5", "title", fmt.Sprintf(`"Cards %d"`, i)))
 	}
 	news = read(thandi).Programs[0]
 	assert.Len(t, news.News, 100)

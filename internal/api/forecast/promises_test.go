@@ -1,4 +1,4 @@
-package api_test
+package forecast_test
 
 import (
 	"encoding/json"
@@ -11,21 +11,23 @@ import (
 
 	"jantrel/core/forecast"
 	"jantrel/core/sample"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
 )
 
 // A promise is noted with the odds that the strip reads for its day; it is watched beside the dates, and calls for
 // somebody once it will rather be missed.
 func TestAPromiseHasTheOddsOfTheStrip(t *testing.T) {
+	t.Parallel()
 	p := demo.Program(sample.Today)
 	due := p.Releases[0].Due
-	url := serve(t, p).URL + "/api/v1/programs/1"
+	url := apitest.Serve(t, p).URL + "/api/v1/programs/1"
 	var landings struct{ Releases []forecast.Landing }
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/landings", "").text), &landings))
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/landings", "").Text), &landings))
 	strip := *landings.Releases[0].Chance
 
 	give := func(revision int, intent string) map[string]any {
-		return ok(t, http.MethodPost, url+"/do/give-promise", fmt.Sprintf(`{"client":"a","revision":%d,"intent":%s}`, revision, intent)).body
+		return apitest.OK(t, http.MethodPost, url+"/do/give-promise", fmt.Sprintf(`{"client":"a","revision":%d,"intent":%s}`, revision, intent)).Body
 	}
 	assert.Equal(t, []any{"PR-1"}, give(0, fmt.Sprintf(`{"release":"R1","date":%q,"to":"Harbour board","note":"In the hall"}`, due))["keys"])
 	give(1, fmt.Sprintf(`{"milestone":"M1","date":%q,"to":"Pilots","made":%q}`, due.Add(90), sample.Today.Add(-3)))
@@ -35,7 +37,7 @@ func TestAPromiseHasTheOddsOfTheStrip(t *testing.T) {
 		Promises []forecast.Watched
 	}
 	read := func() (w watch) {
-		require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/forecast/dates", "").text), &w))
+		require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/forecast/dates", "").Text), &w))
 		return w
 	}
 	w := read()
@@ -49,18 +51,18 @@ func TestAPromiseHasTheOddsOfTheStrip(t *testing.T) {
 	assert.Equal(t, forecast.Safe, pilots.Safety)
 
 	// What is put in its way shows at once.
-	ok(t, http.MethodPost, url+"/changes", edit("a", 2, `{"op":"set","kind":"item","key":"LC-5","field":"size","value":90}`))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 2, `{"op":"set","kind":"item","key":"LC-5","field":"size","value":90}`))
 	board = read().Promises[0]
 	assert.True(t, board.Fell)
 	assert.Equal(t, forecast.InDanger, board.Safety)
-	called := ok(t, http.MethodGet, url+"/attention", "").text
+	called := apitest.OK(t, http.MethodGet, url+"/attention", "").Text
 	assert.Contains(t, called, `"id":"promise PR-1"`)
 	assert.NotContains(t, called, `"id":"promise PR-2"`)
-	assert.Contains(t, ok(t, http.MethodGet, url+"/reports/release-review?release=R1", "").text,
+	assert.Contains(t, apitest.OK(t, http.MethodGet, url+"/reports/release-review?release=R1", "").Text,
 		fmt.Sprintf("## What was promised\n\n- By %s, to Harbour board on %s, at %.0f %%: %.0f %% now\n", due, sample.Today, 100*strip, 100**board.Chance))
-	ok(t, http.MethodPost, url+"/changes", edit("a", 3, fmt.Sprintf(`{"op":"set","kind":"promise","key":"PR-1","field":"withdrawn","value":%q}`, sample.Today)))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 3, fmt.Sprintf(`{"op":"set","kind":"promise","key":"PR-1","field":"withdrawn","value":%q}`, sample.Today)))
 	assert.Equal(t, forecast.WordTakenBack, read().Promises[0].Word)
-	assert.NotContains(t, ok(t, http.MethodGet, url+"/attention", "").text, `"id":"promise PR-1"`)
+	assert.NotContains(t, apitest.OK(t, http.MethodGet, url+"/attention", "").Text, `"id":"promise PR-1"`)
 
 	for intent, why := range map[string]string{
 		`{"release":"R1","milestone":"M1","date":"2027-06-01","to":"x"}`:    "Name one of them",
@@ -68,8 +70,8 @@ func TestAPromiseHasTheOddsOfTheStrip(t *testing.T) {
 		`{"release":"R1","date":"2027-01-01","to":"x"}`:                     "that day is over",
 		`{"release":"R1","date":"2027-06-01","to":"x","made":"2027-04-01"}`: "is after today",
 	} {
-		refused := call(t, http.MethodPost, url+"/do/give-promise", fmt.Sprintf(`{"client":"a","revision":4,"intent":%s}`, intent))
-		assert.Equal(t, http.StatusUnprocessableEntity, refused.status, intent)
-		assert.Contains(t, refused.text, why)
+		refused := apitest.Call(t, http.MethodPost, url+"/do/give-promise", fmt.Sprintf(`{"client":"a","revision":4,"intent":%s}`, intent))
+		assert.Equal(t, http.StatusUnprocessableEntity, refused.Status, intent)
+		assert.Contains(t, refused.Text, why)
 	}
 }

@@ -1,4 +1,4 @@
-package api_test
+package forecast_test
 
 import (
 	"encoding/json"
@@ -12,6 +12,7 @@ import (
 	"jantrel/core/forecast"
 	"jantrel/core/program"
 	"jantrel/core/sample"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
 	"jantrel/internal/live"
 )
@@ -19,6 +20,7 @@ import (
 // A feature lands with the last of its items, by the plays from which every date comes: one with a
 // single item to do lands as that item does, and one that is done is not told of.
 func TestWhenFeaturesLand(t *testing.T) {
+	t.Parallel()
 	p := demo.Program(sample.Today)
 	tree := program.TreeOf(p)
 	dimming := tree.Nearest(tree.Index["LC-8"], program.Feature)
@@ -27,11 +29,11 @@ func TestWhenFeaturesLand(t *testing.T) {
 			p.Items[i].KeptOut = true
 		}
 	}
-	url := serve(t, p).URL + "/api/v1/programs/1"
+	url := apitest.Serve(t, p).URL + "/api/v1/programs/1"
 	var told struct{ Features []forecast.Landing }
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/feature-landings", "").text), &told))
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/feature-landings", "").Text), &told))
 	var items forecast.Forecast
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, fmt.Sprintf("%s/forecast?items=true&plays=%d&seed=%d", url, live.Plays(len(p.Items)), live.ForecastSeed), "").text), &items))
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, fmt.Sprintf("%s/forecast?items=true&plays=%d&seed=%d", url, live.Plays(len(p.Items)), live.ForecastSeed), "").Text), &items))
 	dates := map[string][]forecast.Dated{}
 	for _, l := range items.Items {
 		dates[l.Key] = l.Dates

@@ -1,4 +1,4 @@
-package api_test
+package track_test
 
 import (
 	"encoding/json"
@@ -14,37 +14,37 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/core/roles"
-	"jantrel/core/sample"
-	"jantrel/internal/demo"
+	"jantrel/internal/api/apitest"
 )
 
 // The request and the answer of docs/signals.md, with a token; sent again it changes nothing, and what
 // it found needs somebody.
 func TestSignalsAsTheyAreDocumented(t *testing.T) {
-	text, err := os.ReadFile("../../docs/signals.md")
+	t.Parallel()
+	text, err := os.ReadFile("../../../docs/signals.md")
 	require.NoError(t, err)
 	blocks := regexp.MustCompile("(?s)```json\n(.*?)```").FindAllSubmatch(text, -1)
 	require.Len(t, blocks, 2)
-	h := newHarbour(t, demo.Program(sample.Today))
-	max := h.client(t, h.begin(t, "max", "Max", roles.Manager))
+	h := apitest.Demo(t)
+	max := h.Client(t, h.Begin(t, "max", "Max", roles.Manager))
 	url := h.URL + "/api/v1/programs/1"
-	made := as(t, max, http.MethodPost, url+"/tokens", fmt.Sprintf(`{"name":"Build server","role":"program manager","expires":%q}`, time.Now().AddDate(0, 0, 9).Format("2006-01-02")))
-	require.Equal(t, http.StatusCreated, made.status, made.text)
-	bearer := []string{"Authorization", "Bearer " + made.body["token"].(string)}
-	send := func(body string, more ...string) answer {
-		return as(t, nobody, http.MethodPost, url+"/signals", body, append(bearer, more...)...)
+	made := apitest.As(t, max, http.MethodPost, url+"/tokens", fmt.Sprintf(`{"name":"Build server","role":"program manager","expires":%q}`, time.Now().AddDate(0, 0, 9).Format("2006-01-02")))
+	require.Equal(t, http.StatusCreated, made.Status, made.Text)
+	bearer := []string{"Authorization", "Bearer " + made.Body["token"].(string)}
+	send := func(body string, more ...string) apitest.Answer {
+		return apitest.As(t, apitest.Nobody, http.MethodPost, url+"/signals", body, append(bearer, more...)...)
 	}
 
 	first := send(string(blocks[0][1]), "Idempotency-Key", "once")
-	require.Equal(t, http.StatusOK, first.status, first.text)
-	assert.JSONEq(t, string(blocks[1][1]), first.text)
+	require.Equal(t, http.StatusOK, first.Status, first.Text)
+	assert.JSONEq(t, string(blocks[1][1]), first.Text)
 	again := send(string(blocks[0][1]), "Idempotency-Key", "once")
-	assert.Equal(t, first.body["keys"], again.body["keys"], "what came of it is told again")
-	before := stored(t, h)
+	assert.Equal(t, first.Body["keys"], again.Body["keys"], "what came of it is told again")
+	before := h.Stored(t)
 	again = send(string(blocks[0][1]))
-	require.Equal(t, http.StatusOK, again.status, again.text)
-	assert.Equal(t, 0.0, again.body["changes"])
-	assert.Equal(t, before, stored(t, h))
+	require.Equal(t, http.StatusOK, again.Status, again.Text)
+	assert.Equal(t, 0.0, again.Body["changes"])
+	assert.Equal(t, before, h.Stored(t))
 
 	var called struct {
 		Entries []struct {
@@ -52,14 +52,14 @@ func TestSignalsAsTheyAreDocumented(t *testing.T) {
 			Text string
 		}
 	}
-	require.NoError(t, json.Unmarshal([]byte(as(t, max, http.MethodGet, url+"/attention", "").text), &called))
+	require.NoError(t, json.Unmarshal([]byte(apitest.As(t, max, http.MethodGet, url+"/attention", "").Text), &called))
 	texts := map[program.Call][]string{}
 	for _, e := range called.Entries {
 		texts[e.Kind] = append(texts[e.Kind], e.Text)
 	}
 	assert.Contains(t, texts[program.CallBuild], "build is red: nightly since 2 Mar")
 	assert.Contains(t, texts[program.CallTests], "2 tests fail, cannot be tested before LC-28 is mended")
-	entries := as(t, max, http.MethodGet, url+"/journal", "").text
+	entries := apitest.As(t, max, http.MethodGet, url+"/journal", "").Text
 	assert.Contains(t, entries, `"Max"`)
 	assert.Contains(t, entries, "5 signals")
 
@@ -73,8 +73,8 @@ func TestSignalsAsTheyAreDocumented(t *testing.T) {
 		`{}`:             "there is no signal",
 	} {
 		got := send(body)
-		assert.Equal(t, http.StatusUnprocessableEntity, got.status, body)
-		assert.Contains(t, got.text, wants, body)
+		assert.Equal(t, http.StatusUnprocessableEntity, got.Status, body)
+		assert.Contains(t, got.Text, wants, body)
 	}
-	assert.Equal(t, before, stored(t, h))
+	assert.Equal(t, before, h.Stored(t))
 }

@@ -1,4 +1,4 @@
-package api_test
+package backlog_test
 
 import (
 	"encoding/json"
@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/sample"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
 )
 
@@ -33,9 +34,9 @@ func BenchmarkImport20000Rows(b *testing.B) {
 	require.NoError(b, err)
 	for b.Loop() {
 		b.StopTimer()
-		url := serve(b, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+		url := apitest.Serve(b, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
 		b.StartTimer()
-		got := call(b, http.MethodPost, url+"/do/take-in", string(body))
-		require.Equal(b, http.StatusOK, got.status, got.text[:min(len(got.text), 500)])
+		got := apitest.Call(b, http.MethodPost, url+"/do/take-in", string(body))
+		require.Equal(b, http.StatusOK, got.Status, got.Text[:min(len(got.Text), 500)])
 	}
 }

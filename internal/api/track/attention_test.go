@@ -1,4 +1,4 @@
-package api_test
+package track_test
 
 import (
 	"encoding/json"
@@ -14,20 +14,22 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/sample"
 	"jantrel/core/standing"
+	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
 )
 
 // What needs somebody says the same as the standing strip where both count; dealt with, it is gone; put
 // off, it comes last until its day.
 func TestWhatNeedsSomebody(t *testing.T) {
-	url := serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	t.Parallel()
+	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
 	list := func() (entries []attention.Entry) {
 		var read struct{ Entries []attention.Entry }
-		require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/attention", "").text), &read))
+		require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/attention", "").Text), &read))
 		return read.Entries
 	}
 	var whole struct{ Facts standing.Facts }
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url, "").text), &whole))
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url, "").Text), &whole))
 	count := map[program.Call]int{}
 	var unowned attention.Entry
 	for _, e := range list() {
@@ -43,7 +45,7 @@ func TestWhatNeedsSomebody(t *testing.T) {
 		Teams    []health.Team
 		Releases []health.Release
 	}
-	require.NoError(t, json.Unmarshal([]byte(ok(t, http.MethodGet, url+"/health", "").text), &stand))
+	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/health", "").Text), &stand))
 	require.Len(t, stand.Teams, 6)
 	for _, team := range stand.Teams {
 		of := map[program.Call]int{}
@@ -69,15 +71,15 @@ func TestWhatNeedsSomebody(t *testing.T) {
 	}
 	assert.Equal(t, program.CallBroken, list()[0].Kind, "what comes eleven days too late")
 
-	ok(t, http.MethodPost, url+"/changes", edit("a", 0, fmt.Sprintf(`{"op":"add","kind":"snooze","key":%q,"value":{"key":%q,"until":"2027-03-09","why":"on leave"}}`, unowned.ID, unowned.ID)))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(`{"op":"add","kind":"snooze","key":%q,"value":{"key":%q,"until":"2027-03-09","why":"on leave"}}`, unowned.ID, unowned.ID)))
 	last := list()[len(list())-1]
 	assert.Equal(t, unowned.ID, last.ID)
 	assert.Equal(t, "on leave", last.Off.Why)
-	ok(t, http.MethodPost, url+"/changes", edit("a", 1, fmt.Sprintf(`{"op":"set","kind":"item","key":%q,"field":"assignee","value":"p05"}`, unowned.Item)))
+	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 1, fmt.Sprintf(`{"op":"set","kind":"item","key":%q,"field":"assignee","value":"p05"}`, unowned.Item)))
 	for _, e := range list() {
 		assert.NotEqual(t, unowned.ID, e.ID)
 	}
-	bad := call(t, http.MethodPost, url+"/changes", edit("a", 2, `{"op":"set","kind":"program","field":"attention","value":{"off":["everything"]}}`))
-	assert.Equal(t, http.StatusUnprocessableEntity, bad.status)
-	assert.Contains(t, bad.text, "none of overdue, blocked")
+	bad := apitest.Call(t, http.MethodPost, url+"/changes", apitest.Edit("a", 2, `{"op":"set","kind":"program","field":"attention","value":{"off":["everything"]}}`))
+	assert.Equal(t, http.StatusUnprocessableEntity, bad.Status)
+	assert.Contains(t, bad.Text, "none of overdue, blocked")
 }
