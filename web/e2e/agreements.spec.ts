@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { enter, expect, test } from './server'
 
 const answer = (page: Page, needs: string, item: string) =>
@@ -44,7 +43,6 @@ test('two leads agree on a need in two browsers, word by word', async ({ page, s
   await form.getByLabel('Offered for').click()
   await hana.keyboard.type('30 May 2027')
   await hana.keyboard.press('Tab')
-  await noViolations(hana)
   await form.getByRole('button', { name: 'Offer it' }).press('Enter')
   await expect(card(hana, 'TW-13', 'LC-17')).toContainText(
     'Tide & Weather offers 30 May: “after the surge model”',
@@ -80,7 +78,6 @@ test('two leads agree on a need in two browsers, word by word', async ({ page, s
   await hana.keyboard.type('two of us are away')
   await hana.keyboard.press('Enter')
   await expect(card(page, 'TW-13', 'LC-17')).toContainText('Declined: “two of us are away”')
-  await noViolations(page)
 
   // What was said is news to the other side, and in the journal, by whom.
   const journal = await page.request.get(`${server.url}/api/v1/programs/1/journal?limit=4`)
@@ -108,7 +105,6 @@ test('a program whose teams agree on nothing asks nobody', async ({ page, server
   await expect(main.getByText(/not agreed yet/)).toHaveCount(0)
   await expect(main.getByText(/\d+ not agreed/)).toHaveCount(0)
   await expect(main.getByRole('button', { name: /^(Answer|Agree that|Accept)/ })).toHaveCount(0)
-  await noViolations(page)
 })
 
 test('what a lead owes and waits for: what is to be answered first, as files too', async ({
@@ -123,7 +119,6 @@ test('what a lead owes and waits for: what is to be answered first, as files too
   const awaited = main.getByRole('region', { name: 'Waited for' })
   await expect(owed.getByRole('listitem').first()).toContainText('To answer')
   await expect(owed.getByText(/In time with \d+\s%/).first()).toBeVisible()
-  await noViolations(page)
 
   // It is what the map counts for her team, on either side.
   const many = {
@@ -164,7 +159,6 @@ test('what a lead owes and waits for: what is to be answered first, as files too
   const said = page.getByRole('region', { name: 'Days that teams agreed on' })
   await expect(said).toContainText(`${missed.length} day`)
   for (const o of missed) await expect(said).toContainText(o.needs)
-  await noViolations(page)
   await page.goBack()
 
   // Of somebody else's: a team, or a person to whom items are assigned.

@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { enter, expect, test } from './server'
 
 const forecast = (page: Page) => page.getByRole('main', { name: 'Forecast' })
@@ -45,7 +44,6 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   await expect(fan.getByText(/% done of \d+\s%$/)).toBeVisible()
   await fan.getByRole('button', { name: 'Table' }).press('Enter')
   await expect(fan.getByRole('columnheader', { name: 'There is' })).toBeVisible()
-  await noViolations(page)
 
   // What moves it: each measured, the largest first.
   const drivers = main.getByRole('region', { name: 'What moves it most' })
@@ -64,7 +62,6 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   const promised = await go.getByText(/Without \d+ items?, the rest/).innerText()
   const then = /with (\d+)\s%/.exec(promised)![1]
   expect(Number(then)).toBeGreaterThanOrEqual(85)
-  await noViolations(page)
   const keys = await go.getByRole('listitem').getByRole('link').allInnerTexts()
   await go.getByRole('button', { name: /^Keep \d+ items? out$/ }).press('Enter')
   await expect(strip(page, 'First Light').locator('.chance')).toHaveText(`${then}\u00a0%`)
@@ -81,7 +78,6 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   const percents = Number(/(\d+)/.exec(faster)![1])
   await expect(main.getByText(`As things are: ${chance}\u00a0%`)).toBeVisible()
   await expect(main.getByRole('row', { name: /^All teams/ })).toContainText(`${percents} %`)
-  await noViolations(page)
 
   // All dates at once.
   await tabTo(page, 'button', 'Are the dates safe?')
@@ -91,7 +87,6 @@ test('the four questions, by keyboard, say what the strip says', async ({ page, 
   await expect(
     main.getByRole('region', { name: 'All dates' }).getByRole('row', { name: /^Harbour trial/ }),
   ).toBeVisible()
-  await noViolations(page)
   await row.getByRole('button', { name: 'First Light', exact: true }).press('Enter')
   await expect(main.locator('.said')).toHaveText(range.replace(' – ', ' to '))
   await expect(page).toHaveURL(/of=release/)
@@ -118,7 +113,6 @@ test('what moved a forecast is told by causes, by days and by edits', async ({ p
   await line.focus()
   await page.keyboard.press('End')
   await expect(main.getByText(new RegExp(`lands .*, ${now}\\s% by `))).toBeVisible()
-  await noViolations(page)
   const edits = main.getByRole('region', { name: 'Edits that moved it' })
   await edits.getByRole('button', { name: '19 Mar' }).press('Enter')
   await edits.getByRole('listitem').first().getByRole('button').press('Enter')
@@ -145,7 +139,6 @@ test('how good forecasts were is counted, against luck', async ({ page, server }
   await expect(
     main.getByRole('region', { name: 'Iterations, the latest first' }).getByRole('row'),
   ).toHaveCount(Number(of) + 1)
-  await noViolations(page)
   // An iteration leads to its review.
   await main.getByRole('link', { name: 'LC·9' }).press('Enter')
   await expect(
@@ -166,7 +159,6 @@ test('what if a team were faster is seen at once, and the plan stays', async ({ 
   await tabTo(page, 'application', /^How the chance rises/)
   await page.keyboard.press('Home')
   await expect(main.getByText(/^by .*; as things are \d+\s%$/)).toBeVisible()
-  await noViolations(page)
   await main.getByRole('button', { name: 'Reset' }).press('Enter')
   await expect(said).toHaveText(was)
 
@@ -183,7 +175,6 @@ test('what if a team were faster is seen at once, and the plan stays', async ({ 
   await page.keyboard.type('fw-9 XX-1')
   await page.keyboard.press('Enter')
   await expect(main.getByText('There is no item XX-1.')).toBeVisible()
-  await noViolations(page)
   await people.getByRole('button', { name: /^Not: Somebody more/ }).press('Enter')
   await expect(said).toHaveText(was)
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
@@ -268,7 +259,6 @@ test('a date is promised by key with the odds of the strip, watched, and calls f
   await page.keyboard.press('ArrowDown')
   await expect(form.getByLabel('What')).toHaveValue('release:R2')
   await expect(form.getByText(`As things are it is kept with ${odds}.`)).toBeVisible()
-  await noViolations(page)
   await form.getByLabel('To whom').press('Enter')
   const mine = promised.getByRole('row', { name: /Keepers’ union/ })
   await expect(mine).toBeFocused()
@@ -290,31 +280,4 @@ test('a date is promised by key with the odds of the strip, watched, and calls f
   await page.goto(`${server.url}/programs/1/forecast?ask=dates`)
   await expect(mine).toBeVisible()
   await expect(promised.getByRole('button')).toHaveCount(0)
-})
-
-test('a program with nothing in it is told what is missing', async ({ page, server }) => {
-  await enter(page, server, 'matthias')
-  const made = await page.request.post(`${server.url}/api/v1/programs`, { data: { name: 'Skerry Lights' } })
-  const { id } = (await made.json()) as { id: number }
-  await page.goto(`${server.url}/programs/${id}/forecast`)
-  const main = forecast(page)
-  await expect(main.getByRole('heading', { name: 'Nothing is left to do' })).toBeVisible()
-  await noViolations(page)
-  await main.getByRole('button', { name: 'What fits by a date?' }).press('Enter')
-  await expect(main.getByRole('heading', { name: 'Nothing is left to do' })).toBeVisible()
-  await main.getByRole('button', { name: 'What would it take?' }).press('Enter')
-  await expect(main.getByText('Say beside by which date it is to be done.')).toBeVisible()
-  await main.getByRole('button', { name: 'Are the dates safe?' }).press('Enter')
-  await expect(main.getByText('This program has neither releases nor milestones.')).toBeVisible()
-  await noViolations(page)
-})
-
-test.describe('in the dark', () => {
-  test.use({ colorScheme: 'dark' })
-  test('a forecast is as easy to read', async ({ page, server }) => {
-    await enter(page, server, 'petra')
-    await page.goto(`${server.url}/programs/1/forecast?of=milestone:M1`)
-    await expect(forecast(page).locator('.said')).toHaveText(/ to \d|^\d/)
-    await noViolations(page)
-  })
 })

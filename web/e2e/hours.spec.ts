@@ -1,5 +1,4 @@
 import { type Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { enter, expect, test } from './server'
 
 const cell = (page: Page, what: string, day: string) =>
@@ -10,7 +9,6 @@ test('a member enters the hours of a week by keyboard', async ({ page, server })
   await page.goto(`${server.url}/programs/1/track?as=hours`)
   const draw = 'MA-5 Push a notice within a minute, Draw the notice card'
   await expect(page.getByRole('table', { name: 'Hours of Thandi Mokwena' })).toBeVisible()
-  await noViolations(page)
 
   // Typed over a cell, with a note; what is left of her task gets less by it.
   const row = page.getByRole('row').filter({ has: cell(page, draw, 'Mon') })
@@ -44,7 +42,6 @@ test('a member enters the hours of a week by keyboard', async ({ page, server })
   await page.keyboard.type('2,5')
   await page.keyboard.press('Enter')
   await expect(other.getByRole('cell').nth(7)).toHaveText('2.5')
-  await noViolations(page)
 
   // It is undone like everything, and weeks are turned by keys.
   await page.getByRole('button', { name: /^Undo/ }).click()
@@ -82,7 +79,6 @@ test('hours of today on one’s own page stand in the week and in the report', a
   await expect(line.getByRole('cell').last()).toHaveText(new RegExp(`^${spent?.split(' ')[0]} ?of`))
   await page.getByRole('combobox', { name: 'by' }).selectOption('item')
   await expect(page.getByRole('row', { name: /^MA-5 Push a notice/ })).toBeVisible()
-  await noViolations(page)
   const file = page.waitForEvent('download')
   await page.getByRole('link', { name: 'CSV' }).click()
   expect((await file).suggestedFilename()).toMatch(/^hours-.*\.csv$/)

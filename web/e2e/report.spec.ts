@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { enter, expect, test } from './server'
 
 const report = (page: Page) => page.getByRole('main', { name: 'Report' })
@@ -59,7 +58,6 @@ test('a page is built, kept, shared, looked behind and acted on', async ({ page,
   await page.keyboard.press('Shift+ArrowRight')
   await saved
   await expect(page.locator('[data-card]').first()).toContainText('Dates')
-  await noViolations(page)
   await page.reload()
   await expect(page.locator('[data-card]').first()).toContainText('Dates')
   await expect(page.locator('[data-card]').first()).toHaveAttribute('style', /span 7/)
@@ -84,7 +82,6 @@ test('a page is built, kept, shared, looked behind and acted on', async ({ page,
   await first.selectOption('doing')
   await expect(things).toHaveCount(before - 1)
   await expect(read).toHaveText(`${who}: ${before - 1}`)
-  await noViolations(page)
 
   // Shared to look at: another one sees it and cannot change it, but can copy it.
   await page.getByRole('button', { name: 'Share…' }).press('Enter')
@@ -196,7 +193,6 @@ test('ready pages show what the other stages show, in both themes', async ({ pag
   await expect(card(page, 'Burn-up: First Light')).toContainText(chance ?? '?')
   await expect(card(page, 'Odds over dates: First Light').getByRole('application')).toBeVisible()
   await expect(card(page, 'Scope: First Light')).toContainText(/\d+ of \d+ items done/)
-  await noViolations(page)
   // As a table, too.
   await page.getByRole('button', { name: 'More of Dates' }).press('Enter')
   await page.getByRole('button', { name: 'As a table' }).press('Enter')
@@ -212,7 +208,6 @@ test('ready pages show what the other stages show, in both themes', async ({ pag
     await expect(report(page).getByText('Counting…')).toHaveCount(0)
     await expect(report(page).getByText('Playing the plan…')).toHaveCount(0)
     await expect(report(page).getByRole('alert')).toHaveCount(0)
-    await noViolations(page)
   }
 })
 
@@ -265,7 +260,6 @@ test('a brief is begun, written, published and read by a link until that is ende
   await expect(
     section('Done and to come').getByRole('application', { name: /how the plays go on/ }),
   ).toBeVisible()
-  await noViolations(page)
 
   // Own words with a key that becomes a link; a section less, one moved, one written over, a chart more.
   const kept = () => page.waitForResponse((r) => r.request().method() === 'PUT' && /\/briefs\//.test(r.url()))
@@ -302,7 +296,6 @@ test('a brief is begun, written, published and read by a link until that is ende
   await saved
   await section('A chart').getByLabel('Divided by').selectOption('Team')
   await expect(section('A chart')).toContainText('items. Team: ')
-  await noViolations(page)
 
   // An edit shows in the draft; once it is published it stands.
   const items = (await section('In short').textContent()) ?? ''
@@ -344,7 +337,6 @@ test('a brief is begun, written, published and read by a link until that is ende
   await expect(stranger.getByRole('img', { name: /items\. Team: / })).toBeVisible()
   await stranger.getByText('The figures').first().press('Enter')
   await expect(stranger.getByRole('columnheader', { name: 'In 8 of 10 plays' })).toBeVisible()
-  await noViolations(stranger)
   await page.getByRole('button', { name: 'End it' }).press('Enter')
   await expect(page.getByText('There is none.')).toBeVisible()
   expect((await stranger.goto(address))?.status()).toBe(404)
@@ -418,7 +410,6 @@ test('files say what is in them, and hold what the program holds', async ({ page
   expect((await saved('A view of the backlog as CSV')).toString()).toContain('LC-8')
   expect((await saved('The review of a release as Markdown')).toString()).toContain('# First Light')
   expect((await saved('Needs across teams as GraphML')).toString()).toContain('<graphml')
-  await noViolations(page)
   // What takes a while is told of and can be stopped; what cannot be had says why.
   let goOn = () => {}
   const held = new Promise<void>((done) => (goOn = done))
@@ -429,7 +420,6 @@ test('files say what is in them, and hold what the program holds', async ({ page
   const makes = page.getByRole('list', { name: 'Files that are being made' })
   await page.getByRole('link', { name: 'The plan as XLSX' }).press('Enter')
   await expect(makes).toContainText('The plan as XLSX is being made')
-  await noViolations(page)
   await makes.getByRole('button', { name: 'Stop The plan as XLSX' }).press('Enter')
   await expect(makes).toHaveCount(0)
   goOn()

@@ -1,5 +1,4 @@
 import { type Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { enter, expect, test } from './server'
 
 const at = (url: string, rest = '') => `${url}/programs/1/track?as=risks${rest}`
@@ -18,7 +17,6 @@ test('a risk is noted, rated and played, and the strip reads what it costs', asy
   await page.goto(at(server.url))
   await expect(risk(page, 'RK-2')).toContainText('to be looked at again')
   await expect(risk(page, 'RK-3')).toContainText(/Full Chain [\d.]+ points/)
-  await noViolations(page)
 
   // By key: a new one, what may happen in a line; then beside it.
   await risk(page, 'RK-1').focus()
@@ -65,7 +63,6 @@ test('a risk is noted, rated and played, and the strip reads what it costs', asy
   await expect(beside).toContainText(/The response is worth First Light [\d.]+ points/)
   await beside.getByRole('checkbox', { name: 'the response is in place' }).check()
   await expect(beside).not.toContainText('The response is worth')
-  await noViolations(page)
 
   // What is no odds comes back.
   await over(page, 'Odds in percent', '400')
@@ -91,7 +88,6 @@ test('risks are rated in the matrix and answered on the board by keys', async ({
   await page.keyboard.press('ArrowRight')
   await expect(beside.getByRole('combobox', { name: 'Chance' })).toHaveValue('3')
   await expect(risk(page, 'RK-4')).toBeFocused()
-  await noViolations(page)
   await page.getByRole('button', { name: 'Responses' }).click()
   await risk(page, 'RK-4').focus()
   await page.keyboard.press('ArrowRight')
@@ -100,7 +96,6 @@ test('risks are rated in the matrix and answered on the board by keys', async ({
   await expect(risk(page, 'RK-4')).not.toBeFocused()
   await risk(page, 'RK-4').dragTo(page.getByRole('region', { name: 'Accept' }))
   await expect(page.getByRole('region', { name: 'Accept' }).locator('[data-risk="RK-4"]')).toBeVisible()
-  await noViolations(page)
 
   await page.getByRole('button', { name: 'Scales…' }).click()
   await page.getByRole('textbox', { name: 'Chance' }).fill('')
@@ -109,20 +104,16 @@ test('risks are rated in the matrix and answered on the board by keys', async ({
   await expect(beside.getByRole('combobox', { name: 'Chance' })).toContainText('seldom')
 })
 
-test.describe('in the dark', () => {
-  test.use({ colorScheme: 'dark' })
-  test('a member watches their own risk, and may look at the others', async ({ page, server }) => {
-    await enter(page, server, 'thandi')
-    await page.goto(at(server.url, '&risk=RK-1'))
-    await expect(panel(page, 'RK-1').getByRole('combobox', { name: 'Chance' })).toBeDisabled()
-    await noViolations(page)
-    await page.getByRole('button', { name: /^New risk/ }).click()
-    await page.keyboard.type('The phones are old')
-    await page.keyboard.press('Enter')
-    const own = panel(page, 'RK-6')
-    await expect(own.getByRole('combobox', { name: 'Watched by' })).toHaveValue('p13')
-    await own.getByRole('combobox', { name: 'Chance' }).selectOption('low')
-    await expect(risk(page, 'RK-6')).toContainText('low ×')
-    await expect(own.getByRole('textbox', { name: 'Odds in percent' })).toBeDisabled()
-  })
+test('a member watches their own risk, and may look at the others', async ({ page, server }) => {
+  await enter(page, server, 'thandi')
+  await page.goto(at(server.url, '&risk=RK-1'))
+  await expect(panel(page, 'RK-1').getByRole('combobox', { name: 'Chance' })).toBeDisabled()
+  await page.getByRole('button', { name: /^New risk/ }).click()
+  await page.keyboard.type('The phones are old')
+  await page.keyboard.press('Enter')
+  const own = panel(page, 'RK-6')
+  await expect(own.getByRole('combobox', { name: 'Watched by' })).toHaveValue('p13')
+  await own.getByRole('combobox', { name: 'Chance' }).selectOption('low')
+  await expect(risk(page, 'RK-6')).toContainText('low ×')
+  await expect(own.getByRole('textbox', { name: 'Odds in percent' })).toBeDisabled()
 })

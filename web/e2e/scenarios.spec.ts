@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { enter, expect, test } from './server'
 
 const menu = (page: Page) => page.getByRole('button', { name: /^In view: / })
@@ -40,7 +39,6 @@ test('three scenarios are tried and compared; one is published with a conflict s
   await enter(page, server)
   await page.goto(`${server.url}/programs/1/plan`)
   await make(page, 'One more pair')
-  await noViolations(page)
   await size(page, 'LC-8', '13')
   await expect(band(page)).toContainText('1 change')
   const address = new URL(page.url())
@@ -78,7 +76,6 @@ test('three scenarios are tried and compared; one is published with a conflict s
       .nth(1),
     'the chance is the one of its strip',
   ).toContainText(strip ?? '')
-  await noViolations(page)
   await compare.getByRole('button', { name: 'Export…' }).click()
   const saved = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Markdown' }).click()
@@ -92,7 +89,6 @@ test('three scenarios are tried and compared; one is published with a conflict s
   await expect(dialog.getByRole('button', { name: 'Publish', exact: true })).toBeDisabled()
   await dialog.getByRole('radio', { name: /LC-8.*as in the scenario, 13/ }).press('Space')
   await expect(dialog.getByText('all settled')).toBeVisible()
-  await noViolations(page)
   const publish = dialog.getByRole('button', { name: 'Publish', exact: true })
   await expect(publish).toBeEnabled()
   await expect(dialog.getByLabel(/Freeze the live plan of before/)).toBeChecked()
@@ -162,7 +158,6 @@ test('a baseline is frozen, and the plan looked at as it was', async ({ page, se
   await page.getByRole('button', { name: /^As agreed/ }).press('Enter')
   await expect(band(page)).toContainText('nothing can be changed')
   await expect(sizeOf(page, 'LC-8')).toHaveText(before ?? '')
-  await noViolations(page)
 
   // Last Monday: that day's today, on every stage, and no hand is laid on it.
   await menu(page).click()
@@ -253,7 +248,6 @@ test('since a baseline, ten edits of two people are told; one is taken back from
     await expect(since.getByRole('row', { name: new RegExp(`^${key} `) })).toContainText(
       who === page ? 'Matthias' : 'Ingrid',
     )
-  await noViolations(page)
   const grew = since.getByRole('button', { name: /^Grew: \d+, list these/ })
   const many = Number(await grew.textContent())
   await grew.press('Enter')
@@ -270,36 +264,7 @@ test('since a baseline, ten edits of two people are told; one is taken back from
   const dialog = page.getByRole('dialog', { name: 'Take back “Change LC-15”' })
   const go = dialog.getByRole('button', { name: 'Take it back' })
   await expect(go).toBeEnabled()
-  await noViolations(page)
   await go.press('Enter')
   await expect(dialog).toHaveCount(0)
   await expect(grew).toHaveText(String(many - 1))
-})
-
-test.describe('in the dark', () => {
-  test.use({ colorScheme: 'dark' })
-  test('scenarios, the past and what became since are as easy to read', async ({ page, server }) => {
-    await enter(page, server)
-    await page.goto(`${server.url}/programs/1/plan`)
-    await make(page, 'What if')
-    await size(page, 'LC-8', '13')
-    await page.goto(new URL(page.url()).href.replace('backlog', 'plan?as=compare'))
-    await expect(
-      page.getByRole('main', { name: 'Compare' }).getByRole('row', { name: /^LC-8 size/ }),
-    ).toBeVisible()
-    await noViolations(page)
-    await page.getByRole('button', { name: 'Publish…' }).press('Enter')
-    await expect(page.getByRole('dialog').getByRole('button', { name: 'Publish', exact: true })).toBeEnabled()
-    await noViolations(page)
-    await page.keyboard.press('Escape')
-    await page.goto(`${server.url}/programs/1/plan?as=since&of=2027-03-01`)
-    await expect(page.getByRole('main', { name: 'Since then' }).getByRole('row').nth(3)).toBeVisible()
-    await noViolations(page)
-    await page.goto(`${server.url}/programs/1/past-2027-03-01/track`)
-    await expect(band(page)).toContainText('1 Mar')
-    await noViolations(page)
-    await page.getByRole('button', { name: 'What changed' }).press('Enter')
-    await expect(page.getByRole('search', { name: 'Look for edits' })).toBeVisible()
-    await noViolations(page)
-  })
 })

@@ -1,27 +1,26 @@
-import { noViolations } from './axe'
 import { expect, test } from './server'
 
 const number = (text: string | null): number => Number(/\d+/.exec(text ?? '')?.[0])
 
-test('how a release came about: burnup, ledger, progress and flow', async ({ plan, server }) => {
+test('how a release came about: burnup, ledger, progress and flow', async ({ demo: page, server }) => {
   // What the backlog counts for the release …
-  await plan.goto(`${server.url}/programs/1/backlog`)
-  await plan.getByRole('button', { name: /^Scope/ }).click()
-  const scope = plan.getByRole('region', { name: 'Release scope' }).locator('[data-release="R1"]')
+  await page.goto(`${server.url}/programs/1/backlog`)
+  await page.getByRole('button', { name: /^Scope/ }).click()
+  const scope = page.getByRole('region', { name: 'Release scope' }).locator('[data-release="R1"]')
   await expect(scope).toContainText(/\d+ items · \d+ done/)
   const [, items, done] = /(\d+) items · (\d+) done/.exec((await scope.textContent())!)!
 
   // … is what its history ends with.
-  await plan.getByRole('link', { name: 'Track', exact: true }).click()
-  await plan
+  await page.getByRole('link', { name: 'Track', exact: true }).click()
+  await page
     .getByRole('main', { name: 'Track' })
     .getByRole('button', { name: 'Scope', exact: true })
     .press('Enter')
-  await expect(plan).toHaveURL(/as=scope/)
-  await expect(plan.getByRole('main').getByRole('heading', { name: 'First Light' })).toBeVisible()
-  await expect(plan.getByText(`${done} of ${items} items done`)).toBeVisible()
-  await expect(plan.locator('.burn .ideal')).toHaveCount(1)
-  const ledger = plan.getByRole('table')
+  await expect(page).toHaveURL(/as=scope/)
+  await expect(page.getByRole('main').getByRole('heading', { name: 'First Light' })).toBeVisible()
+  await expect(page.getByText(`${done} of ${items} items done`)).toBeVisible()
+  await expect(page.locator('.burn .ideal')).toHaveCount(1)
+  const ledger = page.getByRole('table')
   const cells = (name: string | RegExp) => ledger.getByRole('row', { name }).getByRole('cell')
   const of = async (name: string | RegExp) => (await cells(name).allTextContents()).map(number)
   const adds = async (name: string | RegExp) => {
@@ -31,18 +30,17 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
     expect([name, isDone + left]).toEqual([name, now])
   }
   for (const name of ['All, in items', 'Lamp Control, in points', 'Field Works, in days']) await adds(name)
-  await noViolations(plan)
 
   // So is that of what a view holds what its list counts.
-  const which = plan.getByRole('combobox', { name: 'Of which work' })
+  const which = page.getByRole('combobox', { name: 'Of which work' })
   await which.selectOption('Defects')
-  await expect(plan).toHaveURL(/of=view:defects/)
-  await expect(plan.getByText(/^ ?\d+ of 5 items done/)).toBeVisible()
+  await expect(page).toHaveURL(/of=view:defects/)
+  await expect(page.getByText(/^ ?\d+ of 5 items done/)).toBeVisible()
   await which.selectOption('First Light')
-  await expect(plan.getByText(`${done} of ${items} items done`)).toBeVisible()
+  await expect(page.getByText(`${done} of ${items} items done`)).toBeVisible()
 
   // Features say when they land; the last of them as the release does, or sooner.
-  const features = plan.getByRole('region', { name: 'Progress by feature' })
+  const features = page.getByRole('region', { name: 'Progress by feature' })
   await expect(
     features
       .getByRole('listitem')
@@ -51,14 +49,14 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
   ).toBeVisible()
 
   // By the hours left of its tasks.
-  const unit = plan.getByRole('combobox', { name: 'Drawn in' })
+  const unit = page.getByRole('combobox', { name: 'Drawn in' })
   await unit.selectOption('hours left of Mariner App')
-  await expect(plan).toHaveURL(/line=MA&in=hours/)
-  const hours = plan.getByRole('img', { name: /^Burndown of First Light: [\d.]+ h left/ })
+  await expect(page).toHaveURL(/line=MA&in=hours/)
+  const hours = page.getByRole('img', { name: /^Burndown of First Light: [\d.]+ h left/ })
   await expect(hours).toBeVisible()
   const [left] = /[\d.]+ h left/.exec((await hours.getAttribute('aria-label'))!)!
-  await expect(plan.getByText(`· ${left} of its tasks`)).toBeVisible()
-  const worked = await plan.request.post(`${server.url}/api/v1/programs/1/do/work-on-task`, {
+  await expect(page.getByText(`· ${left} of its tasks`)).toBeVisible()
+  const worked = await page.request.post(`${server.url}/api/v1/programs/1/do/work-on-task`, {
     data: {
       client: 'another',
       revision: 0,
@@ -67,22 +65,22 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
   })
   expect(worked.status(), await worked.text()).toBe(200)
   const less = `${Number.parseFloat(left) - 10} h left`
-  await expect(plan.getByText(`· ${less} of its tasks`)).toBeVisible()
+  await expect(page.getByText(`· ${less} of its tasks`)).toBeVisible()
   await hours.focus()
-  await plan.keyboard.press('End')
-  await expect(plan.locator('.burn .tip')).toContainText(`MA-6 from 18 h to 8 h; ${less}`)
+  await page.keyboard.press('End')
+  await expect(page.locator('.burn .tip')).toContainText(`MA-6 from 18 h to 8 h; ${less}`)
   await unit.selectOption('items of all')
 
   // The burnup is read by key, and by what came or went.
-  const burnup = plan.getByRole('img', { name: /^Burnup of First Light/ })
+  const burnup = page.getByRole('img', { name: /^Burnup of First Light/ })
   await burnup.focus()
-  await plan.keyboard.press('Home')
-  await expect(plan.locator('.burn .tip')).toContainText(/: [A-Z]+-\d+ (done|added|taken out)/)
-  await plan.keyboard.press('ArrowRight')
-  await expect(plan.locator('.burn .tip')).toContainText(` of `)
+  await page.keyboard.press('Home')
+  await expect(page.locator('.burn .tip')).toContainText(/: [A-Z]+-\d+ (done|added|taken out)/)
+  await page.keyboard.press('ArrowRight')
+  await expect(page.locator('.burn .tip')).toContainText(` of `)
   await ledger.getByRole('button', { name: /^Field Works, in days, added/ }).press('Enter')
-  await expect(plan).toHaveURL(/line=FW/)
-  const events = plan.getByRole('region', { name: 'Events' })
+  await expect(page).toHaveURL(/line=FW/)
+  const events = page.getByRole('region', { name: 'Events' })
   const added = await cells('Field Works, in days').nth(1).textContent()
   const sizes = events.getByRole('link', { name: /added, [\d.]+ d$/ })
   await expect(sizes.first()).toBeVisible()
@@ -94,30 +92,34 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ pla
     .getByRole('button', { name: /its edit$/ })
     .first()
     .press('Enter')
-  const journal = plan.getByRole('complementary', { name: 'What changed' }).or(plan.locator('.journal'))
+  const journal = page.getByRole('complementary', { name: 'What changed' }).or(page.locator('.journal'))
   await expect(journal.getByRole('heading', { level: 3 }).first()).toHaveText('FE-13 joins First Light')
-  await plan.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
 
   // The release's review as a file.
   const [file] = await Promise.all([
-    plan.waitForEvent('download'),
-    plan.getByRole('link', { name: 'Markdown' }).press('Enter'),
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Markdown' }).press('Enter'),
   ])
   expect(file.suggestedFilename()).toBe('review-R1.md')
 
   // Since a day, nothing of that came.
-  await plan.getByLabel('Changes since').selectOption('yesterday')
+  await page.getByLabel('Changes since').selectOption('yesterday')
   await expect(events.getByText('Nothing of that kind since then.')).toBeVisible()
   await adds('Field Works, in days')
-  await plan.getByLabel('Changes since').selectOption('a day…')
-  await expect(plan.getByLabel('Since which day')).toHaveValue('2027-03-09')
+  await page.getByLabel('Changes since').selectOption('a day…')
+  await expect(page.getByLabel('Since which day')).toHaveValue('2027-03-09')
   await expect(ledger.getByRole('columnheader', { name: 'on 9 Mar' })).toBeVisible()
 })
 
-test('what is taken out of a release shows at once, with who did it', async ({ plan, server, browser }) => {
-  await plan.goto(`${server.url}/programs/1/track?as=scope&of=item:FE-3&what=scope`)
-  await expect(plan.getByRole('heading', { name: 'FE-3 Remote dimming' })).toBeVisible()
-  await expect(plan.getByRole('img', { name: /^Burnup of FE-3/ })).toBeVisible()
+test('what is taken out of a release shows at once, with who did it', async ({
+  demo: page,
+  server,
+  browser,
+}) => {
+  await page.goto(`${server.url}/programs/1/track?as=scope&of=item:FE-3&what=scope`)
+  await expect(page.getByRole('heading', { name: 'FE-3 Remote dimming' })).toBeVisible()
+  await expect(page.getByRole('img', { name: /^Burnup of FE-3/ })).toBeVisible()
   const other = await browser.newContext()
   const answer = await other.request.post(`${server.url}/api/v1/sign-in/demo`, { data: { login: 'solveig' } })
   expect(answer.ok()).toBe(true)
@@ -133,67 +135,57 @@ test('what is taken out of a release shows at once, with who did it', async ({ p
     },
   })
   expect(made.status()).toBe(200)
-  const events = plan.getByRole('region', { name: 'Events' })
+  const events = page.getByRole('region', { name: 'Events' })
   await expect(events.getByRole('listitem').first()).toContainText('LC-6 taken out')
   await expect(events.getByRole('listitem').first()).toContainText('Solveig Aune')
-  await plan.getByLabel('Of which work').selectOption('All work')
-  await expect(plan.getByRole('heading', { name: 'All work' })).toBeVisible()
-  await plan.getByLabel('Of which work').selectOption('Tide & Weather')
-  await expect(plan).toHaveURL(/of=team:TW/)
-  await expect(plan.getByRole('row', { name: 'Tide & Weather, in points' })).toBeVisible()
+  await page.getByLabel('Of which work').selectOption('All work')
+  await expect(page.getByRole('heading', { name: 'All work' })).toBeVisible()
+  await page.getByLabel('Of which work').selectOption('Tide & Weather')
+  await expect(page).toHaveURL(/of=team:TW/)
+  await expect(page.getByRole('row', { name: 'Tide & Weather, in points' })).toBeVisible()
   await other.close()
 })
 
-test.describe('in the dark', () => {
-  test.use({ colorScheme: 'dark' })
-  test('nobody is kept out of the history of a release', async ({ plan, server }) => {
-    await plan.goto(`${server.url}/programs/1/track?as=scope`)
-    await expect(plan.getByRole('region', { name: 'Done a week' })).toBeVisible()
-    await noViolations(plan)
-  })
-})
-
 test('who changes the scope of what has begun is asked why, where the program wants to know', async ({
-  plan,
+  demo: page,
   server,
 }) => {
-  await plan.goto(`${server.url}/programs/1/set-up`)
-  await plan
+  await page.goto(`${server.url}/programs/1/set-up`)
+  await page
     .getByRole('tab', { name: 'Teams' })
-    .or(plan.getByRole('link', { name: 'Teams' }))
+    .or(page.getByRole('link', { name: 'Teams' }))
     .click()
-  await plan
+  await page
     .getByRole('checkbox', { name: /changes the scope of what has begun is asked why/ })
     .press('Space')
 
   // A size in an iteration under way: the edit is made, and the question stands beside it.
-  await plan.goto(`${server.url}/programs/1/backlog?item=LC-6`)
-  const size = plan.getByRole('region', { name: 'Item LC-6' }).getByRole('textbox', { name: 'Size' })
+  await page.goto(`${server.url}/programs/1/backlog?item=LC-6`)
+  const size = page.getByRole('region', { name: 'Item LC-6' }).getByRole('textbox', { name: 'Size' })
   await size.click()
-  await plan.keyboard.press('Control+A')
-  await plan.keyboard.type('5')
-  await plan.keyboard.press('Enter')
-  const asks = plan.getByRole('form', { name: 'Why the scope was changed' })
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type('5')
+  await page.keyboard.press('Enter')
+  const asks = page.getByRole('form', { name: 'Why the scope was changed' })
   await expect(asks).toContainText('LC-6 changed the scope of what has begun. Why?')
-  await noViolations(plan)
   await asks.getByRole('textbox').focus()
-  await plan.keyboard.type('receipts turned out to be signed')
-  await plan.keyboard.press('Enter')
+  await page.keyboard.type('receipts turned out to be signed')
+  await page.keyboard.press('Enter')
   await expect(asks).toHaveCount(0)
 
   // It stands in the history of the item, in that of the scope, and in the journal.
-  await plan.getByRole('tab', { name: 'History' }).click()
-  await expect(plan.getByText('Why: receipts turned out to be signed')).toBeVisible()
-  await plan.goto(`${server.url}/programs/1/track?as=scope&of=release:R1&line=LC`)
-  const events = plan.getByRole('region', { name: 'Events' })
+  await page.getByRole('tab', { name: 'History' }).click()
+  await expect(page.getByText('Why: receipts turned out to be signed')).toBeVisible()
+  await page.goto(`${server.url}/programs/1/track?as=scope&of=release:R1&line=LC`)
+  const events = page.getByRole('region', { name: 'Events' })
   await expect(events.getByText('receipts turned out to be signed')).toBeVisible()
-  await plan.getByRole('button', { name: 'What changed' }).click()
-  await expect(plan.locator('.journal').getByText('Why: receipts turned out to be signed')).toBeVisible()
-  await plan.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'What changed' }).click()
+  await expect(page.locator('.journal').getByText('Why: receipts turned out to be signed')).toBeVisible()
+  await page.keyboard.press('Escape')
 
   // What has not begun is nobody's to explain; neither is what is taken back.
-  await plan.goto(`${server.url}/programs/1/backlog?item=LC-6`)
-  await plan.getByRole('button', { name: /^Undo/ }).click()
+  await page.goto(`${server.url}/programs/1/backlog?item=LC-6`)
+  await page.getByRole('button', { name: /^Undo/ }).click()
   await expect(size).toHaveValue('3')
   await expect(asks).toHaveCount(0)
 })

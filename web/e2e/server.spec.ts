@@ -48,9 +48,8 @@ test('an administrator makes a backup with keys, and the audit log tells of it',
   await page.keyboard.type('nobody')
   await page.keyboard.press('Enter')
   await expect(page.getByText('There is no such entry.')).toBeVisible()
-})
 
-test('others see nothing of the server', async ({ page, server }) => {
+  // Others see nothing of the server.
   await enter(page, server)
   await page.goto(server.url + '/server/audit')
   await expect(page.getByText('This is for administrators of the server.')).toBeVisible()

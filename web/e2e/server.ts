@@ -1,8 +1,9 @@
-import { test as base, type Page } from '@playwright/test'
+import { test as base, type BrowserContext, type Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { createServer } from 'node:net'
 import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 
@@ -10,18 +11,32 @@ const binary = fileURLToPath(new URL('../../bin/jantrel', import.meta.url))
 
 /** The real binary with a data folder of its own. */
 export class Server {
-  readonly data = mkdtempSync(join(tmpdir(), 'jantrel-e2e-'))
   url = ''
   /** The day that plans are seen on; it may be another the next time that it starts. */
   today = '2027-03-23'
   /** The one-time link to the first administrator, where `serve` shows one. */
   first = ''
   private process?: ChildProcess
+  private started: 'demo' | 'serve' = 'demo'
+
+  constructor(
+    readonly port = 0,
+    readonly data = mkdtempSync(join(tmpdir(), 'jantrel-e2e-')),
+  ) {}
+
+  /** A demo that is up, in a copy of the folder that was made for all of them. */
+  static async demo(port = 0, ...more: string[]): Promise<Server> {
+    const server = new Server(port)
+    cpSync(process.env.JANTREL_E2E_DEMO!, server.data, { recursive: true })
+    await server.start('demo', ...more)
+    return server
+  }
 
   /** Starts it; again at the address it had, if it has been up before. */
   async start(command: 'demo' | 'serve' = 'demo', ...more: string[]): Promise<void> {
     const fresh = !this.url
-    const addr = this.url ? new URL(this.url).host : '127.0.0.1:0'
+    this.started = command
+    const addr = this.url ? new URL(this.url).host : `127.0.0.1:${this.port}`
     const child = spawn(binary, [
       command,
       '--addr',
@@ -50,6 +65,12 @@ export class Server {
     await gone
   }
 
+  /** Starts it once more where it is down. */
+  async up(): Promise<void> {
+    if (!this.process || this.process.exitCode !== null || this.process.signalCode !== null)
+      await this.start(this.started)
+  }
+
   async end(): Promise<void> {
     await this.stop('SIGKILL')
     rmSync(this.data, { recursive: true, force: true })
@@ -62,12 +83,69 @@ export async function enter(page: Page, server: Server, login = 'matthias'): Pro
   if (!answer.ok()) throw new Error(await answer.text())
 }
 
-/** A test with a demo of its own, which fails on what the page's console complains of. */
-export const test = base.extend<{ server: Server; empty: Server; plan: Page; complaints: string[] }>({
+/** A port that is free. */
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer()
+    probe.once('error', reject)
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number }
+      probe.close(() => resolve(port))
+    })
+  })
+}
+
+/** What a worker goes through its tests with. */
+interface Tab {
+  context: BrowserContext
+  /** The page, of whose uses are counted: after some there is so much of old ones in memory that a new one is quicker. */
+  page: Page
+  uses: number
+  /** Where its servers listen: with the same address the browser need not read and compile the page anew. */
+  port: number
+}
+
+/** Leaves a page as if nobody had used it, at an address where nothing runs: the server must be up. */
+async function leave(page: Page, server: Server): Promise<void> {
+  for (const of of ['console', 'pageerror', 'request', 'response', 'dialog'] as const)
+    page.removeAllListeners(of)
+  await page.unrouteAll({ behavior: 'ignoreErrors' })
+  await page.context().clearCookies()
+  await page.goto(`${server.url}/healthz`)
+  await page.evaluate(() => {
+    localStorage.clear()
+    sessionStorage.clear()
+  })
+}
+
+/**
+ * A test with a demo of its own, or one that is `shared` by those who only look; it fails on what the page's console
+ * complains of. The page is the worker's: opening another and reading all into it again takes longer than most tests.
+ */
+export const test = base.extend<
+  { server: Server; empty: Server; demo: Page; plan: Page; complaints: string[]; look: Page },
+  { tab: Tab; shared: Server }
+>({
+  tab: [
+    async ({ browser }, use) => {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+      await use({ context, page: await context.newPage(), uses: 0, port: await freePort() })
+      await context.close()
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ tab }, use) => use(tab.context),
   // What a page says in its console is a fault, but for answers that refuse something: the
   // browser itself notes these, and the page shows them. Nor is it one that handlers are
   // refused to run: some flows type hostile text, which is parsed before it is cleaned.
-  page: async ({ page }, use) => {
+  page: async ({ tab, colorScheme }, use) => {
+    if (tab.uses++ >= 8) {
+      await tab.page.close()
+      tab.page = await tab.context.newPage()
+      tab.uses = 0
+    }
+    const page = tab.page
+    await page.emulateMedia({ colorScheme })
     const said: string[] = []
     page.on('console', (message) => {
       if (
@@ -79,35 +157,54 @@ export const test = base.extend<{ server: Server; empty: Server; plan: Page; com
     await use(page)
     if (said.length) throw new Error(`in the console: ${said.join('\n')}`)
   },
-  // eslint-disable-next-line no-empty-pattern
-  empty: async ({}, use) => {
-    const server = new Server()
+  empty: async ({ page, tab }, use) => {
+    const server = new Server(tab.port)
     await server.start('serve')
     await use(server)
+    await server.up()
+    await leave(page, server)
     await server.end()
   },
   // eslint-disable-next-line no-empty-pattern
   complaints: async ({}, use) => {
     await use([])
   },
-  // eslint-disable-next-line no-empty-pattern
-  server: async ({}, use) => {
-    const server = new Server()
-    await server.start()
+  server: async ({ page, tab }, use) => {
+    const server = await Server.demo(tab.port)
     await use(server)
+    await server.up()
+    await leave(page, server)
     await server.end()
   },
-  plan: async ({ page, server, complaints }, use) => {
+  shared: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const server = await Server.demo()
+      await use(server)
+      await server.end()
+    },
+    { scope: 'worker' },
+  ],
+  look: async ({ page, shared }, use) => {
+    await use(page)
+    await leave(page, shared)
+  },
+  // A page that has signed in to the demo, and has gone nowhere yet. It asks nothing of any other host.
+  demo: async ({ page, server, complaints }, use) => {
     page.on('pageerror', (error) => complaints.push(error.message))
     page.on('request', (request) => {
       if (!request.url().startsWith(server.url) && !request.url().startsWith('data:'))
         complaints.push(`asked ${request.url()}`)
     })
     await enter(page, server)
-    await page.goto(server.url)
-    await page.locator('[data-block]').first().waitFor()
     await use(page)
     if (complaints.length) throw new Error(complaints.join('\n'))
+  },
+  // The same, at the plan.
+  plan: async ({ demo, server }, use) => {
+    await demo.goto(`${server.url}/programs/1/plan`)
+    await demo.locator('[data-block]').first().waitFor()
+    await use(demo)
   },
 })
 

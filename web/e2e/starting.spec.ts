@@ -1,5 +1,4 @@
 import type { Page } from '@playwright/test'
-import { noViolations } from './axe'
 import { expect, test, type Server } from './server'
 
 /** Makes the first account of an empty server, by keys. */
@@ -41,7 +40,6 @@ test('a newcomer gets from an empty server to an accepted draft in 20 keys beyon
   await type('Skerry Lights')
   await press('Enter')
   await expect(page.getByText('Next the teams')).toBeVisible()
-  await noViolations(page)
   await press('n')
   const name = page.getByRole('dialog', { name: 'New team' }).getByLabel('Name')
   await expect(name).toBeFocused()
@@ -87,7 +85,6 @@ test('an empty server offers the sample, and a program with the set-up of anothe
   page,
 }) => {
   await makeAccount(page, server)
-  await noViolations(page)
   await page.getByRole('button', { name: 'Look at the sample program' }).click()
   await expect(page.getByRole('region', { name: 'Where the plan stands' })).toContainText('First Light')
   await page.getByRole('link', { name: 'Jantrel: all programs' }).click()
@@ -129,7 +126,6 @@ test('find or do finds people, iterations and commands of every stage', async ({
   }
   await find('hana koba')
   await expect(page.getByRole('dialog', { name: 'Hana Kobayagi' })).toBeVisible()
-  await noViolations(page)
   await page.keyboard.press('Escape')
   await find('who has time')
   await expect(page.getByRole('dialog', { name: 'Who has time?' })).toBeVisible()
@@ -144,7 +140,6 @@ test('find or do finds people, iterations and commands of every stage', async ({
   await page.keyboard.press('Escape')
   await find('dark theme')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
-  await noViolations(page)
   await find('what changed')
   await expect(
     page.locator('.journal').getByRole('heading', { name: 'Hours of the week from 22 Mar' }).first(),

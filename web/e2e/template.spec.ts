@@ -1,66 +1,67 @@
 import { readFileSync } from 'node:fs'
-import { noViolations } from './axe'
 import { expect, test } from './server'
 
-test('a way of working is kept as a template, used, sent out and brought along', async ({ plan, server }) => {
+test('a way of working is kept as a template, used, sent out and brought along', async ({
+  demo: page,
+  server,
+}) => {
   // Iteration plans have sections that the program wants; a brief says which are still to be written.
-  await plan.goto(`${server.url}/programs/1/report?as=briefs`)
-  await plan.getByRole('button', { name: 'Sections of every iteration plan…' }).press('Enter')
-  const sections = plan.getByRole('dialog', { name: 'Sections of every iteration plan' })
+  await page.goto(`${server.url}/programs/1/report?as=briefs`)
+  await page.getByRole('button', { name: 'Sections of every iteration plan…' }).press('Enter')
+  const sections = page.getByRole('dialog', { name: 'Sections of every iteration plan' })
   await expect(sections.getByRole('textbox')).toBeFocused()
-  await plan.keyboard.type('Who shows it: a name and a day\nWhat could stop us')
+  await page.keyboard.type('Who shows it: a name and a day\nWhat could stop us')
   await sections.getByRole('button', { name: 'Keep them' }).press('Enter')
   await expect(sections).toHaveCount(0)
-  await plan.getByLabel('A new brief about').selectOption({ index: 4 })
-  await plan.getByRole('button', { name: 'Begin' }).press('Enter')
-  await expect(plan.getByText('Still to be written: Who shows it, What could stop us.')).toBeVisible()
-  await plan.getByRole('button', { name: 'Write: Who shows it' }).press('Enter')
-  await plan.getByLabel('Your words, as Markdown; keys of items become links').focus()
-  await plan.keyboard.type('Ingrid, on Friday.')
-  await expect(plan.getByText('Still to be written: What could stop us.')).toBeVisible()
+  await page.getByLabel('A new brief about').selectOption({ index: 4 })
+  await page.getByRole('button', { name: 'Begin' }).press('Enter')
+  await expect(page.getByText('Still to be written: Who shows it, What could stop us.')).toBeVisible()
+  await page.getByRole('button', { name: 'Write: Who shows it' }).press('Enter')
+  await page.getByLabel('Your words, as Markdown; keys of items become links').focus()
+  await page.keyboard.type('Ingrid, on Friday.')
+  await expect(page.getByText('Still to be written: What could stop us.')).toBeVisible()
 
   // The roles to choose from are the program's, and are offered where one is written.
-  await plan.goto(`${server.url}/programs/1/set-up/people`)
-  await plan.getByRole('button', { name: 'Roles…' }).press('Enter')
-  const roles = plan.getByRole('dialog', { name: 'Roles' })
+  await page.goto(`${server.url}/programs/1/set-up/people`)
+  await page.getByRole('button', { name: 'Roles…' }).press('Enter')
+  const roles = page.getByRole('dialog', { name: 'Roles' })
   const words = roles.getByRole('textbox', { name: /What people do in teams/ })
   await expect(words).toBeFocused()
-  await plan.keyboard.press('Control+Home')
-  await plan.keyboard.type('diving\n')
+  await page.keyboard.press('Control+Home')
+  await page.keyboard.type('diving\n')
   await roles.getByRole('button', { name: 'Keep' }).press('Enter')
   await expect(roles).toHaveCount(0)
-  await plan
+  await page
     .getByRole('row', { name: /^Mateus Arruda/ })
     .getByRole('button')
     .press('Enter')
-  const person = plan.getByRole('dialog', { name: 'Mateus Arruda' })
+  const person = page.getByRole('dialog', { name: 'Mateus Arruda' })
   await expect(person.locator('#p-roles + datalist option').first()).toHaveAttribute('value', 'diving')
   await person.getByLabel('Roles').focus()
-  await plan.keyboard.press('End')
-  await plan.keyboard.type('diving, ')
+  await page.keyboard.press('End')
+  await page.keyboard.type('diving, ')
   await expect(person.locator('#p-roles + datalist option').first()).toHaveAttribute('value', 'diving, lead')
   await person.getByRole('button', { name: 'Cancel' }).press('Enter')
 
-  await plan.goto(`${server.url}/programs/1/report?as=working`)
-  await expect(plan.getByRole('region', { name: 'What was agreed' })).toContainText(
+  await page.goto(`${server.url}/programs/1/report?as=working`)
+  await expect(page.getByRole('region', { name: 'What was agreed' })).toContainText(
     'Who shows it: a name and a day',
   )
-  await plan.getByRole('button', { name: 'Keep as a template…' }).press('Enter')
-  const keep = plan.getByRole('dialog', { name: 'Keep this way of working as a template' })
+  await page.getByRole('button', { name: 'Keep as a template…' }).press('Enter')
+  const keep = page.getByRole('dialog', { name: 'Keep this way of working as a template' })
   await expect(keep.getByLabel('Name', { exact: true })).toBeFocused()
   await keep.getByLabel('What it is for').press('End')
-  await plan.keyboard.type('For chains of lights')
+  await page.keyboard.type('For chains of lights')
   await keep.getByRole('button', { name: 'Keep it' }).press('Enter')
-  await plan.getByRole('link', { name: 'new programs can start from it' }).press('Enter')
+  await page.getByRole('link', { name: 'new programs can start from it' }).press('Enter')
 
-  const start = plan.getByRole('region', { name: 'Start a program' })
-  await plan.getByLabel('Name of a new program').press('End')
-  await plan.keyboard.type('Second chain')
+  const start = page.getByRole('region', { name: 'Start a program' })
+  await page.getByLabel('Name of a new program').press('End')
+  await page.keyboard.type('Second chain')
   await start.getByLabel('Start from').selectOption('As Beacon Renewal works')
   await expect(start).toContainText('For chains of lights')
-  await noViolations(plan)
   const [download] = await Promise.all([
-    plan.waitForEvent('download'),
+    page.waitForEvent('download'),
     start
       .getByRole('list', { name: 'Templates that are kept' })
       .getByRole('link', { name: 'Export' })
@@ -68,16 +69,16 @@ test('a way of working is kept as a template, used, sent out and brought along',
   ])
   const text = readFileSync(await download.path(), 'utf8')
   await start.getByRole('button', { name: 'Start', exact: true }).press('Enter')
-  await expect(plan).toHaveURL(/programs\/2\/set-up\/teams/)
-  await plan.goto(`${server.url}/programs/2/report?as=working`)
-  const agreed = plan.getByRole('region', { name: 'What was agreed' })
+  await expect(page).toHaveURL(/programs\/2\/set-up\/teams/)
+  await page.goto(`${server.url}/programs/2/report?as=working`)
+  const agreed = page.getByRole('region', { name: 'What was agreed' })
   await expect(agreed).toContainText('Two weeks: 14 days each')
   await expect(agreed).toContainText('What could stop us')
   await expect(agreed).toContainText('diving, lead, firmware')
 
   // As a file it goes to another server, and comes to the same.
-  await plan.goto(server.url)
-  await plan.locator('input[type="file"]').setInputFiles({
+  await page.goto(server.url)
+  await page.locator('input[type="file"]').setInputFiles({
     name: 'template.json',
     mimeType: 'application/json',
     buffer: Buffer.from(text.replace('As Beacon Renewal works', 'From elsewhere')),

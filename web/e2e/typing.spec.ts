@@ -4,10 +4,10 @@ import { block, enter, expect, test as base } from './server'
 // What is typed with real keys, without looking: nothing of it gets lost or means something else.
 
 const test = base.extend<{ backlog: Page }>({
-  backlog: async ({ plan, server }, use) => {
-    await plan.goto(`${server.url}/programs/1/backlog`)
-    await row(plan, 'LC-1').waitFor()
-    await use(plan)
+  backlog: async ({ demo, server }, use) => {
+    await demo.goto(`${server.url}/programs/1/backlog`)
+    await row(demo, 'LC-1').waitFor()
+    await use(demo)
   },
 })
 
@@ -284,14 +284,6 @@ test('picks stay while one looks elsewhere, and keys close groups', async ({ bac
   await expect(row(page, 'LC-6')).toHaveCount(0)
   await page.keyboard.press('Alt+ArrowRight')
   await expect(row(page, 'LC-1')).toBeVisible()
-})
-
-test('before signing in nothing is complained of', async ({ page, server }) => {
-  const said: string[] = []
-  page.on('console', (message) => message.type() === 'error' && said.push(message.text()))
-  await page.goto(server.url)
-  await expect(page.getByText('Enter it as one of its made-up people')).toBeVisible()
-  expect(said).toEqual([])
 })
 
 test('an item leaves the release of its feature, and takes it again', async ({ backlog: page }) => {
