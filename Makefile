@@ -7,7 +7,17 @@ PAGE_FILES := $(shell find web/src web/public -type f) web/index.html web/api-do
 NPM := npm --prefix web
 GO_CODE := ./core/... ./internal/... ./cmd/... ./web
 
-.PHONY: demo build dev test test-go test-web test-e2e race race-all lint fmt bench soak screenshots generate types clean
+# One way to compile for all but the race detector: what one part has compiled the next one finds. Without the codec for
+# msgpack, which nothing here speaks, that takes a minute less.
+export CGO_ENABLED := 0
+export GOFLAGS := -trimpath -tags=nomsgpack
+# How Go's tests are run, and what else vitest and playwright are told: make test-e2e E2E="plan.spec.ts".
+GO_TEST ?= go test
+VITEST ?=
+E2E ?=
+E2E_REPORT ?=
+
+.PHONY: demo build dev test test-long test-steady test-go test-web test-e2e race race-all lint lint-go lint-web fmt bench soak screenshots generate types clean
 
 demo: build
 	bin/jantrel demo --addr $(ADDR)
@@ -15,7 +25,7 @@ demo: build
 build: bin/jantrel
 
 bin/jantrel: $(GO_FILES) web/dist/page/index.html
-	CGO_ENABLED=0 go build -trimpath -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/jantrel
+	go build -ldflags "-s -w -X main.version=$(VERSION)" -o $@ ./cmd/jantrel
 
 web/dist/page/index.html: web/node_modules/.package-lock.json $(PAGE_FILES)
 	$(NPM) run --silent build
@@ -30,41 +40,64 @@ web/node_modules/.package-lock.json: web/package.json web/package-lock.json
 dev: bin/jantrel
 	@trap 'kill 0' EXIT; bin/jantrel demo --addr $(ADDR) & JANTREL_ADDR=$(ADDR) $(NPM) run dev
 
-test: lint test-go test-web race test-e2e
+# Every test, with the time that each part took: parts go side by side where they do not wait for one another.
+test:
+	go run ./internal/suite
 
-lint: web/node_modules/.package-lock.json
+# The same with all seeds of the properties, and the race detector on whatever it can be used on.
+test-long: test race-all
+	$(GO_TEST) -tags long,nomsgpack -timeout 60m ./core/...
+
+# Whether the tests hold on a slow machine: all flows three times while four loops compete with them, and all Go tests
+# twice, in another order each time.
+test-steady: build chromium
+	@for n in 1 2 3 4; do (while :; do :; done) & busy="$$busy $$!"; done; trap "kill $$busy" EXIT; $(NPM) run --silent e2e -- --repeat-each 3
+	$(GO_TEST) -count=2 -shuffle=on -timeout 60m $(GO_CODE)
+
+lint: lint-go lint-web
+
+lint-go:
 	@test -z "$$(gofmt -l core internal cmd web/embed.go)" || { echo "not formatted:"; gofmt -l core internal cmd web/embed.go; exit 1; }
 	go vet $(GO_CODE)
 	go tool staticcheck $(GO_CODE)
+
+lint-web: web-packages
 	$(NPM) run --silent lint
 	$(NPM) run --silent types
 
-fmt: web/node_modules/.package-lock.json
+fmt: web-packages
 	gofmt -w core internal cmd web/embed.go
 	$(NPM) run --silent format
 
-# Generous, for machines that others slow down: most of a package's time is its servers'.
+# go vet is a part of lint-go. Generous, for machines that others slow down: most of a package's time is its servers'.
 test-go:
-	go test -timeout 30m $(GO_CODE)
+	$(GO_TEST) -vet=off -timeout 30m $(GO_CODE)
 
-# Whatever many do at once, with the race detector, which needs a C compiler and makes tests
-# many times slower: of those of the interface the ones in which several ask at a time.
-RACES = AtOnce|Streams|Events|TwoAt|Quota|News|SentAgain|Screens|Feeds|Exhaust|FullDisk|Backups|Conflict|Compressed
-race:
+# What many do at once, with the race detector, which needs a C compiler and makes tests many times slower: lines in
+# memory, so that there is no database to compile for it; race-all has that, and the interface.
+RACE := CGO_ENABLED=1 $(GO_TEST) -race -short -vet=off
+race: gcc
+	$(RACE) -tags memory,nomsgpack ./internal/live ./core/plan ./core/backlog ./internal/feeds ./internal/suite
+
+race-all: gcc
+	$(RACE) -timeout 60m ./core/... ./internal/...
+
+test-web: web-packages
+	$(NPM) run --silent test -- $(VITEST)
+
+test-e2e: build chromium
+	E2E_REPORT=$(E2E_REPORT) $(NPM) run --silent e2e -- $(E2E)
+
+.PHONY: gcc chromium web-packages build-page
+gcc:
 	@command -v gcc >/dev/null || { apt-get update -qq && apt-get install -y -qq gcc libc6-dev; }
-	CGO_ENABLED=1 go test -race -short ./internal/live ./internal/api/door ./internal/store
-	CGO_ENABLED=1 go test -race -short -run '$(RACES)' ./internal/api
 
-# The same with every test of the interface.
-race-all: race
-	CGO_ENABLED=1 go test -race -short ./internal/api/...
-
-test-web: web/node_modules/.package-lock.json
-	$(NPM) run --silent test
-
-test-e2e: build
+chromium:
 	@test -x /usr/bin/chromium || { apt-get update -qq && apt-get install -y -qq chromium; }
-	$(NPM) run --silent e2e
+
+web-packages: web/node_modules/.package-lock.json
+
+build-page: web/dist/page/index.html
 
 # A hundred clients and attacks on a server for half an hour; SOAK=5m make soak for less.
 soak:
@@ -74,17 +107,16 @@ bench:
 	go test $(GO_CODE) -run '^$$' -bench . -benchmem
 
 # The pictures in docs/screenshots, from the demo on a fixed day.
-screenshots: build
-	@test -x /usr/bin/chromium || { apt-get update -qq && apt-get install -y -qq chromium; }
+screenshots: build chromium
 	SCREENSHOTS=1 $(NPM) run --silent e2e -- screenshots
 
 # All that is made from other files: the description of the interface, the page's types, its
 # copy of the registry, and the vectors that its tests replay.
-generate: web/node_modules/.package-lock.json
+generate: web-packages
 	go generate ./internal/api/words # what the others are described with
 	go generate ./internal/...
 
 types: generate
 
 clean:
-	rm -rf bin web/dist/page web/node_modules web/test-results
+	rm -rf bin test-results web/dist/page web/node_modules web/test-results

@@ -19,6 +19,7 @@ import (
 	"jantrel/core/schedule"
 	"jantrel/internal/api"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
@@ -268,7 +269,7 @@ func load(ctx context.Context, s *store.Store, id int64) (int64, program.Program
 		id = list[0].ID
 	}
 	p, _, err := s.Load(ctx, id)
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, journal.ErrNotFound) {
 		err = fmt.Errorf("there is no program %d", id)
 	}
 	return id, p, err

@@ -28,21 +28,14 @@ import (
 	"jantrel/internal/exchange"
 )
 
-var binary string
-
-func TestMain(m *testing.M) {
-	folder, err := os.MkdirTemp("", "jantrel-test-")
+// binary is this very test, which TestMain has be the program: nothing else need be compiled.
+var binary = func() string {
+	path, err := os.Executable()
 	if err != nil {
 		panic(err)
 	}
-	binary = filepath.Join(folder, "jantrel")
-	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
-		panic(string(out))
-	}
-	code := m.Run()
-	_ = os.RemoveAll(folder)
-	os.Exit(code)
-}
+	return path
+}()
 
 // run runs the program to its end.
 func run(t *testing.T, stdin string, args ...string) (stdout, stderr string, code int) {

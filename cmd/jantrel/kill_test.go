@@ -14,6 +14,8 @@ import (
 	"syscall"
 	"testing"
 
+	"jantrel/core/sample"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -40,7 +42,7 @@ func (l *ledger) note(do func()) {
 // A server is killed in the midst of edits, imports, uploads and backups, again and again:
 // whatever it acknowledged is there the next time, and what is stored is what was edited.
 func TestKillsLoseNothing(t *testing.T) {
-	rounds := 200
+	rounds := int(sample.Seeds(200))
 	if testing.Short() {
 		rounds = 20
 	}

@@ -22,9 +22,9 @@ import (
 	"jantrel/core/reports"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
+	"jantrel/internal/journal"
 	"jantrel/internal/live"
 	"jantrel/internal/picture"
-	"jantrel/internal/store"
 )
 
 // reporting is what a report is made from, and as what.
@@ -104,7 +104,7 @@ var reportKinds = map[string]reportKind{
 	"journal": {[]string{"csv", "jsonl"}, "every edit of a document with its journal", func(r *reporting, w io.Writer) error {
 		j, err := exchange.NewJournalWriter(w, r.format)
 		if err == nil {
-			err = r.line.Edits(r.ctx, store.Sought{}, math.MaxInt, func(e *store.Edit) error {
+			err = r.line.Edits(r.ctx, journal.Sought{}, math.MaxInt, func(e *journal.Edit) error {
 				return j.Write(exchange.Told{Revision: e.Revision, At: e.At, By: e.Actor, Label: e.Label, Why: e.Why, Changes: e.Changes})
 			})
 		}

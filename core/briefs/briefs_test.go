@@ -64,7 +64,7 @@ func abouts(p *program.Program) []briefs.About {
 
 // Of any program any brief says something in each section, in whole sentences, with tables that are whole.
 func TestABriefSaysSomethingOfAnyProgram(t *testing.T) {
-	for seed := range uint64(25) {
+	for seed := range sample.Seeds(25) {
 		shape := sample.Shape{Teams: 3, Iterations: 4, Items: 5 + int(seed)*2, Needs: int(seed), Wild: true, Rough: seed%2 == 0}
 		p := sample.Program(seed, shape)
 		then := sample.Program(seed+100, shape)

@@ -93,7 +93,7 @@ func TestACauseIsFoundByItsKind(t *testing.T) {
 
 // Whatever was changed, the causes sum up to the difference, and the two ends are what the forecast says there.
 func TestCausesSumUp(t *testing.T) {
-	for seed := range uint64(25) {
+	for seed := range sample.Seeds(25) {
 		r := rand.New(rand.NewPCG(seed, 5))
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 12, Rough: seed%3 == 0})
 		was := plan.Of(p)

@@ -68,7 +68,7 @@ func TestChainsOfARelease(t *testing.T) {
 // iteration longer makes the release later: tried on random programs.
 func TestWhatIsCriticalDelays(t *testing.T) {
 	tried := 0
-	for seed := range uint64(40) {
+	for seed := range sample.Seeds(40) {
 		r := rand.New(rand.NewPCG(seed, 5))
 		sizes := make([]float64, 8)
 		for i := range sizes {
@@ -111,13 +111,13 @@ func TestWhatIsCriticalDelays(t *testing.T) {
 		chains := needs.Chains(p, ends, func(i int) float64 { return 7 * sizes[i] / 10 }, 1)
 		assert.InDelta(t, chains[0].Days, days, 1e-9, "seed %d", seed)
 	}
-	assert.Greater(t, tried, 80)
+	assert.Greater(t, tried, int(sample.Seeds(80)))
 }
 
 // Whatever the program is, shares lie between 0 and 1, what the work itself holds last is critical, workers change
 // nothing, and all of a chain is still to be done.
 func TestChainsOfAnything(t *testing.T) {
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 40, Needs: 40, Wild: true, Rough: seed%2 == 0, Cycles: seed%3 == 0}))
 		for _, r := range p.Releases {
 			o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed}

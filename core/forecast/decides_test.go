@@ -30,7 +30,7 @@ func TestWhoDecidesWhenAReleaseLands(t *testing.T) {
 
 // In every play somebody decides.
 func TestSomebodyDecides(t *testing.T) {
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 20})
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed, Workers: 1 + int(seed%2)}
 		decides := forecast.Decides(plan.Of(p), o)

@@ -108,7 +108,7 @@ func TestAPlantedDriverComesFirst(t *testing.T) {
 // What a driver says is the difference of two forecasts, whoever makes them.
 func TestADriverIsTheDifferenceOfTwoForecasts(t *testing.T) {
 	seen := map[forecast.DriverKind]bool{}
-	for seed := range uint64(12) {
+	for seed := range sample.Seeds(12) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 15, Wild: true})
 		set := forecast.Set{Release: p.Releases[0].Key, Due: sample.Today.Add(40)}
 		o := forecast.Options{Today: sample.Today, Plays: 100, Seed: seed}

@@ -125,7 +125,7 @@ func TestWhatCannotBePlayedIsNamed(t *testing.T) {
 // Whatever the program: a line at better odds never stands lower, chances fit the
 // lines, a later date never fits less, and the answer is the same with more workers.
 func TestLinesOfAnyProgram(t *testing.T) {
-	for seed := range uint64(25) {
+	for seed := range sample.Seeds(25) {
 		p := sample.Program(seed, wild)
 		var keys []string
 		for i := range p.Items {

@@ -281,7 +281,7 @@ func TestTooLittleHistorySaysSo(t *testing.T) {
 var wild = sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 30, Wild: true}
 
 func TestForecastsOfAnyProgram(t *testing.T) {
-	for seed := range uint64(40) {
+	for seed := range sample.Seeds(40) {
 		p := sample.Program(seed, wild)
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed, Items: true}
 		one := forecast.Play(plan.Of(p), o)

@@ -36,7 +36,7 @@ func TestHindsightKnowsRoomAndNeeds(t *testing.T) {
 
 // Whatever the program and wherever its items stand, no plan expects fewer late days.
 func TestHindsightIsABound(t *testing.T) {
-	for seed := range uint64(80) {
+	for seed := range sample.Seeds(80) {
 		p := sample.Program(seed, sample.Shape{Teams: 2 + int(seed%4), Iterations: 3 + int(seed%5), Items: 10 + int(seed%40), Needs: int(seed % 30), Wild: true, Cycles: seed%3 == 0})
 		if seed%7 == 0 {
 			p.Settings.Landing = program.IterationEnd

@@ -59,7 +59,7 @@ func TestWhatIfIsWhatWouldBe(t *testing.T) {
 		}
 		return p
 	}
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := crewed(seed)
 		o := forecast.Options{Today: p.Today, Plays: 60, Seed: seed}
 		release := p.Releases[0].Key

@@ -95,7 +95,7 @@ func TestAFanShowsWhatScopeGrowsBy(t *testing.T) {
 // Of any program, the outlook of a release says what its landing says; its chances rise to that of the
 // due date; teams decide as Decides has it; and the fan neither shrinks nor passes what there is.
 func TestAnOutlookAgreesWithThePlaysOfTheStrip(t *testing.T) {
-	for seed := range uint64(30) {
+	for seed := range sample.Seeds(30) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 20, Wild: seed%2 == 0, Rough: seed%3 == 0}))
 		o := forecast.Options{Today: sample.Today, Plays: 101, Seed: seed, Workers: 1 + int(seed%2)}
 		played, decides := forecast.Play(p, o), forecast.Decides(p, o)
@@ -143,7 +143,7 @@ func TestTheOutlookOfNothing(t *testing.T) {
 
 // How much of a team's work is done by a day is what Reaches says, by a walk of its own.
 func TestAFanIsWhatIsReached(t *testing.T) {
-	for seed := range uint64(15) {
+	for seed := range sample.Seeds(15) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 2, Iterations: 5, Items: 30, Needs: 8}))
 		o := forecast.Options{Today: sample.Today, Plays: 101, Seed: seed}
 		var items []string
@@ -201,7 +201,7 @@ func TestThePaceThatADateWouldTake(t *testing.T) {
 
 // Whoever goes at the pace that is named meets the odds; a hundredth slower they do not.
 func TestAPaceKeepsItsWord(t *testing.T) {
-	for seed := range uint64(12) {
+	for seed := range sample.Seeds(12) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 10}))
 		release := p.Releases[0]
 		if release.Due.IsZero() {
@@ -277,7 +277,7 @@ func TestTheEndsOfIterations(t *testing.T) {
 
 // A fan goes on from where the history stands: what the journal says of today is what the plan says.
 func TestAFanBeginsWhereTheHistoryEnds(t *testing.T) {
-	for seed := range uint64(10) {
+	for seed := range sample.Seeds(10) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 40, Needs: 10, Wild: true})
 		began := sample.Today.Time()
 		for _, in := range []forecast.In{forecast.InItems, forecast.InShare, forecast.InHours, forecast.InSize} {

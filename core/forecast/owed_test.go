@@ -36,7 +36,7 @@ func TestTheOddsOfWhatIsOwed(t *testing.T) {
 
 // The odds of what is owed are those that the question when it is done has of it.
 func TestTheOddsOfWhatIsOwedAreThoseOfWhen(t *testing.T) {
-	for seed := range uint64(10) {
+	for seed := range sample.Seeds(10) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 40, Needs: 40}))
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed}
 		owed := needs.OwedOf(p)

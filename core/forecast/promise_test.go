@@ -95,7 +95,7 @@ func TestPromisesAreWatched(t *testing.T) {
 
 // What a promise has as its odds when it is given is what is watched that day, of any program.
 func TestTheOddsOfAPromiseAreThoseThatAreWatched(t *testing.T) {
-	for seed := range uint64(12) {
+	for seed := range sample.Seeds(12) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 20})
 		o := forecast.Options{Today: p.Today, Plays: 200, Seed: 1}
 		promise := program.Promise{Key: "x", Release: p.Releases[0].Key, To: "all", Made: p.Today, Date: p.Today.Add(int(20 + 9*seed))}

@@ -15,7 +15,7 @@ import (
 // more is done at higher odds.
 func TestReachesAgreeWithLandings(t *testing.T) {
 	seen := 0
-	for seed := range uint64(10) {
+	for seed := range sample.Seeds(10) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 15, Wild: seed%2 == 0}))
 		o := forecast.Options{Today: sample.Today, Plays: 300, Seed: seed, Workers: 2}
 		by := sample.Today.Add(25)

@@ -116,7 +116,7 @@ func risky(seed uint64, wild bool) program.Program {
 // reads with that in place: with the same luck, so to the last play.
 func TestWorthIsTheDifferenceOfForecasts(t *testing.T) {
 	compared := 0
-	for seed := range uint64(40) {
+	for seed := range sample.Seeds(40) {
 		p := risky(seed, false)
 		o := forecast.Options{Today: sample.Today, Plays: 80, Seed: seed, Workers: 1 + int(seed%2)}
 		is := forecast.Play(plan.Of(p), o)
@@ -154,7 +154,7 @@ func TestWorthIsTheDifferenceOfForecasts(t *testing.T) {
 func TestASureRiskIsWhatItBrings(t *testing.T) {
 	r := rand.New(rand.NewPCG(4, 4))
 	compared := 0
-	for seed := range uint64(60) {
+	for seed := range sample.Seeds(60) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 5, Items: 30, Needs: 15})
 		p.Settings.Growth, p.Settings.PullAhead, p.Risks = 0, nil, nil
 		for i := range p.Releases {
@@ -209,7 +209,7 @@ func TestRisksThatDoNotPlay(t *testing.T) {
 
 // Nobody plans risks away: in hindsight too they strike.
 func TestHindsightIsABoundWithRisks(t *testing.T) {
-	for seed := range uint64(60) {
+	for seed := range sample.Seeds(60) {
 		p := risky(seed, true)
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: seed}
 		assert.LessOrEqual(t, forecast.Hindsight(plan.Of(p), o), forecast.Play(plan.Of(p), o).ExpectedLateDays+1e-9, "seed %d", seed)

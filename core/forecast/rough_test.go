@@ -61,7 +61,7 @@ func TestWhatNeedsSomethingRoughWaits(t *testing.T) {
 
 // Whatever is rough: no bound is passed, and every answer speaks of keys that there are.
 func TestForecastsOfRoughPrograms(t *testing.T) {
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 12, Wild: true, Rough: true}))
 		o := forecast.Options{Today: sample.Today, Plays: 60, Seed: 1, Items: true}
 		f := forecast.Play(p, o)

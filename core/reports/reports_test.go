@@ -176,7 +176,7 @@ func TestChartsAgreeWithARecount(t *testing.T) {
 	}
 	measures := map[reports.Source][]string{reports.Items: {"number", "size", "spent", "estimated", "left"}, reports.Needs: {"number", "spare"}, reports.Iterations: {"number", "load", "capacity", "full"}}
 	answered := 0
-	for seed := range uint64(25) {
+	for seed := range sample.Seeds(25) {
 		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 5, Items: 60, Needs: 40, Wild: true, Rough: seed%2 == 0})
 		k := known(p)
 		for of, names := range splits {
@@ -203,7 +203,7 @@ func TestChartsAgreeWithARecount(t *testing.T) {
 			}
 		}
 	}
-	assert.Greater(t, answered, 2000)
+	assert.Greater(t, answered, int(sample.Seeds(2000)))
 }
 
 // agree compares a chart with things that were counted by hand; false where it refused rightly.
@@ -307,7 +307,7 @@ func agree(t *testing.T, k *reports.Known, c *reports.Chart, things []counted, n
 
 // The shares of all items come to the whole, and are in proportion to the time that teams take.
 func TestSharesComeToTheWhole(t *testing.T) {
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 4, Iterations: 5, Items: 60, Needs: 10, Wild: true})
 		table, err := reports.Of(known(p), &reports.Chart{Of: reports.Items, Split: []string{"team"}, Measure: "share", Form: reports.Ring})
 		require.NoError(t, err)
@@ -410,7 +410,7 @@ func TestManyValues(t *testing.T) {
 
 // A sentence reads well with nothing, one and many, and never has a raw key.
 func TestSentences(t *testing.T) {
-	for seed := range uint64(30) {
+	for seed := range sample.Seeds(30) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 4 + int(seed)*2, Needs: int(seed), Wild: true})
 		k := known(p)
 		for _, of := range reports.Vocabulary() {

@@ -37,7 +37,7 @@ func TestWhatIsWrongWithAScreen(t *testing.T) {
 
 // Of a program, a screen is told what its cards name, and nothing else: of any program, for a card about any one thing.
 func TestAnExcerptSaysWhatIsNamed(t *testing.T) {
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 4, Items: 30, Needs: 10})
 		p.Settings.HolidayCalendar = "https://calendar.example/secret"
 		item, team := p.Items[int(seed)%len(p.Items)], p.Teams[1]

@@ -45,7 +45,7 @@ func where(p program.Program, key string) (stand scenario.Stand, iteration strin
 // those that do, and scope adds up: what the first has, and what is in, less what is out.
 func TestAComparisonSaysWhatIsDifferent(t *testing.T) {
 	elsewhere := 0
-	for seed := range uint64(60) {
+	for seed := range sample.Seeds(60) {
 		l := lines(seed)
 		sides := []scenario.Compared{compared(l.Live), compared(l.Mine), compared(plan.Of(l.Base))}
 		c := scenario.Compare(sides)

@@ -9,6 +9,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/sample"
 	"jantrel/core/scenario"
 )
 
@@ -32,7 +33,7 @@ func counted(p program.Program, scope scenario.Scope) (items int, sizes map[stri
 // is: whichever scope is looked at, of any two moments.
 func TestWhatBecameAddsUp(t *testing.T) {
 	seen := map[scenario.What]int{}
-	for seed := range uint64(250) {
+	for seed := range sample.Seeds(250) {
 		l := lines(seed)
 		for _, scope := range []scenario.Scope{{}, {Release: "R0"}, {Team: "T0"}, {Release: "R1", Team: "T1"}} {
 			s := scenario.Since(plan.Of(l.Base), l.Live, scope)

@@ -18,7 +18,7 @@ import (
 // What a forecast supposed and a plan can say lands, once it is kept, when the forecast said it would; what it cannot say is told.
 func TestAWhatIfThatIsKeptLandsAsItSaid(t *testing.T) {
 	no := false
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 2, Iterations: 8, Items: 30, Needs: 8}))
 		person, out := p.People[0].Key, p.Items[len(p.Items)-1].Key
 		for name, asIf := range map[string]forecast.If{

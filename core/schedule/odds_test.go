@@ -17,7 +17,7 @@ import (
 )
 
 func TestEveryDraftByOddsIsValid(t *testing.T) {
-	for seed := range uint64(16) {
+	for seed := range sample.Seeds(16) {
 		p := sample.Program(seed, sample.Shape{Teams: 2 + int(seed%3), Iterations: 4 + int(seed%5), Items: 15 + int(seed%30), Needs: int(seed % 25), Wild: true, Cycles: seed%4 == 0})
 		o := schedule.Options{Today: sample.Today, Aim: schedule.ByOdds, Tries: 3}
 		switch seed % 5 {
@@ -43,7 +43,7 @@ func expected(p *plan.Plan) float64 {
 // the draft by dates.
 func TestADraftByOddsIsNoWorse(t *testing.T) {
 	gained := 0
-	for seed := range uint64(8) {
+	for seed := range sample.Seeds(8) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 40, Needs: 25}))
 		valid := schedule.Place(p, schedule.Draft(p, schedule.Options{Today: sample.Today}))
 		before := expected(valid)

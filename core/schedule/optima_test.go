@@ -94,9 +94,10 @@ func TestNearTheOptimum(t *testing.T) {
 		require.Equal(t, line, number)
 		optima[number] = b
 	}
+	tried := int(sample.Seeds(documents))
 	var scores [documents]schedule.Score
 	t.Run("drafts", func(t *testing.T) {
-		for number := range documents {
+		for number := range tried {
 			t.Run("", func(t *testing.T) {
 				t.Parallel()
 				scores[number] = check(t, optimaDocument(number), schedule.Options{Today: sample.Today}).Score
@@ -104,7 +105,7 @@ func TestNearTheOptimum(t *testing.T) {
 		}
 	})
 	least, tight, over := 0, 0, 0.0
-	for number, b := range optima {
+	for number, b := range optima[:tried] {
 		score := scores[number]
 		require.GreaterOrEqual(t, score.LateDays, b.late, "document %d: the optimum is none", number)
 		require.LessOrEqual(t, score.LateDaysBound, b.late, "document %d: the bound is none", number)
@@ -125,9 +126,9 @@ func TestNearTheOptimum(t *testing.T) {
 			t.Logf("document %d: importance %.2f %% over", number, 100*more)
 		}
 	}
-	t.Logf("least late days in %d of %d, bound tight in %d, importance %.3f %% over", least, documents, tight, 100*over/float64(max(1, least)))
-	assert.GreaterOrEqual(t, least, 98)
-	assert.GreaterOrEqual(t, tight, 90)
+	t.Logf("least late days in %d of %d, bound tight in %d, importance %.3f %% over", least, tried, tight, 100*over/float64(max(1, least)))
+	assert.GreaterOrEqual(t, least, tried*98/100)
+	assert.GreaterOrEqual(t, tight, tried*90/100)
 	assert.Less(t, over/float64(max(1, least)), 0.005)
 }
 

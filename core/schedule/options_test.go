@@ -21,7 +21,7 @@ import (
 // Assumed sizes count as if the items had them.
 func TestAssumedSizesCountAsIfTheyWereTheirs(t *testing.T) {
 	assumed := 0
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 40, Needs: 20, Wild: true})
 		sized := p
 		sized.Items = slices.Clone(p.Items)
@@ -54,7 +54,7 @@ func TestAssumedSizesCountAsIfTheyWereTheirs(t *testing.T) {
 // What the options leave out stays where it is; a draft with them is valid with all else fixed.
 func TestOnlyWhatMayMoveDoes(t *testing.T) {
 	moved := 0
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 40, Needs: 20})
 		now := plan.Of(p)
 		for _, o := range []schedule.Options{{Releases: []string{"R0"}}, {Teams: []string{"T1"}}, {Teams: []string{"T0", "T2"}, Releases: []string{"R1"}, Items: []string{"F0", "F1"}}} {
@@ -75,7 +75,7 @@ func TestOnlyWhatMayMoveDoes(t *testing.T) {
 
 // The next iterations that are frozen keep what stands in them and take nothing more.
 func TestFrozenIterationsStayAsTheyAre(t *testing.T) {
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6, Items: 40, Needs: 20, Wild: seed%2 == 0})
 		d := schedule.Draft(plan.Of(p), schedule.Options{Today: sample.Today, Tries: 3, Freeze: 2})
 		frozen := map[string]bool{}
@@ -161,7 +161,7 @@ func TestRolesAndPeopleAreLimits(t *testing.T) {
 		return n
 	}
 	without, reasons := 0, map[string]int{}
-	for seed := range uint64(20) {
+	for seed := range sample.Seeds(20) {
 		p := staffed(seed)
 		for i := range p.Items { // nothing stands yet, and nothing may stay
 			p.Items[i].Iteration, p.Items[i].Pinned = "", false

@@ -17,7 +17,7 @@ import (
 // late as it said, and drafted again it asks for the same.
 func TestDraftsWithRoughSizesAreValid(t *testing.T) {
 	placed := 0
-	for seed := range uint64(60) {
+	for seed := range sample.Seeds(60) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 6 + int(seed%4), Items: 30, Needs: int(seed % 20), Wild: true, Rough: true}))
 		o := schedule.Options{Today: sample.Today, Tries: 6}
 		d := schedule.Draft(p, o)
@@ -67,7 +67,7 @@ func asItStands(p *plan.Plan, came schedule.Schedule) (d schedule.Schedule) {
 
 // The plays of an accepted draft are those that it was judged by.
 func TestAcceptingWhatIsRoughKeepsItsWord(t *testing.T) {
-	for seed := range uint64(8) {
+	for seed := range sample.Seeds(8) {
 		p := plan.Of(sample.Program(seed, sample.Shape{Teams: 3, Iterations: 8, Items: 24, Needs: 8, Rough: true}))
 		o := schedule.Options{Today: sample.Today, Tries: 3, Aim: schedule.ByOdds}
 		d := schedule.Draft(p, o)
