@@ -10,7 +10,8 @@ GO_CODE := ./core/... ./internal/... ./cmd/... ./web
 # One way to compile for all but the race detector: what one part has compiled the next one finds. Without the codec for
 # msgpack, which nothing here speaks, that takes a minute less.
 export CGO_ENABLED := 0
-export GOFLAGS := -trimpath -tags=nomsgpack
+TAGS := nomsgpack
+export GOFLAGS := -trimpath -tags=$(TAGS)
 # How Go's tests are run, and what else vitest and playwright are told: make test-e2e E2E="plan.spec.ts".
 GO_TEST ?= go test
 VITEST ?=
@@ -46,7 +47,7 @@ test:
 
 # The same with all seeds of the properties, and the race detector on whatever it can be used on.
 test-long: test race-all
-	$(GO_TEST) -tags long,nomsgpack -timeout 60m ./core/...
+	$(GO_TEST) -tags long,$(TAGS) -timeout 60m ./core/...
 
 # Whether the tests hold on a slow machine: all flows three times while four loops compete with them, and all Go tests
 # twice, in another order each time.
@@ -77,7 +78,7 @@ test-go:
 # memory, so that there is no database to compile for it; race-all has that, and the interface.
 RACE := CGO_ENABLED=1 $(GO_TEST) -race -short -vet=off
 race: gcc
-	$(RACE) -tags memory,nomsgpack ./internal/live ./core/plan ./core/backlog ./internal/feeds ./internal/suite
+	$(RACE) -tags memory,$(TAGS) ./internal/live ./core/plan ./core/backlog ./internal/feeds ./internal/suite
 
 race-all: gcc
 	$(RACE) -timeout 60m ./core/... ./internal/...

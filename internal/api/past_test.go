@@ -21,7 +21,7 @@ import (
 // Every reading operation can be asked as of a revision or a time.
 func TestReadingThePast(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	before := apitest.OK(t, http.MethodGet, url+"/document", "").Text
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "title", `"Renamed"`)))
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 1, fmt.Sprintf(apitest.Set, "LC-8", "iteration", `""`)))
@@ -55,7 +55,7 @@ func TestReadingThePast(t *testing.T) {
 
 func TestWhatOneIsHere(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "size", "2")))
 	here := apitest.OK(t, http.MethodGet, url+"/here?client=a", "")
 	assert.Equal(t, "Edit", here.Body["undo"])

@@ -6,6 +6,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -80,7 +81,6 @@ func suite(ctx context.Context, out io.Writer) error {
 func runPart(ctx context.Context, p part, folder string) result {
 	r := result{part: p.name, log: filepath.Join(folder, p.name+".log")}
 	begin := time.Now()
-	defer func() { r.took = time.Since(begin) }()
 	log, err := os.Create(r.log)
 	if err != nil {
 		r.err = err
@@ -92,6 +92,7 @@ func runPart(ctx context.Context, p part, folder string) result {
 		r.err = err
 		return r
 	}
+	_ = os.Remove(report) // of an earlier run
 	args := []string{"--no-print-directory", "-s", p.name}
 	if p.flags != nil {
 		args = append(args, p.flags(report)...)
@@ -111,7 +112,7 @@ func runPart(ctx context.Context, p part, folder string) result {
 	}
 	file, err := os.Open(report)
 	if err != nil {
-		r.err = firstOf(r.err, err)
+		r.err = cmp.Or(r.err, err)
 		return r
 	}
 	defer func() { _ = file.Close() }()
@@ -119,17 +120,8 @@ func runPart(ctx context.Context, p part, folder string) result {
 	if err == nil && len(r.tests) == 0 {
 		err = fmt.Errorf("%s ran no test", p.name)
 	}
-	r.err = firstOf(r.err, err)
+	r.err = cmp.Or(r.err, err)
 	return r
-}
-
-func firstOf(errs ...error) error {
-	for _, err := range errs {
-		if err != nil {
-			return err
-		}
-	}
-	return nil
 }
 
 // readBudgets reads how many seconds each part may take: a line each, its name and the seconds. What follows # says why.

@@ -26,51 +26,48 @@ type result struct {
 // is to be alone waits until nothing else runs. After a failure what waits for it is skipped, and the rest goes on.
 func runAll(ctx context.Context, list []part, lanes int, run func(context.Context, part) result) []result {
 	waiting := slices.Clone(list)
-	done := map[string]result{}
+	done, takes := map[string]result{}, map[string]int{} // by part; takes: of the lanes
 	ended := make(chan result)
-	running := 0
+	running := 0 // lanes that are taken
 	results := []result{}
 	end := func(r result) {
 		done[r.part] = r
 		results = append(results, r)
 	}
 	for len(waiting) > 0 || running > 0 {
-		for i := 0; i < len(waiting) && running < lanes; {
+		for i := 0; i < len(waiting); {
 			p := waiting[i]
 			ready, failed := true, ctx.Err() != nil
 			for _, name := range p.after {
 				before, has := done[name]
 				ready, failed = ready && has, failed || has && before.err != nil
 			}
+			takes[p.name] = 1
+			if p.alone {
+				takes[p.name] = lanes
+			}
 			switch {
 			case failed:
 				end(result{part: p.name, err: errSkipped})
-			case !ready || p.alone && running > 0:
+			case !ready || running+takes[p.name] > lanes:
 				i++
 				continue
 			default:
-				running++
+				running += takes[p.name]
 				go func() { ended <- run(ctx, p) }()
-				if p.alone {
-					waiting = slices.Delete(waiting, i, i+1)
-					end(<-ended)
-					running--
-					i = 0
-					continue
-				}
 			}
 			waiting = slices.Delete(waiting, i, i+1)
-			i = 0
 		}
 		if running > 0 {
-			end(<-ended)
-			running--
-		} else if len(waiting) > 0 { // what they wait for is not in the list
-			for _, p := range waiting {
-				end(result{part: p.name, err: errSkipped})
-			}
-			break
+			r := <-ended
+			running -= takes[r.part]
+			end(r)
+			continue
 		}
+		for _, p := range waiting { // what they wait for is not in the list
+			end(result{part: p.name, err: errSkipped})
+		}
+		waiting = nil
 	}
 	return results
 }

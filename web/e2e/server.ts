@@ -57,9 +57,15 @@ export class Server {
     throw new Error('the server did not start')
   }
 
-  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+  /** Its process, where it is up. */
+  private get running(): ChildProcess | undefined {
     const child = this.process
-    if (!child || child.exitCode !== null || child.signalCode !== null) return
+    return child?.exitCode === null && child.signalCode === null ? child : undefined
+  }
+
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const child = this.running
+    if (!child) return
     const gone = new Promise((resolve) => child.once('exit', resolve))
     child.kill(signal)
     await gone
@@ -67,8 +73,7 @@ export class Server {
 
   /** Starts it once more where it is down. */
   async up(): Promise<void> {
-    if (!this.process || this.process.exitCode !== null || this.process.signalCode !== null)
-      await this.start(this.started)
+    if (!this.running) await this.start(this.started)
   }
 
   async end(): Promise<void> {
@@ -105,8 +110,9 @@ interface Tab {
   port: number
 }
 
-/** Leaves a page as if nobody had used it, at an address where nothing runs: the server must be up. */
+/** Leaves a page as if nobody had used it, at an address of the server where nothing runs. */
 async function leave(page: Page, server: Server): Promise<void> {
+  await server.up()
   for (const of of ['console', 'pageerror', 'request', 'response', 'dialog'] as const)
     page.removeAllListeners(of)
   await page.unrouteAll({ behavior: 'ignoreErrors' })
@@ -161,7 +167,6 @@ export const test = base.extend<
     const server = new Server(tab.port)
     await server.start('serve')
     await use(server)
-    await server.up()
     await leave(page, server)
     await server.end()
   },
@@ -172,7 +177,6 @@ export const test = base.extend<
   server: async ({ page, tab }, use) => {
     const server = await Server.demo(tab.port)
     await use(server)
-    await server.up()
     await leave(page, server)
     await server.end()
   },

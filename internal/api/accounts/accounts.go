@@ -50,7 +50,7 @@ func (s stage) accounts(api huma.API) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		list, err := s.Accounts.Store().Accounts(ctx)
+		list, err := s.Store().Accounts(ctx)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -93,7 +93,7 @@ func (s stage) accounts(api huma.API) {
 		}
 		// The password first: where it does not do, nothing is changed.
 		if in.Body.Password != "" {
-			a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+			a, err := s.Store().AccountBy(ctx, "id", in.Account)
 			if err == nil {
 				err = s.Accounts.SetPassword(ctx, a, in.Body.Password, door.VisitorOf(ctx).Session)
 			}
@@ -102,7 +102,7 @@ func (s stage) accounts(api huma.API) {
 			}
 			s.Note(ctx, store.PasswordChanged, a.Login, "by an administrator")
 		}
-		a, err := s.Accounts.Store().ChangeAccount(ctx, in.Account, store.AccountChange{Name: in.Body.Name, Admin: in.Body.Admin, Disabled: in.Body.Disabled})
+		a, err := s.Store().ChangeAccount(ctx, in.Account, store.AccountChange{Name: in.Body.Name, Admin: in.Body.Admin, Disabled: in.Body.Disabled})
 		if b := in.Body; err == nil && (b.Name != nil || b.Admin != nil || b.Disabled != nil) {
 			s.Note(ctx, store.AccountChanged, a.Login, rightsOf(a))
 		}
@@ -144,7 +144,7 @@ func (s stage) access(api huma.API) {
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		tokens, err := s.Accounts.Store().TokensOf(ctx, in.Account)
+		tokens, err := s.Store().TokensOf(ctx, in.Account)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -156,7 +156,7 @@ func (s stage) access(api huma.API) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+		a, err := s.Store().AccountBy(ctx, "id", in.Account)
 		if err == nil {
 			err = s.Accounts.SignOutEverywhere(ctx, in.Account, door.VisitorOf(ctx).Session)
 		}
@@ -174,7 +174,7 @@ func (s stage) access(api huma.API) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
 		}
-		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+		a, err := s.Store().AccountBy(ctx, "id", in.Account)
 		if err != nil {
 			return nil, s.unsaved(ctx, err)
 		}

@@ -14,7 +14,7 @@ import (
 )
 
 func (s stage) meOf(ctx context.Context, a store.Account) (Me, error) {
-	memberships, err := s.Accounts.Store().Memberships(ctx, a.ID)
+	memberships, err := s.Store().Memberships(ctx, a.ID)
 	somebody := false
 	for _, m := range memberships {
 		if m.Role != roles.Member && m.Role != roles.Viewer {

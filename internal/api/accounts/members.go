@@ -21,7 +21,7 @@ func (s stage) members(api huma.API) {
 		if _, err := s.Administrator(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Accounts.Store().Belongings(ctx, in.ID)
+		list, err := s.Store().Belongings(ctx, in.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -45,9 +45,9 @@ func (s stage) members(api huma.API) {
 		if in.Body.Person != "" && !slices.ContainsFunc(p.State().Program.People, func(x program.Person) bool { return x.Key == in.Body.Person }) {
 			return nil, huma.Error422UnprocessableEntity("Nothing was changed: the program has no person " + in.Body.Person + ".")
 		}
-		a, err := s.Accounts.Store().AccountBy(ctx, "login", in.Body.Login)
+		a, err := s.Store().AccountBy(ctx, "login", in.Body.Login)
 		if err == nil {
-			err = s.Accounts.Store().SaveMembership(ctx, store.Membership{AccountID: a.ID, ProgramID: in.ID, Role: in.Body.Role, Person: in.Body.Person})
+			err = s.Store().SaveMembership(ctx, store.Membership{AccountID: a.ID, ProgramID: in.ID, Role: in.Body.Role, Person: in.Body.Person})
 		}
 		if err == nil {
 			s.Note(ctx, store.RoleGiven, a.Login, string(in.Body.Role)+" of "+p.State().Program.Name)
@@ -67,9 +67,9 @@ func (s stage) members(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		a, err := s.Accounts.Store().AccountBy(ctx, "id", in.Account)
+		a, err := s.Store().AccountBy(ctx, "id", in.Account)
 		if err == nil {
-			err = s.Accounts.Store().RemoveMembership(ctx, in.Account, in.ID)
+			err = s.Store().RemoveMembership(ctx, in.Account, in.ID)
 		}
 		if err == nil {
 			s.Note(ctx, store.RoleEnded, a.Login, "of "+p.State().Program.Name)

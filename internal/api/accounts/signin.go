@@ -54,7 +54,7 @@ func (s stage) signIn(api huma.API) {
 		if s.demo != nil && door.VisitorOf(ctx).Local {
 			out.Body.Demo = s.demo
 		}
-		has, err := s.Accounts.Store().HasAccount(ctx)
+		has, err := s.Store().HasAccount(ctx)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -92,7 +92,7 @@ func (s stage) signIn(api huma.API) {
 		v := door.VisitorOf(ctx)
 		for _, offered := range s.demo {
 			if offered.Login == in.Body.Login && v.Local {
-				found, err := s.Accounts.Store().AccountBy(ctx, "login", offered.Login)
+				found, err := s.Store().AccountBy(ctx, "login", offered.Login)
 				if err != nil {
 					return nil, s.Failed(ctx, err)
 				}

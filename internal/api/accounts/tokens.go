@@ -35,7 +35,7 @@ func (s stage) tokens(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Accounts.Store().Tokens(ctx, door.VisitorOf(ctx).Account.ID, in.ID)
+		list, err := s.Store().Tokens(ctx, door.VisitorOf(ctx).Account.ID, in.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -80,9 +80,9 @@ func (s stage) tokens(api huma.API) {
 
 // endToken ends a token of an account.
 func (s stage) endToken(ctx context.Context, of store.Account, token int64) error {
-	tokens, err := s.Accounts.Store().TokensOf(ctx, of.ID)
+	tokens, err := s.Store().TokensOf(ctx, of.ID)
 	if err == nil {
-		err = s.Accounts.Store().RemoveToken(ctx, of.ID, token)
+		err = s.Store().RemoveToken(ctx, of.ID, token)
 	}
 	if err != nil {
 		return s.unsaved(ctx, err)

@@ -79,6 +79,15 @@ func Serve(t testing.TB, p program.Program) *Harbour {
 	return h
 }
 
+// ServeDemo is Serve with the demo, and returns the address of its program.
+func ServeDemo(t testing.TB) string {
+	t.Helper()
+	return Serve(t, demo.Program(sample.Today)).URL + programPath
+}
+
+// programPath is where the program of a harbour is asked about.
+const programPath = "/api/v1/programs/1"
+
 // Begin makes an account with a role in the program (without one: an administrator of the server) and begins a session.
 func (h *Harbour) Begin(t testing.TB, login, name string, role roles.Role) account.SignedIn {
 	t.Helper()
@@ -124,7 +133,7 @@ func (h *Harbour) CallAs(t testing.TB, who *http.Client) {
 
 // Crew signs in who comes to the program: with a login, a role, and as one of its people, or none of them.
 func (h *Harbour) Crew(t testing.TB) (url string, enter func(login string, role roles.Role, person string) *http.Client) {
-	return h.URL + "/api/v1/programs/1", func(login string, role roles.Role, person string) *http.Client {
+	return h.URL + programPath, func(login string, role roles.Role, person string) *http.Client {
 		in := h.Begin(t, login, login, role)
 		require.NoError(t, h.Accounts.Store().SaveMembership(t.Context(), store.Membership{AccountID: in.Account.ID, ProgramID: 1, Role: role, Person: person}))
 		return h.Client(t, in)

@@ -13,14 +13,12 @@ import (
 
 	"jantrel/core/program"
 	"jantrel/core/roles"
-	"jantrel/core/sample"
 	"jantrel/internal/api/apitest"
-	"jantrel/internal/demo"
 )
 
 func TestAListOfTheBacklog(t *testing.T) {
 	t.Parallel()
-	at := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	at := apitest.ServeDemo(t)
 	got := apitest.OK(t, http.MethodPost, at+"/backlog", `{"view":{"key":"","name":"","filter":{"conditions":[{"field":"team","is":"is","values":["FW"]},{"field":"state","is":"is","values":["doing"]}]}},"words":"guy"}`)
 	assert.Equal(t, []string{"FW-2"}, got.Rows())
 	assert.Equal(t, "team is Field Works, and state is doing", got.Body["sentence"])
@@ -40,7 +38,7 @@ func TestAListOfTheBacklog(t *testing.T) {
 
 func TestEditsOfTheBacklog(t *testing.T) {
 	t.Parallel()
-	at := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	at := apitest.ServeDemo(t)
 	revision := 0
 	do := func(intent, body string) apitest.Answer {
 		t.Helper()
@@ -83,7 +81,7 @@ func TestEditsOfTheBacklog(t *testing.T) {
 // mean the same. What somebody ranks goes where it was meant, whatever was added before.
 func TestTwoAtOneCell(t *testing.T) {
 	t.Parallel()
-	at := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	at := apitest.ServeDemo(t)
 	apitest.OK(t, http.MethodPost, at+"/changes", apitest.Edit("b", 0, fmt.Sprintf(apitest.Set, "LC-8", "title", `"Theirs"`)))
 	got := apitest.Mean(t, at, "enter", 0, "", `{"keys":["LC-8"],"fields":["title"],"cells":[["Mine"]]}`)
 	assert.Equal(t, http.StatusConflict, got.Status)
@@ -97,7 +95,7 @@ func TestTwoAtOneCell(t *testing.T) {
 
 func TestAnImportIsCheckedAndThenOneStep(t *testing.T) {
 	t.Parallel()
-	at := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	at := apitest.ServeDemo(t)
 	sheet := apitest.Call(t, http.MethodPost, at+"/tables", "Key;Title;Team;Estimate\nLC-8;Dim ahead of fog;LC;big\n;Fog bell;LC;3\n", "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, sheet.Status, sheet.Text)
 	assert.Equal(t, []any{"key", "title", "team", "size"}, sheet.Body["columns"])
@@ -127,7 +125,7 @@ func TestAnImportIsCheckedAndThenOneStep(t *testing.T) {
 
 func TestJudgingTheBacklog(t *testing.T) {
 	t.Parallel()
-	at := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	at := apitest.ServeDemo(t)
 	fit := apitest.OK(t, http.MethodPost, at+"/fit", `{"view":{"key":"","name":"","filter":{"conditions":[{"field":"release","is":"is","values":["R1"]}]}},"by":"2027-05-21","buffer":0.2}`)
 	assert.Len(t, fit.Body["lines"], 2)
 	assert.NotEmpty(t, fit.Body["when"].(map[string]any)["dates"])

@@ -8,9 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"jantrel/core/sample"
 	"jantrel/internal/api/apitest"
-	"jantrel/internal/demo"
 )
 
 // BenchmarkImport20000Rows takes a table in whole: checked, applied, stored with its
@@ -34,7 +32,7 @@ func BenchmarkImport20000Rows(b *testing.B) {
 	require.NoError(b, err)
 	for b.Loop() {
 		b.StopTimer()
-		url := apitest.Serve(b, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+		url := apitest.ServeDemo(b)
 		b.StartTimer()
 		got := apitest.Call(b, http.MethodPost, url+"/do/take-in", string(body))
 		require.Equal(b, http.StatusOK, got.Status, got.Text[:min(len(got.Text), 500)])

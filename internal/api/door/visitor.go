@@ -139,7 +139,7 @@ func loopback(host string) bool {
 // role at most, and in its own program only.
 func (d *Door) Who(ctx context.Context, id int64) (roles.Who, error) {
 	v := VisitorOf(ctx)
-	memberships, err := d.Accounts.Store().Memberships(ctx, v.Account.ID)
+	memberships, err := d.Store().Memberships(ctx, v.Account.ID)
 	if err != nil {
 		return roles.Who{}, err
 	}
@@ -190,7 +190,7 @@ func (v *Visitor) In(memberships []store.Membership, id int64) roles.Who {
 // MayMake reports whether the visitor may make programs, and see what they can start from: no token may.
 func (d *Door) MayMake(ctx context.Context) (bool, error) {
 	v := VisitorOf(ctx)
-	memberships, err := d.Accounts.Store().Memberships(ctx, v.Account.ID)
+	memberships, err := d.Store().Memberships(ctx, v.Account.ID)
 	if err != nil {
 		return false, d.Failed(ctx, err)
 	}

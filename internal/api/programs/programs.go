@@ -97,7 +97,7 @@ func (s stage) programs(api huma.API) {
 			return nil, s.Failed(ctx, err)
 		}
 		v := door.VisitorOf(ctx)
-		memberships, err := s.Accounts.Store().Memberships(ctx, v.Account.ID)
+		memberships, err := s.Store().Memberships(ctx, v.Account.ID)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
@@ -171,7 +171,7 @@ func (s stage) create(ctx context.Context, p program.Program) (*created, error) 
 	v := door.VisitorOf(ctx)
 	id, err := s.Hub.Create(ctx, p)
 	if err == nil {
-		err = s.Accounts.Store().SaveMembership(ctx, store.Membership{AccountID: v.Account.ID, ProgramID: id, Role: roles.Administrator})
+		err = s.Store().SaveMembership(ctx, store.Membership{AccountID: v.Account.ID, ProgramID: id, Role: roles.Administrator})
 	}
 	if err != nil {
 		return nil, s.Failed(ctx, err)

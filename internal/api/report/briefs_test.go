@@ -13,7 +13,6 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/roles"
-	"jantrel/core/sample"
 	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
 )
@@ -45,7 +44,7 @@ func TestBriefsOfTheDemoAreReadAloud(t *testing.T) {
 // A draft follows the plan; what is published stands as it was, and the next one tells what changed.
 func TestABriefIsWrittenPublishedAndFollowed(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	made := apitest.OK(t, http.MethodPost, url+"/briefs", `{"about":{"release":"R1"}}`)
 	brief := fmt.Sprintf("%s/briefs/%v", url, made.Body["id"])
 	assert.Equal(t, "Plan of First Light", made.Body["title"])
@@ -91,7 +90,7 @@ func TestABriefIsWrittenPublishedAndFollowed(t *testing.T) {
 // Own words bring nothing into the page of a brief that runs or is fetched.
 func TestAPageOfABriefIsHarmless(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	made := apitest.OK(t, http.MethodPost, url+"/briefs", `{}`)
 	text := `<script>alert(1)</script> <img src=x onerror=alert(1)> ![a](https://elsewhere.example/x.png) [b](javascript:alert(1)) <iframe src=\"//x\"></iframe>`
 	brief := fmt.Sprintf("%s/briefs/%v", url, made.Body["id"])

@@ -140,7 +140,7 @@ func (s stage) list(ctx context.Context, in *door.ProgramID) (*struct{ Body shel
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
-	belong, err := s.Accounts.Store().Belongings(ctx, in.ID)
+	belong, err := s.Store().Belongings(ctx, in.ID)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}

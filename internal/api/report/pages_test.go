@@ -11,9 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/roles"
-	"jantrel/core/sample"
 	"jantrel/internal/api/apitest"
-	"jantrel/internal/demo"
 )
 
 const aPage = `{"name":"Weekly","cards":[{"key":"1","kind":"text","wide":4,"high":2,"text":"Hello"}]%s}`
@@ -78,7 +76,7 @@ func TestPagesOfCharts(t *testing.T) {
 // Charts of a page are answered together, each by itself, for now and for the past; and lead to what they count.
 func TestChartsAndWhatIsBehindThem(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	ask := `{"charts":[{"of":"items","split":["state"],"measure":"number","form":"stacked"},{"of":"items","measure":"size","form":"bars"},{"of":"items","measure":"number","form":"lines","back":7}]}`
 	found := apitest.OK(t, http.MethodPost, url+"/charts", ask)
 	charts := found.Body["charts"].([]any)
@@ -111,7 +109,7 @@ func TestChartsAndWhatIsBehindThem(t *testing.T) {
 // Every page that comes with Jantrel can be kept as it is.
 func TestReadyPagesCanBeKept(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	for _, ready := range apitest.OK(t, http.MethodGet, url+"/pages", "").Body["ready"].([]any) {
 		page := ready.(map[string]any)
 		body, err := json.Marshal(map[string]any{"name": page["name"], "note": page["note"], "cards": page["cards"]})
@@ -123,7 +121,7 @@ func TestReadyPagesCanBeKept(t *testing.T) {
 // The journal as a file has each change once, the oldest first, also across the pages that it is read in.
 func TestTheJournalAsAFile(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	for i := range 203 {
 		apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", i, fmt.Sprintf(apitest.Set, "LC-8", "size", fmt.Sprint(1+i%9))))
 	}

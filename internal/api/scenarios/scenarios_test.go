@@ -70,7 +70,7 @@ func TestWhoseAScenarioIs(t *testing.T) {
 // A baseline is the live plan of a moment under a name, which can be looked at.
 func TestABaselineIsAMomentWithAName(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	before := apitest.OK(t, http.MethodGet, url+"/document", "").Text
 	frozen := apitest.OK(t, http.MethodPost, url+"/baselines", `{"name":"As agreed","note":"In the spring meeting"}`)
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "size", "13")))
@@ -169,7 +169,7 @@ func TestLinesSideBySide(t *testing.T) {
 // Ten edits of two people after a baseline are told, each by whom, and the sums lead from what there was to what there is.
 func TestSinceABaseline(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	frozen := apitest.OK(t, http.MethodPost, url+"/baselines", `{"name":"As agreed"}`)
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "size", "13"), fmt.Sprintf(apitest.Set, "LC-10", "keptOut", "true"), fmt.Sprintf(apitest.Set, "LC-9", "iteration", `""`)))
 	apitest.OK(t, http.MethodPost, url+"/do/remove", `{"client":"a","revision":1,"intent":{"ref":{"kind":"item","key":"CD-17"}}}`)
@@ -190,7 +190,7 @@ func TestSinceABaseline(t *testing.T) {
 // One edit of the journal is taken back whatever came after it; what was changed since in the same place is to be settled.
 func TestAnEditIsTakenBack(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "size", "13"), fmt.Sprintf(apitest.Set, "LC-8", "title", `"Ours"`)))
 	apitest.OK(t, http.MethodPost, url+"/changes", apitest.Edit("b", 1, fmt.Sprintf(apitest.Set, "LC-8", "size", "8"), fmt.Sprintf(apitest.Set, "LC-9", "title", `"Later"`)))
 	ask := func(choice string) apitest.Answer {

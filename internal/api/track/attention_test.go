@@ -12,17 +12,15 @@ import (
 	"jantrel/core/attention"
 	"jantrel/core/health"
 	"jantrel/core/program"
-	"jantrel/core/sample"
 	"jantrel/core/standing"
 	"jantrel/internal/api/apitest"
-	"jantrel/internal/demo"
 )
 
 // What needs somebody says the same as the standing strip where both count; dealt with, it is gone; put
 // off, it comes last until its day.
 func TestWhatNeedsSomebody(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	list := func() (entries []attention.Entry) {
 		var read struct{ Entries []attention.Entry }
 		require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/attention", "").Text), &read))

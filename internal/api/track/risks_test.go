@@ -11,16 +11,14 @@ import (
 
 	"jantrel/core/forecast"
 	"jantrel/core/risks"
-	"jantrel/core/sample"
 	"jantrel/internal/api/apitest"
-	"jantrel/internal/demo"
 )
 
 // What the strip reads without a risk is what it reads with it and what the risk is worth; what is
 // noted, rated and taken out stands in its history.
 func TestRisksAreWorthWhatTheStripSays(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	var register struct{ Risks []risks.Standing }
 	require.NoError(t, json.Unmarshal([]byte(apitest.OK(t, http.MethodGet, url+"/risks", "").Text), &register))
 	require.Len(t, register.Risks, 5)

@@ -22,7 +22,7 @@ import (
 // what is done and left is what the plan says.
 func TestHowIterationsUnderWayStand(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	read := func(query string) map[string]track.UnderWay {
 		var found struct {
 			Iterations []track.UnderWay `json:"iterations"`
@@ -69,7 +69,7 @@ func TestHowIterationsUnderWayStand(t *testing.T) {
 // as it was when it is asked of the past; what is not there is said so.
 func TestTheHistoryOfARelease(t *testing.T) {
 	t.Parallel()
-	url := apitest.Serve(t, demo.Program(sample.Today)).URL + "/api/v1/programs/1"
+	url := apitest.ServeDemo(t)
 	type told struct {
 		All, Since track.Told
 		Teams      []track.Told

@@ -62,7 +62,7 @@ func (s stage) see(ctx context.Context, in *struct {
 	if now := l.State().Revision; in.Body.Revision > now {
 		return nil, huma.Error422UnprocessableEntity("The program is not there yet: say up to which revision the news were told.")
 	}
-	if err := s.Accounts.Store().SeeNews(ctx, door.VisitorOf(ctx).Account.ID, in.ID, in.Body.Revision); err != nil {
+	if err := s.Store().SeeNews(ctx, door.VisitorOf(ctx).Account.ID, in.ID, in.Body.Revision); err != nil {
 		return nil, s.Failed(ctx, err)
 	}
 	return nil, nil

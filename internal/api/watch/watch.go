@@ -82,7 +82,7 @@ func (s stage) watch(ctx context.Context, _ *struct{}) (*struct{ Body Found }, e
 // more there are than are looked through.
 func (s stage) each(ctx context.Context, look func(store.Membership, *live.Line, roles.Who) error) (leftOut int, err error) {
 	v := door.VisitorOf(ctx)
-	memberships, err := s.Accounts.Store().Memberships(ctx, v.Account.ID)
+	memberships, err := s.Store().Memberships(ctx, v.Account.ID)
 	if err != nil {
 		return 0, s.Failed(ctx, err)
 	}

@@ -1,6 +1,7 @@
 package memory
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"time"
@@ -25,7 +26,7 @@ func (s *Store) edits(ctx context.Context, id int64, holds func(*journal.Edit) b
 	for i := range list {
 		list[i].Changes = slices.Clone(list[i].Changes)
 	}
-	return list, firstOf(err, ctx.Err())
+	return list, cmp.Or(err, ctx.Err())
 }
 
 // parts lists edits with those of their changes that a condition holds for, oldest first, by whom they are; edits

@@ -3,6 +3,7 @@
 package memory
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -239,7 +240,7 @@ func (s *Store) Checkpoints(ctx context.Context, id int64) ([]int64, error) {
 		}
 	})
 	slices.Sort(list)
-	return list, firstOf(err, ctx.Err())
+	return list, cmp.Or(err, ctx.Err())
 }
 
 // LoadCheckpoint returns a checkpoint.
@@ -255,7 +256,7 @@ func (s *Store) LoadCheckpoint(ctx context.Context, id, revision int64) (journal
 	if err == nil && !found {
 		err = journal.ErrNotFound
 	}
-	return c, firstOf(err, ctx.Err())
+	return c, cmp.Or(err, ctx.Err())
 }
 
 // ForecastDays lists what is kept of a line from a day on, by the rules of playing that are asked for, by day.
@@ -311,15 +312,6 @@ func (s *Store) told(id int64, do func(l *line, end int64)) error {
 		}
 	}
 	do(l, 1<<62)
-	return nil
-}
-
-func firstOf(errs ...error) error {
-	for _, err := range errs {
-		if err != nil {
-			return err
-		}
-	}
 	return nil
 }
 
