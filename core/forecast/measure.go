@@ -1,6 +1,8 @@
 package forecast
 
 import (
+	"slices"
+
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -49,30 +51,41 @@ const lookedBack = 12
 // closed iteration of its team that lies within some days, the last one excluded, and in which
 // something of it was to do: (size at the end ÷ size at the end of its first day) − 1. What is
 // planned on the first day is no growth. What is taken out counts against what is added. scope
-// tells how large everything was at the end of a day.
+// tells how large everything was at the end of a day. It is asked once for each day, from the
+// latest back, as that is the shortest way through a journal.
 func MeasureGrowth(p *plan.Plan, since, until Date, scope func(Date) (Scope, error)) (Measured, error) {
-	measured := Measured{}
+	type closed struct {
+		team string
+		it   program.Iteration
+	}
+	var looked []closed
+	var days []Date
 	for t := range p.Teams {
-		team, looked := &p.Teams[t], 0
-		for i := len(team.Iterations) - 1; i >= 0 && looked < lookedBack; i-- {
+		team, n := &p.Teams[t], 0
+		for i := len(team.Iterations) - 1; i >= 0 && n < lookedBack; i-- {
 			it := team.Iterations[i]
 			if it.State != program.Closed || it.LeftOut != "" || it.Start < since || it.End >= until {
 				continue
 			}
-			looked++
-			before, err := scope(it.Start)
-			if err != nil {
-				return nil, err
-			}
-			after, err := scope(it.End)
-			if err != nil {
-				return nil, err
-			}
-			for _, r := range p.Releases {
-				at := Part{r.Key, team.Key}
-				if was := before[at]; was.Left && was.Size > 0 {
-					measured[at] = append(measured[at], after[at].Size/was.Size-1)
-				}
+			n++
+			looked = append(looked, closed{team.Key, it})
+			days = append(days, it.Start, it.End)
+		}
+	}
+	slices.Sort(days)
+	scopes := map[Date]Scope{}
+	for _, day := range slices.Backward(slices.Compact(days)) {
+		var err error
+		if scopes[day], err = scope(day); err != nil {
+			return nil, err
+		}
+	}
+	measured := Measured{}
+	for _, l := range looked {
+		for _, r := range p.Releases {
+			at := Part{r.Key, l.team}
+			if was := scopes[l.it.Start][at]; was.Left && was.Size > 0 {
+				measured[at] = append(measured[at], scopes[l.it.End][at].Size/was.Size-1)
 			}
 		}
 	}

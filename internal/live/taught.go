@@ -8,7 +8,6 @@ import (
 
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
-	"jantrel/core/plan"
 	"jantrel/core/program"
 )
 
@@ -96,6 +95,7 @@ func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) 
 	}
 	clock := l.hub.clock()
 	began := calendar.OfTime(l.scopes.began.In(clock.Location()))
+	walked := &walk{line: l}
 	return forecast.MeasureGrowth(s.Plan, began, calendar.OfTime(clock), func(day program.Date) (forecast.Scope, error) {
 		if scope, ok := l.scopes.days[day]; ok {
 			return scope, nil
@@ -106,11 +106,11 @@ func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) 
 		if err != nil {
 			return nil, err
 		}
-		p, err := l.programAt(ctx, revision)
+		then, err := walked.to(ctx, revision)
 		if err != nil {
 			return nil, err
 		}
-		scope := forecast.ScopeOf(plan.Of(p))
+		scope := forecast.ScopeOf(then)
 		l.scopes.days[day] = scope
 		return scope, nil
 	})
