@@ -1,9 +1,9 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Change } from '@/api/types'
 import { useProgram } from './program'
-import { detailsOf, here, outlineOf, smallProgram, updateOf } from './testing'
+import { detailsOf, eventually, here, outlineOf, smallProgram, updateOf } from './testing'
 
 /** The event stream, with events sent by hand. */
 class FakeEvents extends EventTarget {
@@ -54,8 +54,6 @@ beforeEach(() => {
   })
 })
 
-afterEach(() => vi.unstubAllGlobals())
-
 async function opened() {
   const store = useProgram()
   await store.open(1)
@@ -90,7 +88,7 @@ describe('the program store', () => {
     const store = await opened()
     answers['GET outline'] = () => outlineOf({ ...smallProgram(), name: 'Newer' }, 5)
     FakeEvents.last.send('update', updateOf(4, [rename('new')]))
-    await vi.waitFor(() => expect(store.revision).toBe(5))
+    await eventually(() => expect(store.revision).toBe(5))
     expect(store.program.name).toBe('Newer')
   })
 
@@ -98,10 +96,10 @@ describe('the program store', () => {
     const store = await opened()
     answers['GET outline'] = () => ({ ...outlineOf(smallProgram(), 0), today: '2027-03-24' })
     FakeEvents.last.send('beat', { today: '2027-03-24' })
-    await vi.waitFor(() => expect(store.today).toBe('2027-03-24'))
+    await eventually(() => expect(store.today).toBe('2027-03-24'))
     answers['GET outline'] = () => ({ ...outlineOf(smallProgram(), 9), today: '2027-03-24' })
     FakeEvents.last.send('hello', { revision: 9, today: '2027-03-24' })
-    await vi.waitFor(() => expect(store.revision).toBe(9))
+    await eventually(() => expect(store.revision).toBe(9))
   })
 
   it('refuses edits while the line is down, and asks nothing', async () => {
@@ -145,6 +143,22 @@ describe('the program store', () => {
     expect(stream.url).toContain('/2/')
   })
 
+  it('shows the forecast of the line in view, not that of one it has left', async () => {
+    const late: ((found: unknown) => void)[] = []
+    answers['GET landings'] = () => new Promise((r) => late.push(r))
+    const store = useProgram()
+    await store.open(1)
+    await eventually(() => expect(late).toHaveLength(1))
+    await store.open(2)
+    await eventually(() => expect(late).toHaveLength(2))
+    expect(store.landings).toBeUndefined()
+    late[1]({ revision: 0, plays: 2, releases: [] })
+    await eventually(() => expect(store.landings?.plays).toBe(2))
+    late[0]({ revision: 9, plays: 1, releases: [] })
+    await new Promise((r) => setTimeout(r))
+    expect(store.landings?.plays).toBe(2)
+  })
+
   it('does not go back to an older outline', async () => {
     const store = await opened()
     let answer: (found: unknown) => void = () => {}
@@ -153,7 +167,7 @@ describe('the program store', () => {
     FakeEvents.last.send('hello', { revision: 3, today: '2027-03-23' }) // asks again
     FakeEvents.last.send('update', updateOf(0, [rename('new')]))
     answer(outlineOf(smallProgram(), 0))
-    await vi.waitFor(() => expect(asked.filter((x) => x === 'GET here')).toHaveLength(2))
+    await eventually(() => expect(asked.filter((x) => x === 'GET here')).toHaveLength(2))
     await new Promise((r) => setTimeout(r))
     expect([store.revision, store.items.get('x')?.title]).toEqual([1, 'new'])
   })

@@ -258,11 +258,13 @@ export const useProgram = defineStore('program', () => {
     void refreshLandings()
   }
 
-  let asking = false
-  /** Asks for the forecast of the newest revision; one question at a time. */
+  /** The opening that the forecast is being asked for. */
+  let asking: number | undefined
+  /** Asks for the forecast of the newest revision; one question at a time. What comes for another line is dropped. */
   async function refreshLandings(): Promise<void> {
-    if (asking) return
-    asking = true
+    const mineIs = opening
+    if (asking === mineIs) return
+    asking = mineIs
     try {
       let last: number | undefined
       // Edits may come in while one is being answered; an answer of a newer revision
@@ -271,6 +273,7 @@ export const useProgram = defineStore('program', () => {
         const found = await answer(
           client.GET('/api/v1/programs/{id}/landings', { params: { path: { id: id.value } } }),
         )
+        if (mineIs !== opening) return
         landings.value = found
         if (found.revision === last) break
         last = found.revision
@@ -278,7 +281,7 @@ export const useProgram = defineStore('program', () => {
     } catch {
       // The line is down or the program gone: both are shown already.
     } finally {
-      asking = false
+      if (asking === mineIs) asking = undefined
     }
   }
 
