@@ -3,6 +3,7 @@ import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import ts from 'typescript-eslint'
+import { parser } from './eslint.types.js'
 
 /** The page's folders from the ground up; each may import what stands before it. */
 const layers = ['api', 'ui', 'line', 'time', 'views', 'stages', 'frame']
@@ -21,7 +22,8 @@ export default ts.config(
     languageOptions: { globals: { ...globals.browser } },
     rules: { 'vue/multi-word-component-names': 'off' },
   },
-  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
+  { files: ['src/**/*.ts'], languageOptions: { parser } },
+  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser } } },
   {
     // Rules that know the types: a promise that nobody waits for loses its error.
     files: ['src/**/*.ts', 'src/**/*.vue'],
