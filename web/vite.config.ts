@@ -17,6 +17,15 @@ export default defineConfig({
     rollupOptions: { input: { index: 'index.html', 'api-docs': 'api-docs.html' } },
   },
   server: { proxy: { '/api': server } },
-  // What needs a document says so in its first line: making one takes longer than most tests.
-  test: { environment: 'node', include: ['src/**/*.test.ts'], testTimeout: 30_000, hookTimeout: 30_000 },
+  test: {
+    include: ['src/**/*.test.ts'],
+    // What needs a document says so in its first line. Making one takes longer than most tests, so that a process keeps
+    // its document, and what it has loaded, from file to file; what a test puts in the place of something is taken back.
+    environment: 'node',
+    isolate: false,
+    unstubGlobals: true,
+    restoreMocks: true,
+    testTimeout: 30_000,
+    hookTimeout: 30_000,
+  },
 })

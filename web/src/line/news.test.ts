@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { client } from '@/api/client'
 import type { ProgramNews } from '@/api/types'
 import { useNews } from './news'
@@ -20,7 +20,6 @@ const found = (...pieces: unknown[]): ProgramNews[] => [
 const answered = (data: unknown) => ({ data, response: new Response() }) as never
 
 beforeEach(() => setActivePinia(createPinia()))
-afterEach(() => vi.restoreAllMocks())
 
 it('says up to which revision they were seen, and looks again', async () => {
   const news = useNews()

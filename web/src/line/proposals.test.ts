@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Outcome } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { useSession } from '@/line/session'
@@ -33,8 +33,6 @@ beforeEach(() => {
     return next()
   })
 })
-
-afterEach(() => vi.unstubAllGlobals())
 
 const problem = (status: number, detail: string) => () =>
   Response.json({ detail }, { status, headers: { 'Content-Type': 'application/problem+json' } })

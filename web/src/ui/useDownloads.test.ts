@@ -27,7 +27,6 @@ describe('files that are fetched in the page', () => {
   afterEach(() => {
     for (const d of [...list.value]) stop(d.id)
     vi.useRealTimers()
-    vi.unstubAllGlobals()
   })
 
   it('are told of once they take a while, and kept under the name that the server gives', async () => {

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Listed } from '@/api/types'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
@@ -49,7 +49,6 @@ beforeEach(() => {
     return Response.json(answers[path] ?? { update: undefined, undo: '', redo: '', keys: [], notes: [] })
   })
 })
-afterEach(() => vi.unstubAllGlobals())
 
 const drawn = () =>
   useBacklog().lines.map((l) =>

@@ -1,11 +1,11 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import type { Drafted, Figures } from '@/api/types'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
-import { factsOf, smallProgram } from '@/line/testing'
+import { eventually, factsOf, smallProgram } from '@/line/testing'
 
 const why = { code: 'first', text: 'The first open iteration' }
 const at = (item: string, iteration: string, moved: boolean, from?: string) => ({
@@ -64,12 +64,10 @@ beforeEach(() => {
   })
 })
 
-afterEach(() => vi.unstubAllGlobals())
-
 it('proposes what moves, and moves nothing', async () => {
   const draft = useDraft()
   draft.start()
-  await vi.waitFor(() => expect(draft.busy).toBe(false))
+  await eventually(() => expect(draft.busy).toBe(false))
   expect(draft.proposals.map((p) => `${p.item}: ${p.from}→${p.to}`)).toEqual(['z: →3', 'y: 3→'])
   expect(draft.accepted.size).toBe(2)
   expect(sent).toEqual([])
@@ -94,9 +92,9 @@ it('accepts only what is ticked, with the figures of just that; the rest stays',
   await draft.draft()
   expect(draft.after?.score.lateDays).toBe(0)
   draft.tickAll(false)
-  await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(9))
+  await eventually(() => expect(draft.after?.score.lateDays).toBe(9))
   draft.toggle('z')
-  await vi.waitFor(() => expect(draft.after?.score.lateDays).toBe(4))
+  await eventually(() => expect(draft.after?.score.lateDays).toBe(4))
   expect(bodies.at(-1)).toEqual({ assumeSizes: true, placements: [{ item: 'z', iteration: '3' }], rough: [] })
   const accepting = draft.accept()
   store.revision = 1
@@ -136,7 +134,7 @@ it('asks for a release, a team and what is to stay, and counts the ticked moves 
   draft.assumeSizes = false
   await draft.draft()
   draft.toggle('z')
-  await vi.waitFor(() => expect(bodies).toHaveLength(2))
+  await eventually(() => expect(bodies).toHaveLength(2))
   const asked = { releases: ['R'], teams: ['A'], freeze: 2 }
   expect(bodies).toEqual([
     { keepClose: false, aim: 'odds', ...asked },
@@ -148,14 +146,14 @@ it('asks for the selected items alone where several are selected', async () => {
   const draft = useDraft()
   usePlan().selection = ['x', 'y']
   draft.start()
-  await vi.waitFor(() => expect(draft.busy).toBe(false))
+  await eventually(() => expect(draft.busy).toBe(false))
   expect(bodies).toEqual([{ ...usual, items: ['x', 'y'] }])
 })
 
 it('fills each team as it has it itself, until another share is chosen', async () => {
   const draft = useDraft()
   draft.start()
-  await vi.waitFor(() => expect(draft.busy).toBe(false))
+  await eventually(() => expect(draft.busy).toBe(false))
   draft.fillTo = 80
   await draft.draft()
   expect(bodies).toEqual([usual, { ...usual, fillTo: 0.8 }])
@@ -235,7 +233,7 @@ it('shows the first good draft soon, and the better one when it is found', async
   const go = twoDrafts({ ...drafted, after: figures(1) })
   const draft = useDraft()
   const asked = draft.draft()
-  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  await eventually(() => expect(draft.searching).toBe(true))
   expect(draft.after?.expectedLateDays).toBe(3)
   go()
   await asked
@@ -248,7 +246,7 @@ it('leaves who has begun to choose with what is chosen from, and offers the bett
   const go = twoDrafts({ ...drafted, after: figures(1) })
   const draft = useDraft()
   const asked = draft.draft()
-  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  await eventually(() => expect(draft.searching).toBe(true))
   draft.toggle('z')
   go()
   await asked
@@ -263,14 +261,14 @@ it('keeps the first where the other is no better, or the search is stopped', asy
   const go = twoDrafts({ ...drafted, after: figures(3.5) })
   const draft = useDraft()
   const asked = draft.draft()
-  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  await eventually(() => expect(draft.searching).toBe(true))
   go()
   await asked
   expect(draft.after?.expectedLateDays).toBe(3)
 
   twoDrafts({ ...drafted, after: figures(1) })
   const again = draft.draft()
-  await vi.waitFor(() => expect(draft.searching).toBe(true))
+  await eventually(() => expect(draft.searching).toBe(true))
   draft.stop()
   await again
   expect(draft.failure).toBe('')

@@ -1,12 +1,12 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import type { Change, Lever } from '@/api/types'
 import { useDraft } from './draft'
 import { useGhosts } from './ghosts'
 import { useLevers } from './levers'
 import { useProgram } from '@/line/program'
-import { factsOf, smallProgram } from '@/line/testing'
+import { eventually, factsOf, smallProgram } from '@/line/testing'
 
 const stand = { late: 1, expectedLateDays: 2, over: 0, broken: 0, missed: 0 }
 const lever: Lever = {
@@ -40,15 +40,14 @@ beforeEach(() => {
     return Response.json({ revision: 0, plays: 100, name: 'First Light', now: stand, levers: [lever] })
   })
 })
-afterEach(() => vi.unstubAllGlobals())
 
 it('shows the moves of the lever that is tried, in place of a draft', async () => {
   const levers = useLevers()
   useDraft().visible = true
   levers.open({ release: 'R1' })
   expect(useDraft().visible).toBe(false)
-  await vi.waitFor(() => expect(levers.found?.levers).toHaveLength(1))
-  await vi.waitFor(() => expect(levers.asking).toBe(false))
+  await eventually(() => expect(levers.found?.levers).toHaveLength(1))
+  await eventually(() => expect(levers.asking).toBe(false))
   expect(asked).toEqual([{ release: 'R1', quick: true }, { release: 'R1' }])
   const ghosts = useGhosts()
   expect(ghosts.value).toEqual([])
@@ -62,12 +61,12 @@ it('shows the moves of the lever that is tried, in place of a draft', async () =
 it('applies a lever as one edit, and asks again for what would mend the rest', async () => {
   const levers = useLevers()
   levers.open({ release: 'R1' })
-  await vi.waitFor(() => expect(levers.found?.levers).toHaveLength(1))
-  await vi.waitFor(() => expect(asked).toHaveLength(2))
+  await eventually(() => expect(levers.found?.levers).toHaveLength(1))
+  await eventually(() => expect(asked).toHaveLength(2))
   await levers.apply(lever)
   expect(sent).toEqual([{ label: lever.label, changes: lever.changes }])
-  await vi.waitFor(() => expect(asked).toHaveLength(3))
+  await eventually(() => expect(asked).toHaveLength(3))
   expect(asked[2]).toEqual({ release: 'R1' })
   levers.close()
-  await vi.waitFor(() => expect(levers.found).toBeUndefined())
+  await eventually(() => expect(levers.found).toBeUndefined())
 })

@@ -7,7 +7,7 @@ import { useAxis } from '@/time/axis'
 import { usePlan } from './plan'
 import { roughKey } from './rough'
 import { useProgram } from '@/line/program'
-import { factsOf, smallProgram } from '@/line/testing'
+import { eventually, factsOf, smallProgram } from '@/line/testing'
 
 let sent: IntentOf<'place'>[]
 let notes: string[]
@@ -50,7 +50,7 @@ describe('selecting', () => {
     plan.select('x')
     const store = useProgram()
     store.program = { ...store.program, items: store.program.items?.filter((i) => i.key !== 'x') }
-    await vi.waitFor(() => expect(plan.selection).toEqual([]))
+    await eventually(() => expect(plan.selection).toEqual([]))
   })
 })
 

@@ -1,9 +1,9 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import type { TrackStep, UnderWay } from '@/api/types'
 import { useProgram } from '@/line/program'
-import { factsOf, smallProgram } from '@/line/testing'
+import { eventually, factsOf, smallProgram } from '@/line/testing'
 import { useTrack } from './track'
 import { daysSince, isScope, stepText } from './words'
 
@@ -61,12 +61,11 @@ beforeEach(() => {
     ),
   )
 })
-afterEach(() => vi.unstubAllGlobals())
 
 it('shows the items of the teams in view, and takes one along its course', async () => {
   const track = useTrack()
   const store = useProgram()
-  await vi.waitFor(() => expect(track.sections).toHaveLength(store.teams.size))
+  await eventually(() => expect(track.sections).toHaveLength(store.teams.size))
   const row = track.rows.find((r) => r.at === 0)!
   expect(track.rows.some((r) => r.item.key === 'gone')).toBe(false)
   expect(row.chance).toBe(0.5)
@@ -84,7 +83,7 @@ it('shows the items of the teams in view, and takes one along its course', async
 
 it('asks why an item is sent back, and what blocks it', async () => {
   const track = useTrack()
-  await vi.waitFor(() => expect(track.rows.length).toBeGreaterThan(0))
+  await eventually(() => expect(track.rows.length).toBeGreaterThan(0))
   const row = { ...track.rows[0], at: 2 }
   await track.move(row, 1)
   expect(track.asked).toEqual({ item: row.item.key, what: 'back', text: '', to: 1 })
@@ -108,7 +107,7 @@ it('asks why an item is sent back, and what blocks it', async () => {
 it('goes by the steps of the program, and asks before one holds more than it is to', async () => {
   const track = useTrack()
   const store = useProgram()
-  await vi.waitFor(() => expect(track.rows.length).toBeGreaterThan(2))
+  await eventually(() => expect(track.rows.length).toBeGreaterThan(2))
   store.program = {
     ...store.program,
     settings: {

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, expect, it, vi } from 'vitest'
 import type { Step, Watch, WatchItem } from '@/api/types'
 import { useWatch } from './watch'
 
@@ -77,7 +77,6 @@ beforeEach(() => {
     return refuse ? Response.json({ status: 409, detail: refuse }, { status: 409 }) : Response.json({})
   })
 })
-afterEach(() => vi.unstubAllGlobals())
 
 const set = (key: string, field: string, value: unknown) => ({ op: 'set', kind: 'item', key, field, value })
 
