@@ -78,7 +78,7 @@ test-go:
 # memory, so that there is no database to compile for it; race-all has that, and the interface.
 RACE := CGO_ENABLED=1 $(GO_TEST) -race -short -vet=off
 race: gcc
-	$(RACE) -tags memory,$(TAGS) ./internal/live ./core/plan ./core/backlog ./internal/feeds ./internal/suite
+	$(RACE) -tags memory,$(TAGS) ./internal/live ./core/plan ./core/backlog ./internal/suite
 
 race-all: gcc
 	$(RACE) -timeout 60m ./core/... ./internal/...

@@ -1,3 +1,7 @@
+// What becomes of documents needs libraries that the race detector would have to compile, and does nothing at once.
+
+//go:build !memory
+
 package live_test
 
 import (
