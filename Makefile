@@ -49,10 +49,11 @@ test:
 test-long: test race-all
 	$(GO_TEST) -tags long,$(TAGS) -timeout 60m ./core/...
 
-# Whether the tests hold on a slow machine: all flows three times while four loops compete with them, and all Go tests
-# twice, in another order each time.
+# Whether the tests hold on a slow machine: all flows three times while four loops compete with them, and all unit tests
+# of the page and of Go twice, in another order each time.
 test-steady: build chromium
 	@for n in 1 2 3 4; do (while :; do :; done) & busy="$$busy $$!"; done; trap "kill $$busy" EXIT; $(NPM) run --silent e2e -- --repeat-each 3
+	@for n in 1 2; do $(NPM) run --silent test -- --sequence.shuffle || exit 1; done
 	$(GO_TEST) -count=2 -shuffle=on -timeout 60m $(GO_CODE)
 
 lint: lint-go lint-web

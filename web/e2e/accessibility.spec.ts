@@ -1,11 +1,17 @@
 import type { Page } from '@playwright/test'
 import { readableByAll } from './axe'
-import { block, enter, expect, test, type Server } from './server'
+import { block, enter, expect, goTo, test, type Server } from './server'
 
 // Each stage, panel and dialog can be used by everybody, in both themes. Here alone: other flows don't look again. Nobody
 // changes anything, so all of them look at one server.
 
 const at = (server: Server, path: string) => `${server.url}/programs/1/${path}`
+
+/** Goes to a stage: within the page, once it is loaded. */
+const visit = async (page: Page, server: Server, path: string) =>
+  new URL(page.url()).pathname.startsWith('/programs/')
+    ? goTo(page, `/programs/1/${path}`)
+    : page.goto(at(server, path))
 
 const find = async (page: Page, text: string) => {
   await page.keyboard.press('Control+k')
@@ -138,7 +144,7 @@ test('dialogs and menus of what there is', async ({ look: page, shared }) => {
   await expect(page.getByRole('option').first()).toBeVisible()
   await readableByAll(page, 'header, [role="search"], .bar')
   await page.keyboard.press('Escape')
-  await page.goto(at(shared, 'backlog'))
+  await goTo(page, '/programs/1/backlog')
   await page.locator('[data-item="LC-8"] .cell.title').click()
   await page.keyboard.press('?')
   await lookAtDialog(page)
@@ -173,11 +179,11 @@ test('forecast: its questions and answers', async ({ look: page, shared }) => {
     ['?ask=went', main.getByRole('region', { name: 'What changed it' }).getByRole('row').nth(1)],
     ['?ask=kept', main.getByRole('region', { name: 'How often it came' })],
   ] as const) {
-    await page.goto(at(shared, `forecast${ask}`))
+    await visit(page, shared, `forecast${ask}`)
     await expect(shows).toBeVisible()
     await readableByAll(page, ask ? 'main' : undefined)
   }
-  await page.goto(at(shared, 'forecast?ask=dates'))
+  await goTo(page, '/programs/1/forecast?ask=dates')
   await main.getByRole('button', { name: 'Promise a date…' }).press('Enter')
   await readableByAll(page, 'main form')
 })
@@ -194,7 +200,7 @@ test('track: courses, stacks, tasks, closing', async ({ look: page, shared }) =>
   await lookAtDialog(page)
   await page.getByRole('button', { name: 'Steps…' }).press('Enter')
   await lookAtDialog(page)
-  await page.goto(at(shared, 'track?as=stacks&by=person'))
+  await goTo(page, '/programs/1/track?as=stacks&by=person')
   await expect(page.locator('li[data-item]').first()).toBeVisible()
   await readableByAll(page, 'main')
 })
@@ -210,7 +216,7 @@ test('track: what needs somebody, health, risks, hours, scope, reviews', async (
     ['scope', page.locator('.burn .ideal')],
     ['review', page.getByRole('article').first()],
   ] as const) {
-    await page.goto(at(shared, `track?as=${view}`))
+    await visit(page, shared, `track?as=${view}`)
     await expect(shows).toBeVisible()
     await readableByAll(page, 'main')
   }
@@ -236,18 +242,18 @@ test('report: pages, what is behind a mark, briefs, files, the way of working', 
     ['manager', 'Work by team'],
     ['stakeholder', 'Dates'],
   ]) {
-    await page.goto(at(shared, `report?page=ready:${ready}`))
+    await visit(page, shared, `report?page=ready:${ready}`)
     await expect(page.getByRole('region', { name: shows, exact: true })).toBeVisible()
     for (const waits of ['Counting…', 'Playing the plan…']) await expect(page.getByText(waits)).toHaveCount(0)
     await readableByAll(page, 'main')
   }
-  await page.goto(at(shared, 'report?as=briefs'))
+  await goTo(page, '/programs/1/report?as=briefs')
   await expect(page.getByRole('main', { name: 'Report' })).toBeVisible()
   await readableByAll(page, 'main')
-  await page.goto(at(shared, 'report?as=files'))
+  await goTo(page, '/programs/1/report?as=files')
   await expect(page.getByRole('link', { name: 'The plan as XLSX' })).toBeVisible()
   await readableByAll(page, 'main')
-  await page.goto(at(shared, 'report?as=working'))
+  await goTo(page, '/programs/1/report?as=working')
   await expect(page.getByRole('region', { name: 'What was agreed' })).toBeVisible()
   await readableByAll(page, 'main')
 })
@@ -255,14 +261,14 @@ test('report: pages, what is behind a mark, briefs, files, the way of working', 
 test('set up, accounts and the server', async ({ look: page, shared }) => {
   await enter(page, shared, 'solveig')
   for (const tab of ['calendar', 'releases', 'teams', 'people', 'capacity', 'velocity', 'files', 'access']) {
-    await page.goto(at(shared, `set-up/${tab}`))
+    await visit(page, shared, `set-up/${tab}`)
     await expect(page.getByRole('link', { name: 'Set up' })).toBeVisible()
     await page.getByText('working out when it lands').first().waitFor({ state: 'detached' })
     if (tab === 'velocity') await page.locator('svg').first().waitFor()
     await readableByAll(page, 'main')
   }
   for (const path of ['/account', '/server/accounts', '/server/audit', '/server/backups']) {
-    await page.goto(shared.url + path)
+    await goTo(page, path)
     await page.getByRole('heading', { level: 1 }).waitFor()
     await readableByAll(page, 'main')
   }
@@ -273,7 +279,7 @@ test('what became of the plan, and the past', async ({ look: page, shared }) => 
   await page.goto(at(shared, 'plan?as=since&of=2027-03-01'))
   await expect(page.getByRole('main', { name: 'Since then' }).getByRole('row').nth(3)).toBeVisible()
   await readableByAll(page, 'main')
-  await page.goto(at(shared, 'past-2027-03-01/track'))
+  await goTo(page, '/programs/1/past-2027-03-01/track')
   await expect(page.getByRole('region', { name: 'The line in view' })).toContainText('1 Mar')
   await readableByAll(page, '[aria-label="The line in view"]')
 })
@@ -323,7 +329,7 @@ test('a program with nothing in it, and the list of programs', async ({ page, se
     ['forecast?ask=dates', page.getByText('This program has neither releases nor milestones.')],
     ['set-up', page.getByText('Start with one.')],
   ] as const) {
-    await page.goto(`${server.url}/programs/${id}/${stage}`)
+    await goTo(page, `/programs/${id}/${stage}`)
     await expect(shows).toBeVisible()
     await readableByAll(page, 'main')
   }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { enter, expect, test } from './server'
+import { enter, expect, goTo, test } from './server'
 
 const answer = (page: Page, needs: string, item: string) =>
   page.getByRole('button', { name: `Answer ${needs} for ${item}`, exact: true })
@@ -11,13 +11,12 @@ const card = (page: Page, needs: string, item: string) =>
     .filter({ has: page.getByRole('button', { name: needs, exact: true }) })
     .filter({ has: page.getByRole('button', { name: item, exact: true }) })
 
-test('two leads agree on a need in two browsers, word by word', async ({ page, server, browser }) => {
+test('two leads agree on a need in two browsers, word by word', async ({ page, server, as }) => {
   // Ingrid leads Lamp Control, which waits; Hana leads Tide & Weather, which gives.
   await enter(page, server, 'ingrid')
   await page.goto(`${server.url}/programs/1/plan`)
   await expect(page.getByRole('region', { name: 'Lanes' })).toBeVisible()
-  const hana = await (await browser.newContext()).newPage()
-  await enter(hana, server, 'hana')
+  const hana = await as('hana')
   await hana.goto(`${server.url}/programs/1/plan?as=needs&gives=TW&waits=LC`)
   await expect(hana.getByRole('heading', { name: 'Tide & Weather gives Lamp Control' })).toBeVisible()
 
@@ -55,7 +54,7 @@ test('two leads agree on a need in two browsers, word by word', async ({ page, s
 
   // Ingrid sees the offer where she stands, and accepts it.
   await expect(panel.getByRole('button', { name: /^Agreement on TW-13: offered 30 May/ })).toBeVisible()
-  await page.goto(`${server.url}/programs/1/plan?as=needs&gives=TW&waits=LC`)
+  await goTo(page, '/programs/1/plan?as=needs&gives=TW&waits=LC')
   await card(page, 'TW-13', 'LC-17')
     .getByRole('button', { name: 'Accept TW-13 for LC-17 by 30 May', exact: true })
     .press('Enter')
@@ -90,7 +89,6 @@ test('two leads agree on a need in two browsers, word by word', async ({ page, s
     'Ingrid Oksanen: LC-17 needs TW-13: asked for by 2 May',
     'Hana Kobayagi: LC-17 needs TW-13: declined',
   ])
-  await hana.context().close()
 })
 
 test('a program whose teams agree on nothing asks nobody', async ({ page, server }) => {
@@ -99,7 +97,7 @@ test('a program whose teams agree on nothing asks nobody', async ({ page, server
   const kept = page.waitForResponse(/changes/)
   await page.getByLabel('Teams agree on what they need of each other, and by when').press('Space')
   await kept
-  await page.goto(`${server.url}/programs/1/plan?as=needs`)
+  await goTo(page, '/programs/1/plan?as=needs')
   const main = page.getByRole('main', { name: 'Needs' })
   await expect(main.getByRole('listitem').first()).toBeVisible()
   await expect(main.getByText(/not agreed yet/)).toHaveCount(0)
@@ -155,7 +153,7 @@ test('what a lead owes and waits for: what is to be answered first, as files too
   }
   const missed = listed.owed.filter((o) => o.missed)
   expect(missed.length).toBeGreaterThan(0)
-  await page.goto(`${server.url}/programs/1/forecast?ask=dates`)
+  await goTo(page, '/programs/1/forecast?ask=dates')
   const said = page.getByRole('region', { name: 'Days that teams agreed on' })
   await expect(said).toContainText(`${missed.length} day`)
   for (const o of missed) await expect(said).toContainText(o.needs)

@@ -67,6 +67,7 @@ function sheet(): string {
 test('a newcomer brings in a spreadsheet, ranks, splits, shares a view and makes a release fit', async ({
   backlog,
   server,
+  as,
 }) => {
   await backlog.getByRole('link', { name: 'Import' }).click()
   await backlog.getByLabel('CSV or XLSX file').setInputFiles({
@@ -141,12 +142,10 @@ test('a newcomer brings in a spreadsheet, ranks, splits, shares a view and makes
   await save.getByLabel('Share it with everybody').check()
   await save.getByRole('button', { name: 'Save' }).click()
   await expect(save).toBeHidden()
-  const other = await (await backlog.context().browser()!.newContext()).newPage()
-  await enter(other, server, 'petra')
+  const other = await as('petra')
   await other.goto(`${server.url}/programs/1/backlog`)
   await other.getByLabel('View', { exact: true }).selectOption('Full Chain, to do')
   await expect(row(other, 'N-298')).toBeVisible()
-  await other.close()
 
   // Takes out of the release what stands below the line, and so moves its cut.
   await panel(backlog, 'What fits').click()
@@ -444,25 +443,21 @@ test('a program has priorities beside the rank where it wants some', async ({ ba
   await expect(keys.nth(1)).toHaveAttribute('data-item', 'LC-6')
 })
 
-test('who only looks is offered nothing, and a lead only their own', async ({ backlog, server, browser }) => {
-  const looker = await (await browser.newContext()).newPage()
-  await enter(looker, server, 'petra')
-  await looker.goto(`${server.url}/programs/1/backlog`)
-  await cell(looker, 'LC-6', 'title').click()
-  await looker.keyboard.press('Enter')
-  await expect(looker.locator('.cell input')).toHaveCount(0)
-  await expect(looker.getByRole('button', { name: 'New' })).toBeDisabled()
-  await expect(looker.getByLabel('Attach a file')).toHaveCount(0)
-  await looker.close()
-  const lead = await (await browser.newContext()).newPage()
-  await enter(lead, server, 'ingrid')
-  await lead.goto(`${server.url}/programs/1/backlog`)
-  await cell(lead, 'TW-6', 'title').click()
-  await lead.keyboard.press('Enter')
-  await expect(lead.locator('.cell input')).toHaveCount(0)
-  await cell(lead, 'LC-6', 'size').click()
-  await lead.keyboard.type('2')
-  await lead.keyboard.press('Enter')
+test('who only looks is offered nothing, and a lead only their own', async ({ backlog, server, as }) => {
+  const other = await as('petra')
+  await other.goto(`${server.url}/programs/1/backlog`)
+  await cell(other, 'LC-6', 'title').click()
+  await other.keyboard.press('Enter')
+  await expect(other.locator('.cell input')).toHaveCount(0)
+  await expect(other.getByRole('button', { name: 'New' })).toBeDisabled()
+  await expect(other.getByLabel('Attach a file')).toHaveCount(0)
+  await enter(other, server, 'ingrid')
+  await other.goto(`${server.url}/programs/1/backlog`)
+  await cell(other, 'TW-6', 'title').click()
+  await other.keyboard.press('Enter')
+  await expect(other.locator('.cell input')).toHaveCount(0)
+  await cell(other, 'LC-6', 'size').click()
+  await other.keyboard.type('2')
+  await other.keyboard.press('Enter')
   await expect(cell(backlog, 'LC-6', 'size')).toHaveText('2')
-  await lead.close()
 })

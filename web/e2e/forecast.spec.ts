@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { enter, expect, test } from './server'
+import { enter, expect, goTo, test } from './server'
 
 const forecast = (page: Page) => page.getByRole('main', { name: 'Forecast' })
 const strip = (page: Page, release: string) =>
@@ -266,7 +266,7 @@ test('a date is promised by key with the odds of the strip, watched, and calls f
   await expect(mine.getByRole('cell').nth(4)).toHaveText(odds)
 
   // One that will rather be missed stands among what needs somebody, and leads back.
-  await page.goto(`${server.url}/programs/1/track?as=attention&call=promise`)
+  await goTo(page, '/programs/1/track?as=attention&call=promise')
   const call = page.getByText(/First Light, promised to Harbour board/)
   await expect(call.first()).toBeVisible()
   await page.goBack()

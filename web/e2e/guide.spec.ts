@@ -1,9 +1,9 @@
-import { enter, expect, test } from './server'
+import { expect, test } from './server'
 
 test('guidance stands beside a stage, leads to what is open, and is said in own words', async ({
   plan,
   server,
-  browser,
+  as,
 }) => {
   const panel = plan.getByRole('complementary', { name: 'Guidance' })
   await plan.getByRole('button', { name: 'How this step is done well' }).press('Enter')
@@ -30,13 +30,11 @@ test('guidance stands beside a stage, leads to what is open, and is said in own 
   await expect(plan.getByRole('combobox', { name: 'View' }).locator('option:checked')).toHaveText('Not ready')
 
   // A lead reads what is for leads; nobody else does.
-  const lead = await (await browser.newContext()).newPage()
-  await enter(lead, server, 'ingrid')
+  const lead = await as('ingrid')
   await lead.goto(`${server.url}/programs/1/plan`)
   await lead.getByRole('button', { name: 'How this step is done well' }).press('Enter')
   await expect(lead.getByRole('complementary', { name: 'Guidance' })).toContainText('Bring your list.')
   await expect(lead.getByRole('button', { name: 'In your own words…' })).toHaveCount(0)
-  await lead.context().close()
 
   // The whole way of working, and off for all.
   await panel.getByRole('link', { name: 'The whole way of working' }).press('Enter')

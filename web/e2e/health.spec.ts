@@ -1,4 +1,4 @@
-import { expect, test } from './server'
+import { expect, goTo, test } from './server'
 
 test('each count of the health of teams and releases leads to what it counts', async ({
   demo: page,
@@ -30,7 +30,7 @@ test('each count of the health of teams and releases leads to what it counts', a
   await expect(page.getByLabel('What costs which release')).toHaveValue('R1')
   await expect(page.getByText(new RegExp(`^${many} things need somebody`))).toBeVisible()
 
-  await page.goto(`${server.url}/programs/1/track?as=health`)
+  await goTo(page, '/programs/1/track?as=health')
   const lamp = page.getByRole('table', { name: 'Teams' }).getByRole('row', { name: /^Lamp Control/ })
   await expect(lamp).toContainText(/LC·10: \d+ of \d+ pt done, day \d+ of 10/)
   const link = lamp.getByRole('link', { name: /nobody’s, Lamp Control/ })

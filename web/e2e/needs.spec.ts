@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { enter, expect, test } from './server'
+import { enter, expect, goTo, test } from './server'
 
 const needs = (page: Page) => page.getByRole('main', { name: 'Needs' })
 
@@ -266,7 +266,7 @@ test('what milestones need stands below the map, and a cycle that a document hol
   written.name = 'Round and round'
   const made = await page.request.post(`${server.url}/api/v1/programs/import`, { data: written })
   const { id } = (await made.json()) as { id: number }
-  await page.goto(`${server.url}/programs/${id}/plan?as=needs`)
+  await goTo(page, `/programs/${id}/plan?as=needs`)
   const cycles = needs(page).getByRole('region', { name: 'Cycles' })
   await expect(cycles).toContainText('1 cycle: these wait for one another')
   await expect(cycles.getByRole('button')).toHaveText(['TW-5', 'LC-8'])

@@ -1,4 +1,4 @@
-import { block, drag, enter, expect, slot, test } from './server'
+import { block, drag, enter, expect, goTo, slot, test } from './server'
 
 test('an item dragged to another iteration stays there after a restart', async ({ plan, server }) => {
   const to = plan.getByRole('group', { name: /^LC·15:/ })
@@ -205,10 +205,9 @@ test('a draft is shown, accepted in part and whole, and undone in one step', asy
 test('two browsers see each other at once, and neither loses what it is typing', async ({
   plan,
   server,
-  browser,
+  as,
 }) => {
-  const other = await (await browser.newContext()).newPage()
-  await enter(other, server, 'solveig')
+  const other = await as('solveig')
   await other.goto(server.url)
   await block(other, 'LC-8').click()
   const title = other.getByRole('region', { name: 'Selected item' }).getByLabel('Title')
@@ -217,7 +216,6 @@ test('two browsers see each other at once, and neither loses what it is typing',
   await plan.keyboard.press(']')
   await expect(other.getByRole('group', { name: /^LC·13:/ }).locator('[data-block="LC-8"]')).toBeVisible()
   await expect(title).toHaveValue('Half a thou')
-  await other.close()
 })
 
 test('iterations that have ended are closed at once, in three clicks', async ({ page, server }) => {
@@ -229,14 +227,14 @@ test('iterations that have ended are closed at once, in three clicks', async ({ 
   const line = page.getByRole('status').filter({ hasText: 'have ended' })
   await expect(line).toContainText('LC·11')
   const names = (await line.textContent())!
-  await page.goto(`${server.url}/programs/1/backlog`)
+  await goTo(page, '/programs/1/backlog')
   await expect(line).toHaveText(names)
   await line.getByRole('button', { name: 'Close them…' }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText(/LC·11: completed [\d.]+ of [\d.]+ points; \d+ items go on in LC·12/)
   await dialog.getByRole('button', { name: 'Apply' }).click()
   await expect(line).toBeHidden()
-  await page.goto(`${server.url}/programs/1/plan`)
+  await goTo(page, '/programs/1/plan')
   await block(page, 'LC-8').waitFor()
   await expect(line).toHaveCount(0)
   await page.getByRole('button', { name: /^Undo/ }).click()

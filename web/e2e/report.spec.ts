@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { enter, expect, test } from './server'
+import { enter, expect, goTo, test } from './server'
 
 const report = (page: Page) => page.getByRole('main', { name: 'Report' })
 const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true })
@@ -17,7 +17,7 @@ async function add(page: Page, kind: string): Promise<void> {
   await expect(settings(page)).toBeVisible()
 }
 
-test('a page is built, kept, shared, looked behind and acted on', async ({ page, server }) => {
+test('a page is built, kept, shared, looked behind and acted on', async ({ page, server, as }) => {
   await enter(page, server)
   await page.goto(`${server.url}/programs/1/report?page=new`)
   await expect(report(page)).toContainText('There is nothing on this page yet')
@@ -91,9 +91,7 @@ test('a page is built, kept, shared, looked behind and acted on', async ({ page,
   await saved
   await expect(page.getByRole('dialog')).toHaveCount(0)
   const address = page.url()
-  const context = await page.context().browser()!.newContext()
-  const other = await context.newPage()
-  await enter(other, server, 'petra')
+  const other = await as('petra')
   await other.goto(address)
   await expect(other.getByRole('heading', { name: 'Weekly look' })).toBeVisible()
   await expect(other.getByRole('button', { name: 'Add a card' })).toHaveCount(0)
@@ -112,13 +110,12 @@ test('a page is built, kept, shared, looked behind and acted on', async ({ page,
     .first()
     .selectOption('doing')
   await expect(theirs.locator('.read')).not.toHaveText(`${who}: ${before - 1}`)
-  await context.close()
 })
 
 test('a card is of a view that one keeps for oneself, which shows others nothing', async ({
   page,
   server,
-  browser,
+  as,
 }) => {
   await enter(page, server)
   await page.request.put(`${server.url}/api/v1/programs/1/private-views`, {
@@ -173,13 +170,10 @@ test('a card is of a view that one keeps for oneself, which shows others nothing
   await page.getByRole('button', { name: 'Share', exact: true }).press('Enter')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 
-  const context = await browser.newContext()
-  const other = await context.newPage()
-  await enter(other, server, 'petra')
+  const other = await as('petra')
   await other.goto(page.url())
   await expect(card(other, 'Ours').getByRole('alert')).toContainText('keeps for themselves')
   await expect(report(other)).not.toContainText('Defects of ours')
-  await context.close()
 })
 
 test('ready pages show what the other stages show, in both themes', async ({ page, server }) => {
@@ -221,7 +215,7 @@ test('a list, a lane and an iteration lead to a chart of themselves', async ({ p
   await expect(settings(page)).toBeVisible()
   await expect(card(page, 'Chart')).toContainText(/Size: .* of \d+ items/)
   await expect(card(page, 'Chart')).toContainText('Where iteration is ')
-  await page.goto(`${server.url}/programs/1/backlog`)
+  await goTo(page, '/programs/1/backlog')
   await page.getByRole('button', { name: 'More', exact: true }).press('Enter')
   await page.getByRole('link', { name: 'Chart this' }).press('Enter')
   await expect(card(page, 'Chart')).toContainText('items. State: ')
@@ -236,7 +230,7 @@ test('a list, a lane and an iteration lead to a chart of themselves', async ({ p
 test('a brief is begun, written, published and read by a link until that is ended', async ({
   page,
   server,
-  browser,
+  as,
 }) => {
   await enter(page, server)
   await page.goto(`${server.url}/programs/1/report`)
@@ -327,8 +321,7 @@ test('a brief is begun, written, published and read by a link until that is ende
   await page.getByRole('button', { name: 'Links…' }).press('Enter')
   await page.getByRole('button', { name: 'Make a link' }).press('Enter')
   const address = await page.getByLabel('The new link: it is shown this once').inputValue()
-  const context = await browser.newContext()
-  const stranger = await context.newPage()
+  const stranger = await as()
   await stranger.goto(address)
   await expect(stranger.getByRole('heading', { level: 1 })).toHaveText('Plan of First Light')
   await expect(stranger.getByText('We begin with LC-8')).toBeVisible()
@@ -340,7 +333,6 @@ test('a brief is begun, written, published and read by a link until that is ende
   await page.getByRole('button', { name: 'End it' }).press('Enter')
   await expect(page.getByText('There is none.')).toBeVisible()
   expect((await stranger.goto(address))?.status()).toBe(404)
-  await context.close()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 

@@ -1,4 +1,4 @@
-import { expect, test } from './server'
+import { expect, goTo, test } from './server'
 
 test('a team looks back on an iteration, and on what it agreed to do the time before', async ({
   demo: page,
@@ -26,7 +26,7 @@ test('a team looks back on an iteration, and on what it agreed to do the time be
   await expect(review.getByRole('checkbox', { name: 'Try on the pier first' })).not.toBeChecked()
 
   // The next one: it is closed, with what is not done going on.
-  await page.goto(`${server.url}/programs/1/track?teams=LC`)
+  await goTo(page, '/programs/1/track?teams=LC')
   await page.locator('li[data-item="LC-4"]').focus()
   await page.keyboard.press('ArrowLeft')
   await page.keyboard.type('Too dim')

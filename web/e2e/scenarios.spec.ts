@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { type Page } from '@playwright/test'
-import { enter, expect, test } from './server'
+import { enter, expect, goTo, test } from './server'
 
 const menu = (page: Page) => page.getByRole('button', { name: /^In view: / })
 const band = (page: Page) => page.getByRole('region', { name: 'The line in view' })
@@ -59,7 +59,7 @@ test('three scenarios are tried and compared; one is published with a conflict s
   await size(page, 'LC-8', '8')
 
   // The link opens the scenario; beside the live plan it stands elsewhere in figures.
-  await page.goto(`${server.url}${address.pathname.replace('backlog', 'plan')}?as=compare`)
+  await goTo(page, `${address.pathname.replace('backlog', 'plan')}?as=compare`)
   const compare = page.getByRole('main', { name: 'Compare' })
   await expect(compare.getByRole('row', { name: /^LC-8 size 8 13/ })).toBeVisible()
   await page.getByLabel('Compare with').selectOption({ label: 'All of it' })
@@ -102,7 +102,7 @@ test('three scenarios are tried and compared; one is published with a conflict s
   await expect(cell).toContainText('8')
 
   // Brought up to date, it has what the live plan has.
-  await page.goto(server.url + address.pathname)
+  await goTo(page, address.pathname)
   await page.getByRole('button', { name: 'Bring up to date…' }).press('Enter')
   const bring = page.getByRole('dialog', { name: 'Bring “One more pair” up to date' })
   await bring.getByRole('radio', { name: /LC-8.*as in the live plan, 8/ }).press('Space')
@@ -119,14 +119,13 @@ test('three scenarios are tried and compared; one is published with a conflict s
 test('two browsers work in one shared scenario; a private one is nobody else’s', async ({
   page,
   server,
-  browser,
+  as,
 }) => {
   await enter(page, server)
   await page.goto(`${server.url}/programs/1/plan`)
   await make(page, 'Ours')
   const path = new URL(page.url()).pathname
-  const ingrid = await (await browser.newContext()).newPage()
-  await enter(ingrid, server, 'ingrid')
+  const ingrid = await as('ingrid')
   await ingrid.goto(server.url + path)
   await expect(ingrid.getByRole('heading', { name: 'There is no such scenario' })).toBeVisible()
 
@@ -135,7 +134,7 @@ test('two browsers work in one shared scenario; a private one is nobody else’s
   await page.getByLabel('All who belong to the program see it').press('Space')
   await page.getByRole('button', { name: 'Keep', exact: true }).press('Enter')
   await expect(band(page)).toContainText('a shared scenario of yours')
-  await ingrid.goto(server.url + path)
+  await ingrid.reload()
   await expect(band(ingrid)).toContainText('a shared scenario of Matthias')
   await size(ingrid, 'LC-8', '3')
   await page.getByRole('link', { name: 'Backlog' }).click()
@@ -192,7 +191,7 @@ test('a draft and a lever begin scenarios, and the plan stays as it is', async (
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
 
   // So does what a forecast supposes, as far as a plan can say it.
-  await page.goto(`${server.url}/programs/1/forecast`)
+  await goTo(page, '/programs/1/forecast')
   await page.getByLabel('No risk strikes').press('Space')
   await page.getByRole('button', { name: 'Keep as scenario…' }).press('Enter')
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('What if')
@@ -204,11 +203,10 @@ test('a draft and a lever begin scenarios, and the plan stays as it is', async (
 test('since a baseline, ten edits of two people are told; one is taken back from the journal', async ({
   page,
   server,
-  browser,
+  as,
 }) => {
   await enter(page, server)
-  const ingrid = await (await browser.newContext()).newPage()
-  await enter(ingrid, server, 'ingrid')
+  const ingrid = await as('ingrid')
   const frozen = await page.request.post(`${server.url}/api/v1/programs/1/baselines`, {
     data: { name: 'As agreed' },
   })

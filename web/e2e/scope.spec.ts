@@ -1,4 +1,4 @@
-import { expect, test } from './server'
+import { expect, goTo, test } from './server'
 
 const number = (text: string | null): number => Number(/\d+/.exec(text ?? '')?.[0])
 
@@ -112,17 +112,11 @@ test('how a release came about: burnup, ledger, progress and flow', async ({ dem
   await expect(ledger.getByRole('columnheader', { name: 'on 9 Mar' })).toBeVisible()
 })
 
-test('what is taken out of a release shows at once, with who did it', async ({
-  demo: page,
-  server,
-  browser,
-}) => {
+test('what is taken out of a release shows at once, with who did it', async ({ demo: page, server, as }) => {
   await page.goto(`${server.url}/programs/1/track?as=scope&of=item:FE-3&what=scope`)
   await expect(page.getByRole('heading', { name: 'FE-3 Remote dimming' })).toBeVisible()
   await expect(page.getByRole('img', { name: /^Burnup of FE-3/ })).toBeVisible()
-  const other = await browser.newContext()
-  const answer = await other.request.post(`${server.url}/api/v1/sign-in/demo`, { data: { login: 'solveig' } })
-  expect(answer.ok()).toBe(true)
+  const other = await as('solveig')
   const outline = (await (await other.request.get(`${server.url}/api/v1/programs/1/outline`)).json()) as {
     revision: number
   }
@@ -143,7 +137,6 @@ test('what is taken out of a release shows at once, with who did it', async ({
   await page.getByLabel('Of which work').selectOption('Tide & Weather')
   await expect(page).toHaveURL(/of=team:TW/)
   await expect(page.getByRole('row', { name: 'Tide & Weather, in points' })).toBeVisible()
-  await other.close()
 })
 
 test('who changes the scope of what has begun is asked why, where the program wants to know', async ({
@@ -160,7 +153,7 @@ test('who changes the scope of what has begun is asked why, where the program wa
     .press('Space')
 
   // A size in an iteration under way: the edit is made, and the question stands beside it.
-  await page.goto(`${server.url}/programs/1/backlog?item=LC-6`)
+  await goTo(page, '/programs/1/backlog?item=LC-6')
   const size = page.getByRole('region', { name: 'Item LC-6' }).getByRole('textbox', { name: 'Size' })
   await size.click()
   await page.keyboard.press('Control+A')
@@ -176,7 +169,7 @@ test('who changes the scope of what has begun is asked why, where the program wa
   // It stands in the history of the item, in that of the scope, and in the journal.
   await page.getByRole('tab', { name: 'History' }).click()
   await expect(page.getByText('Why: receipts turned out to be signed')).toBeVisible()
-  await page.goto(`${server.url}/programs/1/track?as=scope&of=release:R1&line=LC`)
+  await goTo(page, '/programs/1/track?as=scope&of=release:R1&line=LC')
   const events = page.getByRole('region', { name: 'Events' })
   await expect(events.getByText('receipts turned out to be signed')).toBeVisible()
   await page.getByRole('button', { name: 'What changed' }).click()
@@ -184,7 +177,7 @@ test('who changes the scope of what has begun is asked why, where the program wa
   await page.keyboard.press('Escape')
 
   // What has not begun is nobody's to explain; neither is what is taken back.
-  await page.goto(`${server.url}/programs/1/backlog?item=LC-6`)
+  await goTo(page, '/programs/1/backlog?item=LC-6')
   await page.getByRole('button', { name: /^Undo/ }).click()
   await expect(size).toHaveValue('3')
   await expect(asks).toHaveCount(0)

@@ -1,4 +1,4 @@
-import { test as base, type BrowserContext, type Page } from '@playwright/test'
+import { test as base, type Browser, type BrowserContext, type Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -6,6 +6,9 @@ import { join } from 'node:path'
 import { createServer } from 'node:net'
 import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
+import type { App } from 'vue'
+
+const viewport = { width: 1280, height: 800 }
 
 const binary = fileURLToPath(new URL('../../bin/jantrel', import.meta.url))
 
@@ -88,6 +91,15 @@ export async function enter(page: Page, server: Server, login = 'matthias'): Pro
   if (!answer.ok()) throw new Error(await answer.text())
 }
 
+/** Goes to a path within the page, as a link in it does: nothing is loaded anew. It is there when this ends. */
+export async function goTo(page: Page, path: string): Promise<void> {
+  await page.evaluate(async (path) => {
+    const root = document.querySelector('#app') as unknown as { __vue_app__: App }
+    await root.__vue_app__.config.globalProperties.$router.push(path)
+    await new Promise(requestAnimationFrame)
+  }, path)
+}
+
 /** A port that is free. */
 function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
@@ -100,14 +112,39 @@ function freePort(): Promise<number> {
   })
 }
 
+/**
+ * Somebody's browser, which a worker keeps from test to test: opening one anew and reading all into it takes longer than
+ * most tests.
+ */
+class Seat {
+  private uses = 0
+  private constructor(
+    readonly context: BrowserContext,
+    private page: Page,
+  ) {}
+
+  static async open(browser: Browser): Promise<Seat> {
+    const context = await browser.newContext({ viewport })
+    return new Seat(context, await context.newPage())
+  }
+
+  /** Its page. After some uses there is so much of old ones in memory that a new one is quicker. */
+  async take(): Promise<Page> {
+    if (this.uses++ >= 8) {
+      await this.page.close()
+      this.page = await this.context.newPage()
+      this.uses = 1
+    }
+    return this.page
+  }
+}
+
 /** What a worker goes through its tests with. */
-interface Tab {
-  context: BrowserContext
-  /** The page, of whose uses are counted: after some there is so much of old ones in memory that a new one is quicker. */
-  page: Page
-  uses: number
-  /** Where its servers listen: with the same address the browser need not read and compile the page anew. */
+interface Kept {
+  /** A port that its servers listen at: with the same address the browser need not compile the page's code anew. */
   port: number
+  /** Browsers of so many people. */
+  seats: Seat[]
 }
 
 /** Leaves a page as if nobody had used it, at an address of the server where nothing runs. */
@@ -117,6 +154,7 @@ async function leave(page: Page, server: Server): Promise<void> {
     page.removeAllListeners(of)
   await page.unrouteAll({ behavior: 'ignoreErrors' })
   await page.context().clearCookies()
+  await page.setViewportSize(viewport)
   await page.goto(`${server.url}/healthz`)
   await page.evaluate(() => {
     localStorage.clear()
@@ -126,31 +164,34 @@ async function leave(page: Page, server: Server): Promise<void> {
 
 /**
  * A test with a demo of its own, or one that is `shared` by those who only look; it fails on what the page's console
- * complains of. The page is the worker's: opening another and reading all into it again takes longer than most tests.
+ * complains of. Pages are the worker's; `as` gives those of others, signed in or not, in browsers of their own.
  */
 export const test = base.extend<
-  { server: Server; empty: Server; demo: Page; plan: Page; complaints: string[]; look: Page },
-  { tab: Tab; shared: Server }
+  {
+    server: Server
+    empty: Server
+    demo: Page
+    plan: Page
+    complaints: string[]
+    look: Page
+    as: (login?: string) => Promise<Page>
+  },
+  { kept: Kept; shared: Server }
 >({
-  tab: [
+  kept: [
     async ({ browser }, use) => {
-      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-      await use({ context, page: await context.newPage(), uses: 0, port: await freePort() })
-      await context.close()
+      const kept = { port: await freePort(), seats: [await Seat.open(browser)] }
+      await use(kept)
+      for (const seat of kept.seats) await seat.context.close()
     },
     { scope: 'worker' },
   ],
-  context: async ({ tab }, use) => use(tab.context),
+  context: async ({ kept }, use) => use(kept.seats[0].context),
   // What a page says in its console is a fault, but for answers that refuse something: the
   // browser itself notes these, and the page shows them. Nor is it one that handlers are
   // refused to run: some flows type hostile text, which is parsed before it is cleaned.
-  page: async ({ tab, colorScheme }, use) => {
-    if (tab.uses++ >= 8) {
-      await tab.page.close()
-      tab.page = await tab.context.newPage()
-      tab.uses = 0
-    }
-    const page = tab.page
+  page: async ({ kept, colorScheme }, use) => {
+    const page = await kept.seats[0].take()
     await page.emulateMedia({ colorScheme })
     const said: string[] = []
     page.on('console', (message) => {
@@ -163,8 +204,19 @@ export const test = base.extend<
     await use(page)
     if (said.length) throw new Error(`in the console: ${said.join('\n')}`)
   },
-  empty: async ({ page, tab }, use) => {
-    const server = new Server(tab.port)
+  as: async ({ browser, kept, server }, use) => {
+    const taken: Page[] = []
+    await use(async (login) => {
+      const seat = (kept.seats[taken.length + 1] ??= await Seat.open(browser))
+      const page = await seat.take()
+      taken.push(page)
+      if (login) await enter(page, server, login)
+      return page
+    })
+    for (const page of taken) await leave(page, server)
+  },
+  empty: async ({ page, kept }, use) => {
+    const server = new Server(kept.port)
     await server.start('serve')
     await use(server)
     await leave(page, server)
@@ -174,8 +226,8 @@ export const test = base.extend<
   complaints: async ({}, use) => {
     await use([])
   },
-  server: async ({ page, tab }, use) => {
-    const server = await Server.demo(tab.port)
+  server: async ({ page, kept }, use) => {
+    const server = await Server.demo(kept.port)
     await use(server)
     await leave(page, server)
     await server.end()

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { enter, expect, test, type Server } from './server'
+import { enter, expect, goTo, type Server, test } from './server'
 
-const go = (server: Server, tab: string) => `${server.url}/programs/1/set-up/${tab}`
+const at = (server: Server, tab: string) => `${server.url}/programs/1/set-up/${tab}`
 
 /**
  * From an empty server to a program with two cadences, three teams, nine people and
@@ -164,7 +164,7 @@ test('a program is set up from nothing by keyboard in under 60 keys beyond typin
 
 test('a dragged edge shows what it would do, and is done only when agreed', async ({ page, server }) => {
   await enter(page, server)
-  await page.goto(go(server, 'calendar'))
+  await page.goto(at(server, 'calendar'))
   const cell = page.getByRole('button', { name: /^LC·11, / })
   const next = page.getByRole('button', { name: /^LC·12, 12 Apr to 25 Apr/ })
   await expect(next).toBeVisible()
@@ -207,14 +207,14 @@ test('an iteration is closed: what was completed is noted, the rest carries over
   server,
 }) => {
   await enter(page, server)
-  await page.goto(go(server, 'calendar'))
+  await page.goto(at(server, 'calendar'))
   await page.getByRole('button', { name: /^LC·10, .*open/ }).click()
   await page.getByRole('button', { name: 'Close…' }).click()
   const dialog = page.getByRole('dialog', { name: 'Close LC·10' })
   await expect(dialog).toContainText('LC-5 Dimming curve for the great lens')
   await dialog.getByRole('button', { name: 'Apply' }).click()
   await expect(page.getByRole('button', { name: /^LC·10, .*closed/ })).toBeVisible()
-  await page.goto(go(server, 'velocity'))
+  await goTo(page, '/programs/1/set-up/velocity')
   await expect(page.getByRole('row', { name: /^LC·10/ }).first()).toContainText('yes')
 })
 
@@ -223,7 +223,7 @@ test('calendars are refreshed: first shown, then applied, and the second time th
   server,
 }) => {
   await enter(page, server)
-  await page.goto(go(server, 'people'))
+  await page.goto(at(server, 'people'))
   const refresh = page.getByRole('button', { name: 'Refresh from calendars…' })
   await refresh.click()
   const dialog = page.getByRole('dialog', { name: 'Days off from calendars' })
@@ -239,7 +239,7 @@ test('calendars are refreshed: first shown, then applied, and the second time th
 
 test('a broken calendar file is refused with its line', async ({ page, server }) => {
   await enter(page, server)
-  await page.goto(go(server, 'calendar'))
+  await page.goto(at(server, 'calendar'))
   await page.getByLabel('iCalendar file').setInputFiles({
     name: 'h.ics',
     mimeType: 'text/calendar',
@@ -255,7 +255,7 @@ test('a capacity opens to how it came about, is set by hand with a reason, and c
   server,
 }) => {
   await enter(page, server)
-  await page.goto(go(server, 'capacity'))
+  await page.goto(at(server, 'capacity'))
   await page.getByRole('button', { name: /^LC·12, .*carries 13 pt of 9.7 pt, over by 3.3 pt/ }).click()
   const panel = page.getByRole('complementary', { name: 'How the capacity comes about' })
   await expect(panel).toContainText('20 member-days are there: × 57 %')
@@ -286,7 +286,7 @@ test('an iteration is left out of velocity with a reason, and a suggestion agree
   server,
 }) => {
   await enter(page, server)
-  await page.goto(go(server, 'velocity'))
+  await page.goto(at(server, 'velocity'))
   await expect(page.getByText('Measured 16.9 pt')).toBeVisible()
   await page.getByRole('row', { name: /^LC·3/ }).getByRole('button', { name: 'leave out' }).click()
   await page.getByLabel('Why it is left out').fill('The radio was down')
@@ -308,11 +308,11 @@ test('an iteration is left out of velocity with a reason, and a suggestion agree
 
 test('who may not change a thing sees it dimmed', async ({ page, server }) => {
   await enter(page, server, 'petra')
-  await page.goto(go(server, 'teams'))
+  await page.goto(at(server, 'teams'))
   await expect(page.getByRole('region', { name: 'Lamp Control' }).getByLabel('Name')).toBeDisabled()
   await expect(page.getByRole('button', { name: 'New team' })).toHaveCount(0)
   await expect(page.getByRole('button', { name: 'Draft a schedule' })).toBeDisabled()
-  await page.goto(`${server.url}/programs/1/plan`)
+  await goTo(page, '/programs/1/plan')
   await page.locator('[data-block="LC-20"]').click()
   await expect(page.getByRole('region', { name: 'Selected item' }).getByLabel('Title')).toBeDisabled()
   await page.keyboard.press(']')
@@ -321,7 +321,7 @@ test('who may not change a thing sees it dimmed', async ({ page, server }) => {
 
 test('a member edits their own days off, and nobody else’s', async ({ page, server }) => {
   await enter(page, server, 'thandi')
-  await page.goto(go(server, 'people'))
+  await page.goto(at(server, 'people'))
   await page.getByRole('button', { name: 'Your days off' }).click()
   const dialog = page.getByRole('dialog', { name: 'Thandi Mokwena' })
   await expect(dialog.getByLabel('Name')).toBeDisabled()
@@ -333,7 +333,7 @@ test('a member edits their own days off, and nobody else’s', async ({ page, se
   await expect(page.getByRole('dialog').getByRole('button', { name: 'Keep' })).toHaveCount(0)
 })
 
-test('accounts and roles are given in the browser, and taken at once', async ({ page, server, browser }) => {
+test('accounts and roles are given in the browser, and taken at once', async ({ page, server, as }) => {
   await enter(page, server, 'solveig')
   await page.goto(server.url + '/server')
   await page.getByRole('button', { name: 'New account' }).click()
@@ -342,11 +342,11 @@ test('accounts and roles are given in the browser, and taken at once', async ({ 
   await page.getByLabel('Password', { exact: true }).fill('nine lamps burn')
   await page.getByRole('button', { name: 'Keep' }).click()
   await expect(page.getByRole('row', { name: /Ines Marek/ })).toBeVisible()
-  await page.goto(go(server, 'access'))
+  await goTo(page, '/programs/1/set-up/access')
   await page.getByLabel('Add by sign-in name').fill('ines')
   await page.getByRole('button', { name: 'Add' }).click()
   await expect(page.getByRole('row', { name: /Ines Marek/ })).toBeVisible()
-  const ines = await (await browser.newContext()).newPage()
+  const ines = await as()
   const signedIn = await ines.request.post(`${server.url}/api/v1/sign-in`, {
     data: { login: 'ines', password: 'nine lamps burn' },
   })
@@ -357,7 +357,7 @@ test('accounts and roles are given in the browser, and taken at once', async ({ 
   await expect(page.getByRole('row', { name: /Ines Marek/ })).toHaveCount(0)
   await ines.reload()
   await expect(ines.getByText('There is no such program')).toBeVisible()
-  await page.goto(server.url + '/server')
+  await goTo(page, '/server')
   await page.getByRole('main').getByRole('button', { name: 'Ines Marek' }).click()
   const access = page.getByRole('region', { name: 'Access' })
   await expect(access).toContainText('Signed in on 1 browser')

@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test'
-import { enter, expect, Server, test } from './server'
+import { enter, expect, goTo, Server, test } from './server'
 
 /** Sends signals as a service outside does: with a token. */
 async function report(page: Page, server: Server, token: string, signals: object): Promise<unknown> {
@@ -56,7 +56,7 @@ test('what services outside find shows at once, and leads to what it is about', 
   await expect(item.getByText(`Tests wait for ${taken.keys[0]}`)).toBeVisible()
 
   // The defect says whose tests wait; another is added by keyboard.
-  await page.goto(`${server.url}/programs/1/backlog?item=${taken.keys[0]}`)
+  await goTo(page, `/programs/1/backlog?item=${taken.keys[0]}`)
   const defect = page.getByRole('region', { name: `Item ${taken.keys[0]}` })
   await expect(defect.getByRole('button', { name: /^LC-5 / })).toBeVisible()
   await defect.getByRole('combobox', { name: 'Add an item whose tests wait' }).focus()
@@ -71,7 +71,7 @@ test('what services outside find shows at once, and leads to what it is about', 
       { id: 'bug-1', team: 'LC', at: '2027-03-23T09:00:00Z', title: 'Dims', hinders: ['LC-5'], mended: true },
     ],
   })
-  await page.goto(`${server.url}/programs/1/track?as=attention&team=LC`)
+  await goTo(page, '/programs/1/track?as=attention&team=LC')
   await expect(calls.filter({ hasText: 'build is red' })).toHaveCount(1)
   await expect(calls.filter({ hasText: 'cannot be tested' })).toHaveCount(0)
 })

@@ -1,4 +1,4 @@
-import { block, enter, expect, test } from './server'
+import { block, enter, expect, goTo, test } from './server'
 
 test('an empty program, a bad document and a good one', async ({ page, empty: server }) => {
   await page.goto(server.first)
@@ -38,7 +38,7 @@ test('an empty program, a bad document and a good one', async ({ page, empty: se
     .click()
   await page.getByRole('button', { name: 'Delete for good' }).click()
   await expect(page.getByRole('listitem').filter({ hasText: 'Small' })).toHaveCount(0)
-  await page.goto(server.url + '/programs/77/plan')
+  await goTo(page, '/programs/77/plan')
   await expect(page.getByText('There is no such program')).toBeVisible()
 })
 
@@ -73,12 +73,38 @@ test('a server that fails says so and can be asked again', async ({ page, server
 test('the interface can be read without another host', async ({ page, server }) => {
   const asked: string[] = []
   page.on('request', (r) => asked.push(r.url()))
+  // One operation with what it speaks of: to draw all of them takes a slow machine half a minute.
+  await page.route('**/openapi.json', async (route) => {
+    const whole = (await (await route.fetch()).json()) as Described
+    const path = '/api/v1/programs/{id}/changes'
+    const part = { ...whole, paths: { [path]: whole.paths[path] } }
+    await route.fulfill({ json: { ...part, components: spokenOf(part, whole.components) } })
+  })
   await page.goto(server.url + '/api-docs.html')
-  // The page draws all operations before it shows any: on a slow machine that takes half a minute.
-  await expect(page.getByText('Apply changes, all or none').first()).toBeVisible({ timeout: 180_000 })
+  await expect(page.getByText('Apply changes, all or none').first()).toBeVisible()
   expect(
     asked.filter(
       (url) => !url.startsWith(server.url) && !url.startsWith('data:') && !url.startsWith('blob:'),
     ),
   ).toEqual([])
 })
+
+type Components = Record<string, Record<string, unknown>>
+interface Described {
+  paths: Record<string, unknown>
+  components: Components
+}
+
+/** The components that a part of the description speaks of, and those that these speak of in turn. */
+function spokenOf(part: object, components: Components): Components {
+  const found: Components = { securitySchemes: components.securitySchemes }
+  const look = (text: string) => {
+    for (const [, kind, name] of text.matchAll(/"#\/components\/(\w+)\/([^"]+)"/g))
+      if (!(name in (found[kind] ??= {}))) {
+        found[kind][name] = components[kind][name]
+        look(JSON.stringify(components[kind][name]))
+      }
+  }
+  look(JSON.stringify({ ...part, components: undefined }))
+  return found
+}

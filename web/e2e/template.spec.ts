@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { expect, test } from './server'
+import { expect, goTo, test } from './server'
 
 test('a way of working is kept as a template, used, sent out and brought along', async ({
   demo: page,
@@ -22,7 +22,7 @@ test('a way of working is kept as a template, used, sent out and brought along',
   await expect(page.getByText('Still to be written: What could stop us.')).toBeVisible()
 
   // The roles to choose from are the program's, and are offered where one is written.
-  await page.goto(`${server.url}/programs/1/set-up/people`)
+  await goTo(page, '/programs/1/set-up/people')
   await page.getByRole('button', { name: 'Roles…' }).press('Enter')
   const roles = page.getByRole('dialog', { name: 'Roles' })
   const words = roles.getByRole('textbox', { name: /What people do in teams/ })
@@ -43,7 +43,7 @@ test('a way of working is kept as a template, used, sent out and brought along',
   await expect(person.locator('#p-roles + datalist option').first()).toHaveAttribute('value', 'diving, lead')
   await person.getByRole('button', { name: 'Cancel' }).press('Enter')
 
-  await page.goto(`${server.url}/programs/1/report?as=working`)
+  await goTo(page, '/programs/1/report?as=working')
   await expect(page.getByRole('region', { name: 'What was agreed' })).toContainText(
     'Who shows it: a name and a day',
   )
@@ -70,7 +70,7 @@ test('a way of working is kept as a template, used, sent out and brought along',
   const text = readFileSync(await download.path(), 'utf8')
   await start.getByRole('button', { name: 'Start', exact: true }).press('Enter')
   await expect(page).toHaveURL(/programs\/2\/set-up\/teams/)
-  await page.goto(`${server.url}/programs/2/report?as=working`)
+  await goTo(page, '/programs/2/report?as=working')
   const agreed = page.getByRole('region', { name: 'What was agreed' })
   await expect(agreed).toContainText('Two weeks: 14 days each')
   await expect(agreed).toContainText('What could stop us')

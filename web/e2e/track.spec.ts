@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test'
-import { drag, enter, expect, test, type Server } from './server'
+import { drag, expect, test, type Server } from './server'
 
 async function track(page: Page, server: Server, query = ''): Promise<void> {
   await page.goto(`${server.url}/programs/1/track${query}`)
@@ -141,7 +141,7 @@ test('an iteration is closed item by item, the next begins, and it is opened aga
   await expect(lamp.getByRole('button', { name: /^Start/ })).toHaveCount(0)
 })
 
-test('several teams start at once, and another sees it at once', async ({ demo: page, server, browser }) => {
+test('several teams start at once, and another sees it at once', async ({ demo: page, server, as }) => {
   await track(page, server)
   for (const team of ['Lamp Control', "Keepers' Console"]) {
     await section(page, team)
@@ -159,8 +159,7 @@ test('several teams start at once, and another sees it at once', async ({ demo: 
   await server.start()
   await page.goto(`${server.url}/programs/1/track?teams=LC,KC`)
   await expect(page.getByRole('heading', { name: /^Lamp Control LC·11 · not started/ })).toBeVisible()
-  const other = await (await browser.newContext()).newPage()
-  await enter(other, server, 'ingrid')
+  const other = await as('ingrid')
   await other.goto(`${server.url}/programs/1/track`)
   await expect(other.getByRole('heading', { name: /^Keepers' Console KC·11 · not started/ })).toBeVisible()
 
@@ -178,10 +177,9 @@ test('several teams start at once, and another sees it at once', async ({ demo: 
     await expect(each.getByText('Goal: Watches hand over without paper')).toBeVisible()
   }
   await expect(page.getByRole('button', { name: 'Undo: Start LC·11, KC·11' })).toBeEnabled()
-  await other.context().close()
 })
 
-test('somebody else accepts, where the program asks for that', async ({ demo: page, server, browser }) => {
+test('somebody else accepts, where the program asks for that', async ({ demo: page, server, as }) => {
   await page.goto(`${server.url}/programs/1/set-up/teams`)
   await page.getByRole('checkbox', { name: /somebody other than its assignee/ }).press('Space')
   await expect(page.getByRole('button', { name: 'Undo: Who calls items done' })).toBeEnabled()
@@ -190,13 +188,8 @@ test('somebody else accepts, where the program asks for that', async ({ demo: pa
   await page.keyboard.press('ArrowRight')
   await expect(row(page, 'MA-5')).toHaveAttribute('aria-label', /, in review,/)
 
-  const as = async (login: string) => {
-    const theirs = await (await browser.newContext()).newPage()
-    await enter(theirs, server, login)
-    await track(theirs, server)
-    return theirs
-  }
   const ingrid = await as('ingrid') // LC-5 is hers
+  await track(ingrid, server)
   await row(ingrid, 'LC-5').focus()
   await ingrid.keyboard.press('ArrowRight')
   await expect(row(ingrid, 'LC-5')).toHaveAttribute('aria-label', /, sea trial,/)
@@ -206,10 +199,10 @@ test('somebody else accepts, where the program asks for that', async ({ demo: pa
   await expect(ingrid.getByText('somebody else accepts what you did')).toBeVisible()
   await expect(row(ingrid, 'LC-5')).toHaveAttribute('aria-label', /, in review,/)
   const thandi = await as('thandi') // of the same team as who does MA-5
+  await track(thandi, server)
   await row(thandi, 'MA-5').focus()
   await thandi.keyboard.press('ArrowRight')
   for (const each of [thandi, page]) await expect(row(each, 'MA-5')).toHaveAttribute('aria-label', /, done,/)
-  for (const each of [ingrid, thandi]) await each.context().close()
 })
 
 test('stacked by step, cards go on by key and by drag', async ({ demo: page, server }) => {

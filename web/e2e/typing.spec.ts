@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { block, enter, expect, test as base } from './server'
+import { block, enter, expect, goTo, test as base } from './server'
 
 // What is typed with real keys, without looking: nothing of it gets lost or means something else.
 
@@ -103,7 +103,7 @@ test('three titles typed blind make three items', async ({ backlog: page }) => {
   await expect(cell(page, 'LC-29', 'kind')).toHaveText('defect')
 })
 
-test('the focus stays where one goes on', async ({ backlog: page, server }) => {
+test('the focus stays where one goes on', async ({ backlog: page }) => {
   const focused = () => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
   await cell(page, 'LC-7', 'title').click()
   const write = page.getByRole('button', { name: 'Write one' })
@@ -116,7 +116,7 @@ test('the focus stays where one goes on', async ({ backlog: page, server }) => {
   await expect(page.getByText('At dusk, earlier each day.')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Edit', exact: true })).toBeFocused()
   // Moved on the plan, a block keeps the keyboard; so does what was a row of the list.
-  await page.goto(`${server.url}/programs/1/plan`)
+  await goTo(page, '/programs/1/plan')
   await block(page, 'LC-20').focus()
   await page.keyboard.press('Enter')
   for (const name of [/^LC·15:/, /^LC·16:/]) {
@@ -129,7 +129,7 @@ test('the focus stays where one goes on', async ({ backlog: page, server }) => {
   await expect(block(page, 'LC-20')).toBeFocused()
   expect(await focused()).toContain('LC-20')
   // Left out of velocity and counted again.
-  await page.goto(`${server.url}/programs/1/set-up/velocity`)
+  await goTo(page, '/programs/1/set-up/velocity')
   const out = page.getByRole('button', { name: 'leave out' }).first()
   await out.focus()
   await page.keyboard.press('Enter')
@@ -172,7 +172,7 @@ test('F6 goes from region to region, and the skylines take the keyboard', async 
   expect(await inside('.scroller')).toBe(true)
 })
 
-test('dates are typed as people write them, everywhere', async ({ backlog: page, server }) => {
+test('dates are typed as people write them, everywhere', async ({ backlog: page }) => {
   const due = page.getByLabel('Due', { exact: true })
   await cell(page, 'LC-7', 'title').click()
   await due.focus()
@@ -192,7 +192,7 @@ test('dates are typed as people write them, everywhere', async ({ backlog: page,
   await page.keyboard.press('ArrowDown')
   await page.locator('.p-datepicker').getByText('8', { exact: true }).click()
   await expect(due).toHaveValue('8 Apr 2027')
-  await page.goto(`${server.url}/programs/1/set-up/releases`)
+  await goTo(page, '/programs/1/set-up/releases')
   const release = page.getByLabel('Due', { exact: true })
   await release.focus()
   await page.keyboard.press('Control+a')
@@ -303,9 +303,8 @@ test('an item leaves the release of its feature, and takes it again', async ({ b
 
 test('who joins a team is shown with what that does to capacity, and asked about where it is unclear', async ({
   backlog: page,
-  server,
 }) => {
-  await page.goto(`${server.url}/programs/1/set-up/teams`)
+  await goTo(page, '/programs/1/set-up/teams')
   await page.getByRole('button', { name: /^Lamp Control/ }).click()
   const kwame = page.locator('#m-person option', { hasText: 'Kwame Adusei' })
   await page.getByLabel('Add a member').selectOption((await kwame.getAttribute('value')) ?? '')

@@ -1,9 +1,9 @@
-import { block, enter, expect, test } from './server'
+import { block, expect, goTo, test } from './server'
 
 test('the plan is coloured by rules of its own, keeps to a filter, and both are saved and shared', async ({
   plan,
   server,
-  browser,
+  as,
 }) => {
   const legend = plan.getByRole('list', { name: 'Legend' })
   // A rule is made with keys alone.
@@ -64,17 +64,15 @@ test('the plan is coloured by rules of its own, keeps to a filter, and both are 
   // Another view and back again: all of it returns. Somebody else has it too, in both stages.
   await plan.getByLabel('View', { exact: true }).selectOption('Everything')
   await expect(block(plan, 'LC-6')).toBeVisible()
-  const other = await browser.newPage()
-  await enter(other, server, 'ingrid')
+  const other = await as('ingrid')
   await other.goto(`${server.url}/programs/1/plan`)
   await other.getByLabel('View', { exact: true }).selectOption('Full Chain by size')
   await expect(block(other, 'LC-6')).toHaveCount(0)
   await expect(other.getByRole('list', { name: 'Legend' })).toContainText('Large ones')
-  await other.goto(`${server.url}/programs/1/backlog`)
+  await goTo(other, '/programs/1/backlog')
   await other.getByLabel('View', { exact: true }).selectOption('Full Chain by size')
   await expect(other.locator('[data-item="LC-18"]')).toBeVisible()
   await expect(other.locator('[data-item="LC-6"]')).toHaveCount(0)
-  await other.close()
 })
 
 test('what is under way keeps to a view of the plan, and its cards show what that says', async ({

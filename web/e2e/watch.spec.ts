@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test'
-import { enter, expect, test } from './server'
+import { enter, expect, goTo, test } from './server'
 
 const row = (page: Page, key: string) => page.locator(`li[data-row="1/${key}"]`)
 const list = (page: Page, name: string) => page.getByRole('region', { name, exact: true })
@@ -58,15 +58,14 @@ test('a member begins with what is theirs, and works from there by keyboard', as
   await expect(page.getByText('Back on Monday')).toBeVisible()
 })
 
-test('what others do shows by itself, and waits for one’s word', async ({ page, server, browser }) => {
+test('what others do shows by itself, and waits for one’s word', async ({ page, server, as }) => {
   await enter(page, server, 'thandi')
   await page.goto(`${server.url}/watch`)
   await expect(list(page, 'Waits for your word')).toContainText('Nothing of your teams is in review')
-  const other = await (await browser.newContext()).newPage()
-  await enter(other, server, 'matthias')
+  const other = await as('matthias')
   await other.goto(`${server.url}/programs/1/set-up/teams`)
   await other.getByRole('checkbox', { name: /somebody other than its assignee/ }).press('Space')
-  await other.goto(`${server.url}/programs/1/track?teams=KC`)
+  await goTo(other, '/programs/1/track?teams=KC')
   await other.locator('li[data-item="KC-2"]').focus()
   await other.keyboard.press('ArrowRight')
   await expect(other.locator('li[data-item="KC-2"]')).toHaveAttribute('aria-label', /, sea trial,/)
@@ -83,20 +82,14 @@ test('what others do shows by itself, and waits for one’s word', async ({ page
   await waits.getByRole('button', { name: 'Accept' }).click()
   await expect(waits.locator('li')).toHaveCount(0)
   await expect(other.locator('li[data-item="KC-2"]')).toHaveAttribute('aria-label', /, done,/)
-  await other.context().close()
 })
 
-test('who is mentioned reads it in their news, until they have seen it', async ({
-  page,
-  server,
-  browser,
-}) => {
+test('who is mentioned reads it in their news, until they have seen it', async ({ page, server, as }) => {
   await enter(page, server, 'thandi')
   await page.goto(`${server.url}/watch`)
   const waiting = list(page, 'Waits for your word') // the page has all
   await expect(waiting).toBeVisible()
-  const other = await (await browser.newContext()).newPage()
-  await enter(other, server, 'matthias')
+  const other = await as('matthias')
   await other.goto(`${server.url}/programs/1/backlog?item=LC-8`)
   await other.getByRole('tab', { name: /^Comments/ }).click()
   const field = other.getByLabel('Your comment')
@@ -114,7 +107,7 @@ test('who is mentioned reads it in their news, until they have seen it', async (
   await expect(first).toContainText('LC-8')
   await expect(first).toContainText('Matthias Ferreol mentions you: “Does it dim in fog, @Thandi Mokwena ?”')
   const count = /\d+/.exec((await list(page, 'News').getByRole('heading').textContent())!)![0]
-  await page.goto(`${server.url}/programs/1/track`)
+  await goTo(page, '/programs/1/track')
   await page.getByRole('button', { name: `You are Thandi Mokwena, with ${count} news` }).click()
   await page.getByRole('link', { name: `My watch: ${count} news` }).press('Enter')
   await expect(list(page, 'News')).toBeVisible()
@@ -125,7 +118,6 @@ test('who is mentioned reads it in their news, until they have seen it', async (
   await expect(waiting).toBeVisible()
   await expect(page.getByRole('button', { name: 'You are Thandi Mokwena', exact: true })).toBeVisible()
   await expect(list(page, 'News')).toHaveCount(0)
-  await other.context().close()
 })
 
 test('who is nobody in a program is told so; the way there is in one’s menu', async ({ plan }) => {
