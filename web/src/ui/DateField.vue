@@ -20,11 +20,17 @@ const wrong = ref('')
 const input = ref<HTMLInputElement>()
 const popover = ref<InstanceType<typeof Popover>>()
 
+/** What the field was last given to read; what it reads otherwise has been typed since. */
+let given = ''
+function give(date?: string): void {
+  text.value = given = dayText(date)
+  say('')
+}
+// What is typed stays: the date may change after that, by an answer to what was taken before or by somebody else.
 watch(
   () => props.modelValue,
   (date) => {
-    text.value = dayText(date)
-    say('')
+    if (text.value === given || document.activeElement !== input.value) give(date)
   },
   { immediate: true },
 )
@@ -48,8 +54,7 @@ function take(): boolean {
     say(`This is before ${dayText(props.min)}.`)
   else {
     const date = day === undefined ? '' : toDate(day)
-    say('')
-    text.value = dayText(date)
+    give(date)
     if (date !== before) emit('update:modelValue', date)
   }
   return !wrong.value

@@ -1,0 +1,55 @@
+// @vitest-environment jsdom
+import PrimeVue from 'primevue/config'
+import { createApp, h, nextTick, ref } from 'vue'
+import { expect, it } from 'vitest'
+import DateField from './DateField.vue'
+
+/** A field of a date that is taken, and answered when the test says so. */
+function field(at: string) {
+  const date = ref(at)
+  const taken: string[] = []
+  const host = document.body.appendChild(document.createElement('div'))
+  createApp(() =>
+    h(DateField, { modelValue: date.value, 'onUpdate:modelValue': (to: string) => void taken.push(to) }),
+  )
+    .use(PrimeVue)
+    .mount(host)
+  const input = host.querySelector('input')!
+  const type = async (text: string) => {
+    input.focus()
+    input.value = text
+    input.dispatchEvent(new Event('input'))
+    await nextTick()
+  }
+  const enter = async () => {
+    input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }))
+    await nextTick()
+  }
+  return { date, taken, input, type, enter }
+}
+
+it('keeps what is typed while the answer to what was taken before is on its way', async () => {
+  const { date, taken, input, type, enter } = field('2027-02-12')
+  expect(input.value).toBe('12 Feb 2027')
+  await type('12 May 2027')
+  await enter()
+  expect(taken).toEqual(['2027-05-12'])
+  await type('soon')
+  date.value = '2027-05-12'
+  await nextTick()
+  expect(input.value).toBe('soon')
+  await enter()
+  expect(input.title).toContain('“soon” is no date.')
+  expect(taken).toHaveLength(1)
+})
+
+it('shows what others make of the date where nobody types', async () => {
+  const { date, input } = field('2027-02-12')
+  date.value = '2027-03-01'
+  await nextTick()
+  expect(input.value).toBe('1 Mar 2027')
+  input.focus()
+  date.value = ''
+  await nextTick()
+  expect(input.value).toBe('')
+})
