@@ -91,7 +91,7 @@ watch(
   () => [item.value?.key, item.value?.title, item.value?.description],
   ([key], old) => {
     if (key !== old?.[0]) writing.value = false
-    title.value = item.value?.title ?? ''
+    if (key !== old?.[0] || title.value === (old?.[1] ?? '')) title.value = item.value?.title ?? ''
     if (!writing.value) text.value = item.value?.description ?? ''
   },
   { immediate: true },
