@@ -3,7 +3,8 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Change } from '@/api/types'
 import { useProgram } from './program'
-import { detailsOf, eventually, here, outlineOf, smallProgram, updateOf } from './testing'
+import { detailsOf, here, outlineOf, smallProgram, updateOf } from './testing'
+import { eventually } from '@/ui/testing'
 
 /** The event stream, with events sent by hand. */
 class FakeEvents extends EventTarget {

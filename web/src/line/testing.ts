@@ -1,10 +1,6 @@
-import { vi } from 'vitest'
 import type { Change, Details, Facts, Item, Outline, Program, Update } from '@/api/types'
 
 /** A small program and a stand-in for the server, for tests of the stores. */
-
-/** Waits until what is expected holds, however slow the machine. */
-export const eventually = (holds: () => unknown) => vi.waitFor(holds, { timeout: 25_000 })
 
 export const smallProgram = (): Program => {
   const iterations = ['1', '2', '3', '4'].map((key, i) => ({

@@ -3,6 +3,7 @@ import PrimeVue from 'primevue/config'
 import { createApp, h, nextTick, ref } from 'vue'
 import { expect, it } from 'vitest'
 import DateField from './DateField.vue'
+import { eventually, withScreen } from './testing'
 
 /** A field of a date that is taken, and answered when the test says so. */
 function field(at: string) {
@@ -52,4 +53,36 @@ it('shows what others make of the date where nobody types', async () => {
   date.value = ''
   await nextTick()
   expect(input.value).toBe('')
+})
+
+it('takes a day from the calendar by keys, and goes on where one was', async () => {
+  withScreen()
+  const { taken, input, type } = field('2027-02-01')
+  const press = (key: string) =>
+    document.activeElement!.dispatchEvent(
+      new KeyboardEvent('keydown', { key, code: key, bubbles: true, cancelable: true }),
+    )
+  /** The day that the keyboard is on; undefined where there is no calendar. */
+  const day = () => {
+    const at = document.activeElement as HTMLElement
+    return at.closest('.p-datepicker') ? at.textContent?.trim() : undefined
+  }
+  await type('12 Feb 2027')
+  press('ArrowDown')
+  await eventually(() => expect(day()).toBe('12'))
+  press('ArrowRight')
+  press('ArrowDown')
+  expect(day()).toBe('20')
+  press('Enter')
+  await eventually(() => expect(document.activeElement).toBe(input))
+  expect(input.value).toBe('20 Feb 2027')
+  expect(taken).toEqual(['2027-02-20'])
+  // Opened again it begins where it is; a month on and back with Escape, nothing is chosen.
+  press('ArrowDown')
+  await eventually(() => expect(day()).toBe('20'))
+  press('PageDown')
+  press('Escape')
+  await eventually(() => expect(document.activeElement).toBe(input))
+  expect(input.value).toBe('20 Feb 2027')
+  expect(taken).toHaveLength(1)
 })

@@ -5,7 +5,8 @@ import type { Drafted, Figures } from '@/api/types'
 import { useDraft } from './draft'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
-import { eventually, factsOf, smallProgram } from '@/line/testing'
+import { factsOf, smallProgram } from '@/line/testing'
+import { eventually } from '@/ui/testing'
 
 const why = { code: 'first', text: 'The first open iteration' }
 const at = (item: string, iteration: string, moved: boolean, from?: string) => ({

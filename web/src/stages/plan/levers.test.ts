@@ -6,7 +6,8 @@ import { useDraft } from './draft'
 import { useGhosts } from './ghosts'
 import { useLevers } from './levers'
 import { useProgram } from '@/line/program'
-import { eventually, factsOf, smallProgram } from '@/line/testing'
+import { factsOf, smallProgram } from '@/line/testing'
+import { eventually } from '@/ui/testing'
 
 const stand = { late: 1, expectedLateDays: 2, over: 0, broken: 0, missed: 0 }
 const lever: Lever = {

@@ -7,7 +7,8 @@ import { useAxis } from '@/time/axis'
 import { usePlan } from './plan'
 import { roughKey } from './rough'
 import { useProgram } from '@/line/program'
-import { eventually, factsOf, smallProgram } from '@/line/testing'
+import { factsOf, smallProgram } from '@/line/testing'
+import { eventually } from '@/ui/testing'
 
 let sent: IntentOf<'place'>[]
 let notes: string[]
