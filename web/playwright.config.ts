@@ -12,7 +12,6 @@ export default defineConfig({
   expect: { timeout: 40_000 },
   reporter: process.env.E2E_REPORT ? [['line'], ['json', { outputFile: process.env.E2E_REPORT }]] : 'line',
   use: {
-    viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],

@@ -20,7 +20,7 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.ts'],
     // What needs a document says so in its first line. Making one takes longer than most tests, so that a process keeps
-    // its document, and what it has loaded, from file to file; what a test puts in the place of something is taken back.
+    // its document, and what it has loaded, from file to file; what a test puts in the place of something is undone.
     environment: 'node',
     isolate: false,
     unstubGlobals: true,

@@ -8,6 +8,7 @@ import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import type { App } from 'vue'
 
+/** How large every page is, unless a test says otherwise. */
 const viewport = { width: 1280, height: 800 }
 
 const binary = fileURLToPath(new URL('../../bin/jantrel', import.meta.url))
