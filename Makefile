@@ -60,8 +60,7 @@ lint: lint-go lint-web
 
 lint-go:
 	@test -z "$$(gofmt -l core internal cmd web/embed.go)" || { echo "not formatted:"; gofmt -l core internal cmd web/embed.go; exit 1; }
-	go vet $(GO_CODE)
-	go tool staticcheck $(GO_CODE)
+	go run ./internal/lint $(GO_CODE)
 
 lint-web: web-packages
 	$(NPM) run --silent lint
@@ -71,7 +70,7 @@ fmt: web-packages
 	gofmt -w core internal cmd web/embed.go
 	$(NPM) run --silent format
 
-# go vet is a part of lint-go. Generous, for machines that others slow down: most of a package's time is its servers'.
+# What go vet looks for is a part of lint-go. Generous, for machines that others slow down: most of a package's time is its servers'.
 test-go:
 	$(GO_TEST) -vet=off -timeout 30m $(GO_CODE)
 

@@ -21,8 +21,10 @@ require (
 	golang.org/x/term v0.47.0
 	golang.org/x/text v0.43.0
 	golang.org/x/time v0.16.0
+	golang.org/x/tools v0.52.0
 	gonum.org/v1/gonum v0.17.0
 	gonum.org/v1/plot v0.17.0
+	honnef.co/go/tools v0.8.2
 	modernc.org/sqlite v1.62.0
 )
 
@@ -85,12 +87,8 @@ require (
 	golang.org/x/net v0.62.0 // indirect
 	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/sys v0.49.0 // indirect
-	golang.org/x/tools v0.52.0 // indirect
 	google.golang.org/protobuf v1.36.12 // indirect
-	honnef.co/go/tools v0.8.2 // indirect
 	modernc.org/libc v1.80.1 // indirect
 	modernc.org/mathutil v1.7.1 // indirect
 	modernc.org/memory v1.12.1 // indirect
 )
-
-tool honnef.co/go/tools/cmd/staticcheck

@@ -39,7 +39,7 @@ func TestAFullDisk(t *testing.T) {
 				return
 			}
 		}
-		t.Fatalf("the stream ended before %s", text)
+		t.Fatalf("the stream ended before %s: %v", text, stream.Err())
 	}
 	next(`"full":false`)
 

@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"math/rand/v2"
@@ -246,6 +247,11 @@ func (s *soak) listen(ctx context.Context, secret string, client int) {
 			if strings.HasPrefix(lines.Text(), "data:") {
 				s.events.Add(1)
 			}
+		}
+		if errors.Is(lines.Err(), bufio.ErrTooLong) { // else the server, or the end of the test, has ended it
+			s.mu.Lock()
+			s.broken = append(s.broken, "events: one of more than 4 MiB")
+			s.mu.Unlock()
 		}
 		_ = response.Body.Close()
 	}

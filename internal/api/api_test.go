@@ -193,6 +193,7 @@ func TestEventsArriveWithoutAsking(t *testing.T) {
 				return lines.Text()
 			}
 		}
+		require.NoError(t, lines.Err())
 		return ""
 	}
 	assert.Contains(t, next("data:"), `"revision":0`)
