@@ -18,7 +18,7 @@ VITEST ?=
 E2E ?=
 E2E_REPORT ?=
 
-.PHONY: demo build dev test test-long test-steady test-go test-web test-e2e race race-all lint lint-go lint-web fmt bench soak screenshots generate types clean
+.PHONY: demo build dev test test-long test-steady test-go test-web test-e2e race race-all lint lint-go lint-web types-web fmt bench soak screenshots generate types clean
 
 demo: build
 	bin/jantrel demo --addr $(ADDR)
@@ -56,7 +56,7 @@ test-steady: build chromium
 	@for n in 1 2; do $(NPM) run --silent test -- --sequence.shuffle || exit 1; done
 	$(GO_TEST) -count=2 -shuffle=on -timeout 60m $(GO_CODE)
 
-lint: lint-go lint-web
+lint: lint-go lint-web types-web
 
 lint-go:
 	@test -z "$$(gofmt -l core internal cmd web/embed.go)" || { echo "not formatted:"; gofmt -l core internal cmd web/embed.go; exit 1; }
@@ -64,6 +64,8 @@ lint-go:
 
 lint-web: web-packages
 	$(NPM) run --silent lint
+
+types-web: web-packages
 	$(NPM) run --silent types
 
 fmt: web-packages

@@ -35,13 +35,14 @@ var parts = []part{
 	{name: "test-go", flags: goFlags, report: goTests},
 	{name: "build-page", after: []string{"web-packages"}},
 	{name: "lint-web", after: []string{"web-packages"}},
+	{name: "types-web", after: []string{"web-packages"}},
 	{name: "test-web", after: []string{"web-packages"}, report: webTests,
 		flags: func(report string) []string {
 			return []string{"VITEST=--reporter=json --outputFile=" + report}
 		}},
 	{name: "lint-go", after: []string{"test-go"}},
 	{name: "race", after: []string{"test-go"}, flags: goFlags, report: goTests},
-	{name: "test-e2e", after: []string{"build-page", "lint-web", "test-web", "lint-go", "race"}, alone: true, report: flows,
+	{name: "test-e2e", after: []string{"build-page", "lint-web", "types-web", "test-web", "lint-go", "race"}, alone: true, report: flows,
 		flags: func(report string) []string { return []string{"E2E_REPORT=" + report} }},
 }
 

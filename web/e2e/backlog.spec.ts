@@ -278,19 +278,6 @@ test('the selection is dragged to a rank, into a feature and onto a release', as
   await expect(undo(backlog)).toHaveAccessibleName(/Part of of LC-3|Part of LC-3/)
 })
 
-test('a tree and heads say what items add up to', async ({ backlog }) => {
-  await backlog.getByLabel('Heads').selectOption('by release')
-  await expect(backlog.locator('[data-group="R1"]')).toContainText('71 items · 21 % done')
-  await expect(backlog.locator('[data-group="R1"]')).toContainText('LC 61 pt')
-  await backlog.locator('[data-group="R1"]').getByRole('button').click()
-  await expect(row(backlog, 'LC-1')).toHaveCount(0)
-  await expect(row(backlog, 'LC-18')).toBeVisible()
-  await backlog.getByLabel('Heads').selectOption('as a tree')
-  await expect(cell(backlog, 'FE-1', 'team')).toHaveText('LC 16 pt · KC 8 pt')
-  await row(backlog, 'IN-1').getByRole('button', { name: 'Close' }).click()
-  await expect(row(backlog, 'FE-1')).toHaveCount(0)
-})
-
 test('a feature is broken down by a pattern, and iterations get what they repeat', async ({ backlog }) => {
   await backlog.getByLabel('Heads').selectOption('as a tree')
   await cell(backlog, 'FE-3', 'title').click()
@@ -385,23 +372,6 @@ test('the lines and the dates answer to the list', async ({ backlog }) => {
   await expect(fit).not.toContainText(`the first ${fits} of`)
 })
 
-test('find or do goes to items, teams, views and commands', async ({ backlog }) => {
-  await backlog.keyboard.press('Control+k')
-  await backlog.keyboard.type('echo sounder')
-  await backlog.keyboard.press('Enter')
-  await expect(backlog.getByRole('region', { name: 'Item FW-10' })).toBeVisible()
-  await expect(cell(backlog, 'FW-10', 'title')).toBeVisible()
-  await backlog.keyboard.press('Control+k')
-  await backlog.keyboard.type('chart desk')
-  await backlog.keyboard.press('Enter')
-  await expect(row(backlog, 'CD-1')).toBeVisible()
-  await expect(row(backlog, 'LC-1')).toHaveCount(0)
-  await backlog.keyboard.press('Control+k')
-  await backlog.keyboard.type('set up people')
-  await backlog.keyboard.press('Enter')
-  await expect(backlog).toHaveURL(/set-up\/people/)
-})
-
 test('an outline becomes initiatives, features and items', async ({ backlog }) => {
   await backlog.getByRole('link', { name: 'Import' }).click()
   await backlog.getByLabel('Outline').focus()
@@ -414,33 +384,6 @@ test('an outline becomes initiatives, features and items', async ({ backlog }) =
   await expect(row(backlog, 'IN-7')).toContainText('Fog signals')
   await undo(backlog).click()
   await expect(row(backlog, 'IN-7')).toHaveCount(0)
-})
-
-test('a program has priorities beside the rank where it wants some', async ({ backlog }) => {
-  await backlog.getByRole('button', { name: 'More', exact: true }).click()
-  await backlog.getByRole('button', { name: 'Priorities…' }).press('Enter')
-  const dialog = backlog.getByRole('dialog', { name: 'Priorities' })
-  await expect(dialog.getByRole('textbox')).toBeFocused()
-  await backlog.keyboard.type('Now\nLater\nnow')
-  await expect(dialog.getByRole('alert')).toHaveText('now is there twice.')
-  for (let i = 0; i < 4; i++) await backlog.keyboard.press('Backspace')
-  await dialog.getByRole('button', { name: 'Keep' }).press('Enter')
-  await expect(dialog).toBeHidden()
-
-  await backlog.getByRole('button', { name: /^Columns/ }).click()
-  await backlog.getByLabel('Priority', { exact: true }).press('Space')
-  await backlog.keyboard.press('Escape')
-  await cell(backlog, 'LC-6', 'priority').click()
-  await backlog.keyboard.type('la')
-  await backlog.keyboard.press('Enter')
-  await expect(cell(backlog, 'LC-6', 'priority')).toHaveText('Later')
-  await cell(backlog, 'LC-7', 'priority').click()
-  await backlog.keyboard.type('Now')
-  await backlog.keyboard.press('Enter')
-  await backlog.getByLabel('Heads').selectOption('by priority')
-  const keys = backlog.locator('[data-item]')
-  await expect(keys.nth(0)).toHaveAttribute('data-item', 'LC-7')
-  await expect(keys.nth(1)).toHaveAttribute('data-item', 'LC-6')
 })
 
 test('who only looks is offered nothing, and a lead only their own', async ({ backlog, server, as }) => {

@@ -83,16 +83,3 @@ test('hours of today on one’s own page stand in the week and in the report', a
   await page.getByRole('link', { name: 'CSV' }).click()
   expect((await file).suggestedFilename()).toMatch(/^hours-.*\.csv$/)
 })
-
-test('a manager says what time is spent on', async ({ page, server }) => {
-  await enter(page, server, 'matthias')
-  await page.goto(`${server.url}/programs/1/track?as=hours`)
-  await page.getByRole('button', { name: 'Activities…' }).click()
-  const field = page.getByRole('textbox', { name: /^What time is spent on/ })
-  await field.press('Control+End')
-  await page.keyboard.type('\nDesign')
-  await expect(page.getByRole('alert').filter({ hasText: 'Design is there twice.' })).toBeVisible()
-  await page.keyboard.type(' of masts')
-  await page.getByRole('button', { name: 'Keep' }).click()
-  await expect(page.getByRole('combobox', { name: 'Which activity' })).toContainText('Design of masts')
-})

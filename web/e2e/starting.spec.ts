@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, test, type Server } from './server'
+import { enter, expect, test, type Server } from './server'
 
 /** Makes the first account of an empty server, by keys. */
 async function makeAccount(page: Page, server: Server): Promise<void> {
@@ -85,6 +85,11 @@ test('an empty server offers the sample, and a program with the set-up of anothe
   page,
 }) => {
   await makeAccount(page, server)
+  // A table that is brought where a program document is wanted is told where it goes.
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'work.csv', mimeType: 'text/csv', buffer: Buffer.from('title,size\nLamp,3\n') })
+  await expect(page.getByRole('alert')).toContainText('Backlog, Import')
   await page.getByRole('button', { name: 'Look at the sample program' }).click()
   await expect(page.getByRole('region', { name: 'Where the plan stands' })).toContainText('First Light')
   await page.getByRole('link', { name: 'Jantrel: all programs' }).click()
@@ -107,23 +112,27 @@ test('an empty server offers the sample, and a program with the set-up of anothe
   await expect(page.getByText('Next a release')).toHaveCount(0)
 })
 
-test('a table that is dropped where a program document is wanted is told where it goes', async ({
-  empty: server,
-  page,
+test('find or do finds items, teams, people, iterations and commands of every stage', async ({
+  look: page,
+  shared,
 }) => {
-  await makeAccount(page, server)
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({ name: 'work.csv', mimeType: 'text/csv', buffer: Buffer.from('title,size\nLamp,3\n') })
-  await expect(page.getByRole('alert')).toContainText('Backlog, Import')
-})
-
-test('find or do finds people, iterations and commands of every stage', async ({ plan: page }) => {
+  await enter(page, shared)
+  await page.goto(`${shared.url}/programs/1/backlog`)
+  const row = (key: string) => page.locator(`[data-item="${key}"]`)
+  await row('LC-1').waitFor()
   const find = async (text: string) => {
     await page.keyboard.press('Control+k')
     await page.keyboard.type(text)
     await page.keyboard.press('Enter')
   }
+  await find('echo sounder')
+  await expect(page.getByRole('region', { name: 'Item FW-10' })).toBeVisible()
+  await expect(row('FW-10').locator('.cell.title')).toBeVisible()
+  await find('chart desk')
+  await expect(row('CD-1')).toBeVisible()
+  await expect(row('LC-1')).toHaveCount(0)
+  await find('set up people')
+  await expect(page).toHaveURL(/set-up\/people/)
   await find('hana koba')
   await expect(page.getByRole('dialog', { name: 'Hana Kobayagi' })).toBeVisible()
   await page.keyboard.press('Escape')

@@ -1,20 +1,17 @@
 // @vitest-environment jsdom
-import PrimeVue from 'primevue/config'
-import { createApp, h, nextTick, ref } from 'vue'
+import { h, nextTick, ref } from 'vue'
 import { expect, it } from 'vitest'
 import DateField from './DateField.vue'
-import { eventually, withScreen } from './testing'
+import { drawn, eventually, typist } from './testing'
 
 /** A field of a date that is taken, and answered when the test says so. */
 function field(at: string) {
   const date = ref(at)
   const taken: string[] = []
-  const host = document.body.appendChild(document.createElement('div'))
-  createApp(() =>
-    h(DateField, { modelValue: date.value, 'onUpdate:modelValue': (to: string) => void taken.push(to) }),
-  )
-    .use(PrimeVue)
-    .mount(host)
+  const host = drawn({
+    render: () =>
+      h(DateField, { modelValue: date.value, 'onUpdate:modelValue': (to: string) => void taken.push(to) }),
+  })
   const input = host.querySelector('input')!
   const type = async (text: string) => {
     input.focus()
@@ -56,7 +53,6 @@ it('shows what others make of the date where nobody types', async () => {
 })
 
 it('takes a day from the calendar by keys, and goes on where one was', async () => {
-  withScreen()
   const { taken, input, type } = field('2027-02-01')
   const press = (key: string) =>
     document.activeElement!.dispatchEvent(
@@ -85,4 +81,15 @@ it('takes a day from the calendar by keys, and goes on where one was', async () 
   await eventually(() => expect(document.activeElement).toBe(input))
   expect(input.value).toBe('20 Feb 2027')
   expect(taken).toHaveLength(1)
+})
+
+it('takes a day from the calendar by mouse', async () => {
+  const { taken, input } = field('2027-04-06')
+  const hand = typist()
+  input.focus()
+  await hand.keyboard('{ArrowDown}')
+  const day = () => [...document.querySelectorAll('.p-datepicker td span')].find((s) => s.textContent === '8')
+  await eventually(() => expect(day()).toBeTruthy())
+  await hand.click(day()!)
+  expect(taken).toEqual(['2027-04-08'])
 })

@@ -1,4 +1,10 @@
-import { vi } from 'vitest'
+import userEvent from '@testing-library/user-event'
+import type { Pinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import { onTestFinished, vi } from 'vitest'
+import { createApp, h, type Component } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
+import { typing } from './typing'
 
 /** What tests of the page have in common. */
 
@@ -16,4 +22,27 @@ export function withScreen(): void {
     },
   )
   vi.stubGlobal('matchMedia', () => Object.assign(new EventTarget(), { matches: false }))
+  Element.prototype.scrollIntoView ??= () => undefined
 }
+
+/** Draws a component in the document, with what the page gives all of them, until the test ends. */
+export function drawn(component: Component, props: Record<string, unknown> = {}, pinia?: Pinia): HTMLElement {
+  withScreen()
+  const host = document.body.appendChild(document.createElement('div'))
+  const app = createApp({ render: () => h(component, props) })
+  if (pinia) app.use(pinia)
+  const routes = [{ path: '/:rest(.*)', component: { render: () => null } }]
+  app
+    .use(PrimeVue)
+    .use(createRouter({ history: createMemoryHistory(), routes }))
+    .directive('typing', typing)
+    .mount(host)
+  onTestFinished(() => {
+    app.unmount()
+    host.remove()
+  })
+  return host
+}
+
+/** Somebody at the keyboard, who strikes keys as fast as they are taken. */
+export const typist = () => userEvent.setup({ delay: null })

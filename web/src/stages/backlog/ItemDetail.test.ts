@@ -1,14 +1,12 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import PrimeVue from 'primevue/config'
-import { createApp, nextTick } from 'vue'
-import { createMemoryHistory, createRouter } from 'vue-router'
+import { nextTick } from 'vue'
 import { beforeEach, expect, it, vi } from 'vitest'
 import { useBacklog } from './backlog'
 import ItemDetail from './ItemDetail.vue'
 import { useProgram } from '@/line/program'
 import { factsOf, smallProgram } from '@/line/testing'
-import { typing } from '@/ui/typing'
+import { drawn } from '@/ui/testing'
 
 /** The panel of an item, and the store that it shows. */
 function panel() {
@@ -20,13 +18,7 @@ function panel() {
   store.facts = factsOf(store.program)
   store.mine = { role: 'program manager', author: '1', teams: [], rights: [] }
   useBacklog().cursor.key = 'x'
-  const host = document.body.appendChild(document.createElement('div'))
-  createApp(ItemDetail)
-    .use(pinia)
-    .use(PrimeVue)
-    .use(createRouter({ history: createMemoryHistory(), routes: [{ path: '/', component: ItemDetail }] }))
-    .directive('typing', typing)
-    .mount(host)
+  const host = drawn(ItemDetail, {}, pinia)
   /** Somebody else changes a field of x. */
   const change = async (field: string, value: string) => {
     store.program = {

@@ -1,54 +1,12 @@
 // @vitest-environment jsdom
-import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Listed } from '@/api/types'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
-import { factsOf, smallProgram } from '@/line/testing'
+import { listed, rollup, withBacklog } from './testing'
 
-const rollup = { items: 1, done: 0, sizes: [] }
-const listed = (rows: string[], more: Partial<Listed> = {}): Listed => ({
-  revision: 0,
-  rows,
-  sentence: '',
-  total: rollup,
-  ...more,
-})
+let { answers, asked } = {} as ReturnType<typeof withBacklog>
 
-let answers: Record<string, unknown>
-let asked: { path: string; body: Record<string, unknown> }[]
-
-beforeEach(() => {
-  localStorage.clear()
-  setActivePinia(createPinia())
-  const store = useProgram()
-  store.id = 1
-  store.connected = true
-  store.program = smallProgram()
-  store.facts = factsOf(store.program)
-  asked = []
-  answers = {
-    '/api/v1/backlog-vocabulary': {
-      fields: [
-        { name: 'key', title: 'Key', sort: 'text', enter: true },
-        { name: 'title', title: 'Title', sort: 'text', enter: true },
-      ],
-      comparisons: [],
-      readyMade: [{ key: 'all', name: 'Everything' }],
-      standard: [{ field: 'key' }, { field: 'title' }, { field: 'gone' }],
-    },
-    '/api/v1/programs/1/private-views': [],
-    '/api/v1/programs/1/backlog': listed(['x', 'y', 'z']),
-  }
-  vi.stubGlobal('fetch', async (request: Request) => {
-    const path = new URL(request.url).pathname
-    asked.push({
-      path,
-      body: request.method === 'POST' ? ((await request.json()) as Record<string, unknown>) : {},
-    })
-    return Response.json(answers[path] ?? { update: undefined, undo: '', redo: '', keys: [], notes: [] })
-  })
-})
+beforeEach(() => ({ answers, asked } = withBacklog()))
 
 const drawn = () =>
   useBacklog().lines.map((l) =>
