@@ -22,8 +22,12 @@ export function withScreen(): void {
     },
   )
   vi.stubGlobal('matchMedia', () => Object.assign(new EventTarget(), { matches: false }))
+  vi.stubGlobal('CSS', { escape: (text: string) => text.replace(/["\\]/g, '\\$&') })
   Element.prototype.scrollIntoView ??= () => undefined
 }
+
+/** Pages that links lead to. */
+const names = ['plan', 'backlog', 'backlog-import', 'forecast', 'track', 'report', 'set-up-people']
 
 /** Draws a component in the document, with what the page gives all of them, until the test ends. */
 export function drawn(component: Component, props: Record<string, unknown> = {}, pinia?: Pinia): HTMLElement {
@@ -31,10 +35,17 @@ export function drawn(component: Component, props: Record<string, unknown> = {},
   const host = document.body.appendChild(document.createElement('div'))
   const app = createApp({ render: () => h(component, props) })
   if (pinia) app.use(pinia)
-  const routes = [{ path: '/:rest(.*)', component: { render: () => null } }]
+  // What links lead to is not there.
+  const nothing = { render: () => null }
+  const routes = names.map((name) => ({ path: `/${name}/:id`, name, component: nothing }))
   app
     .use(PrimeVue)
-    .use(createRouter({ history: createMemoryHistory(), routes }))
+    .use(
+      createRouter({
+        history: createMemoryHistory(),
+        routes: [{ path: '/', component: nothing }, ...routes],
+      }),
+    )
     .directive('typing', typing)
     .mount(host)
   onTestFinished(() => {

@@ -9,7 +9,8 @@ export function useKeepFocus(changes: WatchSource): void {
     changes,
     async () => {
       const before = document.activeElement
-      const key = before?.getAttribute('data-block') ?? before?.getAttribute('data-row')
+      const of = before?.closest('[data-block], [data-row]')
+      const key = of?.getAttribute('data-block') ?? of?.getAttribute('data-row')
       const id = before?.id
       await nextTick()
       await nextTick() // lists that measure themselves draw once more

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import type { Intent, IntentOf, Said } from '@/api/intents'
+import { newest } from '@/api/newest'
 import type { Column, Fitted, Item, Listed, View, Outcome } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { copyOf, useViews } from '@/views/views'
@@ -171,30 +172,20 @@ export const useBacklog = defineStore('backlog', () => {
     opened = id
   }
 
-  let latest: Promise<void> = Promise.resolve()
-  /** Asks for the list. Whoever waits has the newest one: an answer that a later question overtook is dropped. */
-  function refresh(): Promise<void> {
-    const mine: Promise<void> = ask().then(
-      (found) => {
-        if (mine !== latest) return latest
-        list.value = found
-        failure.value = ''
-      },
-      (error: unknown) => {
-        if (mine !== latest) return latest
-        failure.value = wordsOf(error)
-      },
-    )
-    latest = mine
-    return mine
-  }
-  const ask = (): Promise<Listed> =>
-    answer(
-      client.POST('/api/v1/programs/{id}/backlog', {
-        params: { path: { id: program.id } },
-        body: { view: view.value, words: words.value },
-      }),
-    )
+  const refresh = newest(
+    (): Promise<Listed> =>
+      answer(
+        client.POST('/api/v1/programs/{id}/backlog', {
+          params: { path: { id: program.id } },
+          body: { view: view.value, words: words.value },
+        }),
+      ),
+    (found) => {
+      list.value = found
+      failure.value = ''
+    },
+    (error) => (failure.value = wordsOf(error)),
+  )
 
   watch(
     [view, words],

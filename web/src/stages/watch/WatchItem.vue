@@ -61,10 +61,11 @@ const words = computed(() => {
       return { label: `About ${item.value.item}`, go: 'Say it', people: props.row.program.people }
   }
 })
+/** The keyboard is back on the row at once, and follows it where the answer takes it. */
 async function answered(make: boolean): Promise<void> {
-  if (make) await watch.reply()
-  else watch.asked = undefined
-  await watch.focus(props.row.id)
+  const { id } = props.row
+  const did = make ? watch.reply() : Promise.resolve((watch.asked = undefined))
+  await Promise.all([watch.focus(id), watch.stayOn(id, did)])
 }
 </script>
 

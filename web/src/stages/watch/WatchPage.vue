@@ -6,6 +6,7 @@ import { shortDate, toDay } from '@/ui/dates'
 import { amount, count } from '@/ui/format'
 import KeysDialog from '@/ui/KeysDialog.vue'
 import { keysRest } from '@/ui/keysRest'
+import { useKeepFocus } from '@/ui/useKeepFocus'
 import { useNews } from '@/line/news'
 import { useSession } from '@/line/session'
 import NewsList from './NewsList.vue'
@@ -42,6 +43,9 @@ when(
   { immediate: true },
 )
 onScopeDispose(() => lines.forEach((line) => line.close()))
+
+// A row that goes to another list keeps the keyboard, whoever took it there.
+useKeepFocus(() => watch.found)
 
 const several = computed(() => watch.programs.length > 1)
 const lists = computed(() => [
@@ -86,13 +90,7 @@ function key(row: Row, event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget) return
   const at = watch.rows.findIndex((r) => r.id === row.id)
   const go = (to: number) => watch.focus(watch.rows[Math.min(watch.rows.length - 1, Math.max(0, to))].id)
-  const stay = async (did: Promise<void>) => {
-    await did
-    if (watch.asked) return
-    // Where it is not there any more, what took its place.
-    if (watch.rows.some((r) => r.id === row.id)) await watch.focus(row.id)
-    else if (watch.rows.length) await go(at)
-  }
+  const stay = (did: Promise<void>) => watch.stayOn(row.id, did)
   const task = row.item.tasks[Number(event.key) - 1]
   const does: Record<string, () => unknown> = {
     ArrowUp: () => go(at - 1),

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import { say, type Intent } from '@/api/intents'
+import { newest } from '@/api/newest'
 import type { Change, Task, Watch, WatchItem, WatchProgram, WatchTask } from '@/api/types'
 import { titleOf } from '@/line/course'
 import { readHours, type Typed } from '@/line/hoursText'
@@ -29,23 +30,20 @@ export const useWatch = defineStore('watch', () => {
   /** The row that has the focus. */
   const cursor = ref('')
 
-  let asking = 0
   /** Whether it is the looking that failed last. */
   let lost = false
-  async function load(): Promise<void> {
-    const mine = ++asking
-    try {
-      const now = await answer(client.GET('/api/v1/watch'))
-      if (mine !== asking) return
+  const load = newest(
+    () => answer(client.GET('/api/v1/watch')),
+    (now) => {
       found.value = now
       if (lost) failure.value = ''
       lost = false
-    } catch (error) {
-      if (mine !== asking) return
+    },
+    (error) => {
       failure.value = wordsOf(error)
       lost = true
-    }
-  }
+    },
+  )
 
   const programs = computed(() => found.value?.programs ?? [])
   const rowsOf = (list: 'going' | 'next' | 'review') =>
@@ -63,6 +61,19 @@ export const useWatch = defineStore('watch', () => {
     cursor.value = id
     await nextTick()
     document.querySelector<HTMLElement>(`li[data-row="${CSS.escape(id)}"]`)?.focus()
+  }
+
+  /**
+   * After something that is done about a row the keyboard is on it or, where it is not there any more, on what took its
+   * place; unless it is asked something, or somebody has gone elsewhere.
+   */
+  async function stayOn(id: string, did: Promise<unknown>): Promise<void> {
+    const at = rows.value.findIndex((r) => r.id === id)
+    await did
+    if (asked.value || document.activeElement !== document.body) return
+    const there = rows.value.some((r) => r.id === id)
+    const next = there ? id : rows.value[Math.min(rows.value.length - 1, at)]?.id
+    if (next) await focus(next)
   }
 
   async function mean(program: WatchProgram, intent: Intent): Promise<boolean> {
@@ -196,6 +207,7 @@ export const useWatch = defineStore('watch', () => {
     review,
     rows,
     focus,
+    stayOn,
     mayMove,
     mayWork,
     move,
