@@ -14,7 +14,6 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
-	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -364,85 +363,4 @@ func TestHealth(t *testing.T) {
 		require.NoError(t, response.Body.Close())
 		assert.Equal(t, want, string(text))
 	}
-}
-
-// A drill: edits go on while a backup is made; restored, it serves everything that had been
-// acknowledged before, with its journal, accounts and files, and nothing half of what came after.
-func TestBackupAndRestore(t *testing.T) {
-	folder, file := t.TempDir(), filepath.Join(t.TempDir(), "all.backup")
-	_, url := start(t, "demo", "--data", folder)
-	client := inDemo(t, url, "matthias")
-	post := func(url, path, body, kind string) {
-		t.Helper()
-		response, err := client.Post(url+path, kind, strings.NewReader(body))
-		require.NoError(t, err)
-		require.Less(t, response.StatusCode, 300, path)
-		require.NoError(t, response.Body.Close())
-	}
-	before, _ := past()
-	rename := func(n int) {
-		post(url, "/api/v1/programs/1/changes", fmt.Sprintf(`{"client":"a","revision":%d,"label":"Name","changes":[{"op":"set","kind":"program","field":"name","value":"Name %d"}]}`, before+n, n+1), "application/json")
-	}
-	for n := range 20 {
-		rename(n)
-	}
-	post(url, "/api/v1/programs/1/attachments?item=LC-8&name=plan.txt", "the plan", "application/octet-stream")
-	var both sync.WaitGroup
-	both.Go(func() {
-		for n := 20; n < 60; n++ {
-			rename(n)
-		}
-	})
-	out, errs, code := run(t, "", "backup", file, "--data", folder)
-	both.Wait()
-	require.Zero(t, code, errs)
-	assert.Contains(t, out, "holds all of")
-	_, errs, code = run(t, "", "backup", file, "--data", folder)
-	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "never overwrites anything")
-	_, errs, code = run(t, "", "restore", file, "--data", folder)
-	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "another server runs on the data folder")
-
-	back := filepath.Join(t.TempDir(), "back")
-	_, errs, code = run(t, "", "restore", file, "--data", back)
-	require.Zero(t, code, errs)
-	_, errs, code = run(t, "", "restore", file, "--data", back)
-	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "there is a database in")
-	out, errs, code = run(t, "", "check", "--data", back)
-	require.Zero(t, code, out+errs)
-	whole, err := os.ReadFile(file)
-	require.NoError(t, err)
-	for name, text := range map[string]string{"nothing": "", "a text": "SQLite format 3\x00, and no more", "half of it": string(whole[:len(whole)/2])} {
-		wrong := filepath.Join(t.TempDir(), "wrong")
-		require.NoError(t, os.WriteFile(wrong, []byte(text), 0o600))
-		at := t.TempDir()
-		_, errs, code = run(t, "", "restore", wrong, "--data", at)
-		assert.Equal(t, 1, code, name)
-		assert.Contains(t, errs, "nothing was restored", name)
-		left, err := os.ReadDir(at)
-		require.NoError(t, err)
-		assert.Len(t, left, 1, "%s: the lock alone", name)
-	}
-
-	_, url = start(t, "demo", "--data", back)
-	client = inDemo(t, url, "matthias")
-	response, err := client.Get(url + "/api/v1/programs/1")
-	require.NoError(t, err)
-	var restored struct {
-		Revision int
-		Program  struct{ Name string }
-	}
-	require.NoError(t, json.NewDecoder(response.Body).Decode(&restored))
-	require.NoError(t, response.Body.Close())
-	assert.GreaterOrEqual(t, restored.Revision, before+20)
-	assert.Equal(t, fmt.Sprint("Name ", restored.Revision-before), restored.Program.Name)
-	response, err = client.Get(url + "/api/v1/programs/1/attachments/1")
-	require.NoError(t, err)
-	text, err := io.ReadAll(response.Body)
-	require.NoError(t, err)
-	require.NoError(t, response.Body.Close())
-	assert.Equal(t, "the plan", string(text))
-	post(url, "/api/v1/programs/1/changes", fmt.Sprintf(`{"client":"a","revision":%d,"label":"Name","changes":[{"op":"set","kind":"program","field":"name","value":"Goes on"}]}`, restored.Revision), "application/json")
 }

@@ -7,6 +7,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"strings"
 
 	"github.com/jmoiron/sqlx"
 )
@@ -24,16 +25,20 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 	})
 }
 
-// Restore makes the database of a folder that has none out of a backup.
+// Restore makes the database of a folder that has none out of a backup, and looks through it once more where it stands.
 func Restore(ctx context.Context, backup, folder string) error {
 	if err := makeFolder(folder); err != nil {
 		return err
 	}
 	path := filepath.Join(folder, FileName)
-	if _, err := os.Lstat(path); err == nil {
-		return fmt.Errorf("there is a database in %s already; move it away first, or choose another folder", folder)
+	if err := orphaned(folder); err != nil {
+		return err
 	}
-	return whole(ctx, path, func(part string) error {
+	if _, err := os.Lstat(path); err == nil {
+		all := append([]string{FileName}, leftBehind(folder)...)
+		return fmt.Errorf("there is a database in %s already; move it away first (%s: together, or its last edits are lost), or choose another folder", folder, strings.Join(all, ", "))
+	}
+	err := whole(ctx, path, func(part string) error {
 		from, err := os.Open(backup)
 		if err != nil {
 			return fmt.Errorf("cannot read %s: %w", backup, errors.Unwrap(err))
@@ -52,6 +57,14 @@ func Restore(ctx context.Context, backup, folder string) error {
 		}
 		return nil
 	})
+	if err != nil {
+		return err
+	}
+	s, err := OpenExisting(folder)
+	if err != nil {
+		return err
+	}
+	return errors.Join(sound(ctx, s, path), s.Close())
 }
 
 // isOurs reports whether a file is a database of Jantrel: anything else must not be made one.
@@ -66,12 +79,22 @@ func isOurs(ctx context.Context, path string) bool {
 	return err == nil && tables == 3
 }
 
+// sound is an error where something is wrong with a database.
+func sound(ctx context.Context, s *Store, path string) error {
+	faults, err := s.Verify(ctx)
+	if err == nil && len(faults) > 0 {
+		err = fmt.Errorf("%s is not what it should be: %s", path, faults[0])
+	}
+	return err
+}
+
 // whole has a database file written beside the path that it is for, looks through it, and
 // only then gives it its name.
 func whole(ctx context.Context, path string, write func(part string) error) error {
 	part := path + ".part"
 	rid := func() {
-		for _, end := range []string{"", "-wal", "-shm"} {
+		_ = os.Remove(part)
+		for _, end := range besides {
 			_ = os.Remove(part + end)
 		}
 	}
@@ -87,12 +110,8 @@ func whole(ctx context.Context, path string, write func(part string) error) erro
 	if err != nil {
 		return fmt.Errorf("%s cannot be read back: %w", path, err)
 	}
-	faults, err := s.Verify(ctx)
-	if err = errors.Join(err, s.Close()); err != nil {
+	if err := errors.Join(sound(ctx, s, path), s.Close()); err != nil {
 		return err
-	}
-	if len(faults) > 0 {
-		return fmt.Errorf("%s is not what it should be: %s", path, faults[0])
 	}
 	file, err := os.Open(part)
 	if err != nil {

@@ -11,6 +11,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
@@ -38,8 +39,37 @@ func makeFolder(folder string) error {
 	return nil
 }
 
+// besides is what SQLite keeps beside a database while it is open, and where it was killed: a log of edits that are not in
+// the database itself yet, and where in it they stand. They belong to that database: beside another one they destroy it,
+// and without them its last edits are gone.
+var besides = []string{"-wal", "-shm", "-journal"}
+
+// leftBehind names the files in a folder that belong to a database.
+func leftBehind(folder string) (names []string) {
+	for _, end := range besides {
+		if _, err := os.Lstat(filepath.Join(folder, FileName+end)); err == nil {
+			names = append(names, FileName+end)
+		}
+	}
+	return names
+}
+
+// orphaned refuses a folder that has what belongs to a database, but not that: opened, SQLite would throw it away.
+func orphaned(folder string) error {
+	if info, err := os.Stat(filepath.Join(folder, FileName)); err == nil && info.Size() > 0 {
+		return nil
+	}
+	if left := leftBehind(folder); len(left) > 0 {
+		return fmt.Errorf("%s in %s holds the last edits of a database that is not there; put that back beside it, or move it to where that one is", strings.Join(left, ", "), folder)
+	}
+	return nil
+}
+
 // OpenExisting opens the database in a folder as Open does, but makes none.
 func OpenExisting(folder string) (*Store, error) {
+	if err := orphaned(folder); err != nil {
+		return nil, err
+	}
 	if _, err := os.Stat(filepath.Join(folder, FileName)); err != nil {
 		return nil, fmt.Errorf("there is no database in %s: %w", folder, errors.Unwrap(err))
 	}
@@ -47,9 +77,13 @@ func OpenExisting(folder string) (*Store, error) {
 }
 
 // Open opens the database in a folder, making both where they are missing, and
-// brings its tables up to date. One that a later version of Jantrel made is refused.
+// brings its tables up to date. One that a later version of Jantrel made is refused, and so is a folder with the log of
+// one that is not there.
 func Open(folder string) (*Store, error) {
 	if err := makeFolder(folder); err != nil {
+		return nil, err
+	}
+	if err := orphaned(folder); err != nil {
 		return nil, err
 	}
 	// Only its owner reads it: it holds what opens sessions, as hashes.
