@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Column, Item, Rollup } from '@/api/types'
 import { percent } from '@/ui/format'
+import { sameAs } from '@/ui/sameAs'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
 import CellEditor from './CellEditor.vue'
@@ -39,8 +40,16 @@ const emit = defineEmits<{ done: [text: string | undefined, then: 'stay' | 'down
 const store = useProgram()
 const backlog = useBacklog()
 
-const cells = computed(() =>
-  props.columns.map((c) => {
+interface Cell {
+  field: string
+  text: string
+  title: string
+  inherited: boolean
+  fixed: boolean
+}
+/** After an edit all rows are worked out anew; those that say the same are not drawn anew. */
+const cells = computed<Cell[]>((before) => {
+  const now = props.columns.map((c): Cell => {
     const roll = props.rollup
     const text =
       c.field === 'rank'
@@ -60,8 +69,9 @@ const cells = computed(() =>
       inherited,
       fixed: !mayEnter(c.field, props.item, store, backlog.fields),
     }
-  }),
-)
+  })
+  return sameAs(before, now)
+})
 const ready = computed(
   () => !!store.itemFacts.get(props.item.key)?.leaf && props.item.state !== 'done' && !props.item.keptOut,
 )
