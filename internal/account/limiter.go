@@ -47,13 +47,13 @@ func tryKeys(address, login, device string) map[string]int {
 	}
 	return map[string]int{
 		"name " + address + " " + login: freeTries, "address " + address: addressTry,
-		"network " + networkOf(address): networkTry, "account " + login: accountTry,
+		"network " + NetworkOf(address): networkTry, "account " + login: accountTry,
 	}
 }
 
-// networkOf is the network of an address that one owner usually has all of: /24 of IPv4, /48
+// NetworkOf is the network of an address that one owner usually has all of: /24 of IPv4, /48
 // of IPv6.
-func networkOf(address string) string {
+func NetworkOf(address string) string {
 	at, err := netip.ParseAddr(address)
 	if err != nil {
 		return address

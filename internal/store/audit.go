@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"strings"
+	"sync"
 	"time"
 )
 
@@ -48,8 +49,9 @@ type Audited struct {
 
 // Limits of the audit log.
 const (
-	auditKept = 200_000 // entries; the oldest go
-	auditText = 200     // bytes of a text in it, which may be what a stranger sent
+	AuditKept = 40_000 // entries of each event; the oldest go, so that no kind of entry, such as refusals, drives out others
+	auditText = 200    // bytes of a text in it, which may be what a stranger sent
+	auditTrim = 100    // notes of an event until the oldest are looked for
 )
 
 // Note adds an entry to the audit log.
@@ -60,17 +62,37 @@ func (s *Store) Note(ctx context.Context, at time.Time, a Audited) error {
 			*text = strings.ToValidUTF8((*text)[:auditText], "") + "…"
 		}
 	}
-	result, err := s.db.NamedExecContext(ctx, `
+	_, err := s.db.NamedExecContext(ctx, `
 		INSERT INTO audit (at, event, account, about, detail, address, request) VALUES (:at, :event, :account, :about, :detail, :address, :request)`, a)
-	if err != nil {
+	if err != nil || !s.noted.full(a.Event) {
 		return err
 	}
-	id, err := result.LastInsertId()
-	if err != nil || id <= auditKept {
-		return err
-	}
-	_, err = s.db.ExecContext(ctx, `DELETE FROM audit WHERE id <= ?`, id-auditKept)
+	return s.trimAudit(ctx, a.Event, AuditKept)
+}
+
+// trimAudit removes the oldest entries of an event beyond so many.
+func (s *Store) trimAudit(ctx context.Context, event Event, kept int) error {
+	_, err := s.db.ExecContext(ctx, `
+		DELETE FROM audit WHERE event = ? AND id <= (SELECT id FROM audit WHERE event = ? ORDER BY id DESC LIMIT 1 OFFSET ?)`, event, event, kept)
 	return err
+}
+
+// noted counts notes since the store was opened.
+type noted struct {
+	mu sync.Mutex
+	of map[Event]int
+}
+
+// full counts a note, and reports whether it is time to look for old ones: at the first one, too, as nobody knows how
+// many there were.
+func (n *noted) full(event Event) bool {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	if n.of == nil {
+		n.of = map[Event]int{}
+	}
+	n.of[event]++
+	return n.of[event]%auditTrim == 1
 }
 
 // AuditOf says which entries of the audit log are asked for; what is empty does not matter.

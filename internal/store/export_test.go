@@ -26,3 +26,8 @@ func (s *Store) Damage(ctx context.Context) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE attachments SET content = CAST(x'00' || substr(content, 2) AS BLOB)`)
 	return err
 }
+
+// TrimAudit keeps so many entries of an event.
+func (s *Store) TrimAudit(ctx context.Context, event Event, kept int) error {
+	return s.trimAudit(ctx, event, kept)
+}

@@ -29,7 +29,8 @@ const FileName = "jantrel.db"
 
 // Store is an open database.
 type Store struct {
-	db database
+	db    database
+	noted noted
 }
 
 func makeFolder(folder string) error {
@@ -114,7 +115,7 @@ func openFile(path string) (*Store, error) {
 		_ = db.Close()
 		return nil, err
 	}
-	return &Store{database{db}}, nil
+	return &Store{db: database{db}}, nil
 }
 
 func migrate(db *sql.DB) error {
