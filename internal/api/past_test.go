@@ -29,7 +29,14 @@ func TestReadingThePast(t *testing.T) {
 	then := apitest.OK(t, http.MethodGet, url+"?at=1", "")
 	assert.Equal(t, 1.0, then.Body["revision"])
 	assert.Contains(t, then.Text, "Renamed")
-	assert.Contains(t, apitest.OK(t, http.MethodGet, url+"?at=2127-01-01T00:00:00Z", "").Text, `"revision":2`)
+	assert.Contains(t, apitest.OK(t, http.MethodGet, url+"?at="+sample.Today.String(), "").Text, `"revision":2`, "the end of today is now")
+	for _, ahead := range []string{"2127-01-01T00:00:00Z", sample.Today.Add(1).String(), "9999-12-31"} {
+		for method, path := range map[string]string{http.MethodGet: "?", http.MethodPost: "/baselines?"} {
+			got := apitest.Call(t, method, url+path+"at="+ahead, `{"name":"Ahead"}`)
+			assert.Equal(t, http.StatusNotFound, got.Status, ahead+path)
+			assert.Contains(t, got.Text, ahead+" is still to come", path)
+		}
+	}
 	assert.Equal(t, 0.0, apitest.OK(t, http.MethodGet, url+"?at=1999-01-01T00:00:00Z", "").Body["revision"])
 	for _, path := range []string{"/outline", "/details?items=LC-8", "/reason?item=LC-8", "/fits?team=LC&items=LC-8", "/set-up", "/capacity?team=LC&iteration=LC-i11",
 		"/capacity/rows?by=role", "/free?from=2027-03-08&to=2027-04-02", "/forecast?plays=50", "/starts", "/under-way", "/reports/capacity?from=2027-01-01&to=2027-12-31&format=csv",

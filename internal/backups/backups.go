@@ -3,6 +3,7 @@
 package backups
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -23,6 +24,8 @@ type Backup struct {
 	Name string    `json:"name"`
 	At   time.Time `json:"at"`
 	Size int64     `json:"size" doc:"In bytes"`
+	// Ahead says that its time is still to come: the clock ran ahead when it was made.
+	Ahead bool `json:"ahead,omitempty" doc:"Its time is still to come: the clock ran ahead when it was made. It stays, and is not counted among those that are kept"`
 }
 
 // Errors of backups.
@@ -45,11 +48,12 @@ type Keeper struct {
 
 const named = "jantrel-20060102-150405.db"
 
-var name = regexp.MustCompile(`^jantrel-[0-9]{8}-[0-9]{6}\.db$`)
+// name is that of a backup; one that was not the first within its second has a number.
+var name = regexp.MustCompile(`^(jantrel-[0-9]{8}-[0-9]{6})(-[0-9]{1,3})?\.db$`)
 
 // List returns the backups that there are, newest first.
 func (k *Keeper) List() ([]Backup, error) {
-	list := []Backup{}
+	list, now := []Backup{}, k.Clock()
 	files, err := os.ReadDir(k.Folder)
 	if errors.Is(err, os.ErrNotExist) {
 		return list, nil
@@ -58,10 +62,11 @@ func (k *Keeper) List() ([]Backup, error) {
 		return nil, err
 	}
 	for _, f := range files {
-		if !name.MatchString(f.Name()) {
+		parts := name.FindStringSubmatch(f.Name())
+		if parts == nil {
 			continue
 		}
-		at, err := time.Parse(named, f.Name())
+		at, err := time.Parse(named, parts[1]+".db")
 		if err != nil {
 			continue
 		}
@@ -69,10 +74,22 @@ func (k *Keeper) List() ([]Backup, error) {
 		if err != nil {
 			continue // it went meanwhile
 		}
-		list = append(list, Backup{f.Name(), at, info.Size()})
+		list = append(list, Backup{f.Name(), at, info.Size(), at.After(now)})
 	}
-	slices.SortFunc(list, func(a, b Backup) int { return b.At.Compare(a.At) })
+	slices.SortFunc(list, func(a, b Backup) int {
+		return cmp.Or(b.At.Compare(a.At), cmp.Compare(len(b.Name), len(a.Name)), cmp.Compare(b.Name, a.Name))
+	})
 	return list, nil
+}
+
+// Last is the newest backup of a list by the clock as it is now; false where there is none.
+func Last(list []Backup) (Backup, bool) {
+	for _, b := range list {
+		if !b.Ahead {
+			return b, true
+		}
+	}
+	return Backup{}, false
 }
 
 // Make makes a backup now, and lets the oldest go that are more than are kept. One is made
@@ -94,7 +111,7 @@ func (k *Keeper) Make(ctx context.Context) (Backup, error) {
 		_ = os.Remove(part)
 	}
 	at := k.Clock().UTC().Truncate(time.Second)
-	path := filepath.Join(k.Folder, at.Format(named))
+	path := k.free(at)
 	if err := k.Store.Backup(ctx, path); err != nil {
 		return Backup{}, err
 	}
@@ -102,16 +119,40 @@ func (k *Keeper) Make(ctx context.Context) (Backup, error) {
 	if err != nil {
 		return Backup{}, err
 	}
-	return Backup{filepath.Base(path), at, info.Size()}, k.letGo()
+	return Backup{filepath.Base(path), at, info.Size(), false}, k.letGo(filepath.Base(path))
 }
 
-// letGo removes the oldest backups that are more than are kept.
-func (k *Keeper) letGo() error {
+// free is a path for a backup of a moment that no other has.
+func (k *Keeper) free(at time.Time) string {
+	path := filepath.Join(k.Folder, at.Format(named))
+	for n := 2; n < 1000; n++ {
+		if _, err := os.Lstat(path); err != nil {
+			break
+		}
+		path = filepath.Join(k.Folder, strings.TrimSuffix(at.Format(named), ".db")+fmt.Sprintf("-%d.db", n))
+	}
+	return path
+}
+
+// letGo removes the oldest backups that are more than are kept; never the one that was just made. Those whose time is
+// still to come stay and are not counted: who has set the clock back decides about them.
+func (k *Keeper) letGo(made string) error {
 	list, err := k.List()
-	if err != nil || k.Keep == 0 || len(list) <= k.Keep {
+	if err != nil || k.Keep == 0 {
 		return err
 	}
-	for _, old := range list[k.Keep:] {
+	ahead := slices.DeleteFunc(slices.Clone(list), func(b Backup) bool { return !b.Ahead })
+	if len(ahead) > 0 {
+		k.Log.Warn("backups of times to come: the clock ran ahead when they were made; they stay", "backups", len(ahead), "newest", ahead[0].Name)
+	}
+	kept := 0
+	for _, old := range list {
+		if old.Ahead {
+			continue
+		}
+		if kept++; kept <= k.Keep || old.Name == made {
+			continue
+		}
 		if err := os.Remove(filepath.Join(k.Folder, old.Name)); err != nil {
 			return fmt.Errorf("the oldest backup could not be let go: %w", err)
 		}
@@ -163,8 +204,9 @@ func (k *Keeper) Run(ctx context.Context) {
 // due is how long it is until the next backup.
 func (k *Keeper) due() time.Duration {
 	list, err := k.List()
-	if err != nil || len(list) == 0 {
+	last, has := Last(list)
+	if err != nil || !has {
 		return 0
 	}
-	return max(0, k.Every-k.Clock().Sub(list[0].At))
+	return max(0, k.Every-k.Clock().Sub(last.At))
 }

@@ -5,6 +5,7 @@ import (
 	"log/slog"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"testing/synctest"
 	"time"
@@ -66,6 +67,60 @@ func TestTheNewestAreKept(t *testing.T) {
 	assert.Len(t, programs, 1)
 }
 
+// A clock that ran ahead takes no backup away and stops none: those of times to come stay, are told, and do not count.
+func TestAClockThatRanAhead(t *testing.T) {
+	k, now := keeper(t, 2, 24*time.Hour)
+	var log strings.Builder
+	k.Log = slog.New(slog.NewTextHandler(&log, nil))
+	begin := *now
+	*now = begin.AddDate(5, 0, 0)
+	for range 3 {
+		_, err := k.Make(t.Context())
+		require.NoError(t, err)
+		*now = now.Add(24 * time.Hour)
+	}
+	*now = begin
+	var made []string
+	for range 4 {
+		b, err := k.Make(t.Context())
+		require.NoError(t, err)
+		made = append(made, b.Name)
+		list, err := k.List()
+		require.NoError(t, err)
+		last, has := backups.Last(list)
+		require.True(t, has)
+		assert.Equal(t, b.Name, last.Name, "what was just made is there, and the newest")
+		*now = now.Add(time.Hour)
+	}
+	list, err := k.List()
+	require.NoError(t, err)
+	var names []string
+	for _, b := range list {
+		names = append(names, b.Name)
+		assert.Equal(t, strings.HasPrefix(b.Name, "jantrel-2032"), b.Ahead, b.Name)
+	}
+	assert.Equal(t, []string{"jantrel-20320304-120000.db", "jantrel-20320303-120000.db", made[3], made[2]}, names)
+	assert.Contains(t, log.String(), "the clock ran ahead")
+}
+
+// Two backups within a second are two files, the later one newer.
+func TestTwoBackupsWithinASecond(t *testing.T) {
+	k, _ := keeper(t, 2, 0)
+	for _, want := range []string{"jantrel-20270302-120000.db", "jantrel-20270302-120000-2.db", "jantrel-20270302-120000-3.db"} {
+		made, err := k.Make(t.Context())
+		require.NoError(t, err)
+		assert.Equal(t, want, made.Name)
+		f, err := k.Open(made.Name)
+		require.NoError(t, err)
+		require.NoError(t, f.Close())
+	}
+	list, err := k.List()
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.Equal(t, "jantrel-20270302-120000-3.db", list[0].Name)
+	assert.Equal(t, "jantrel-20270302-120000-2.db", list[1].Name)
+}
+
 // Nothing but backups can be opened.
 func TestOnlyBackupsAreOpened(t *testing.T) {
 	k, _ := keeper(t, 0, 0)
@@ -98,7 +153,9 @@ func TestTheSchedule(t *testing.T) {
 		assert.Equal(t, 1, run(22*time.Hour), "it started again, and the last is not a day old")
 		assert.Equal(t, 2, run(2*time.Hour))
 		assert.Equal(t, 5, run(73*time.Hour))
+		require.NoError(t, os.WriteFile(filepath.Join(k.Folder, "jantrel-29990101-000000.db"), nil, 0o600))
+		assert.Equal(t, 7, run(25*time.Hour), "one that a clock made that ran ahead stops none")
 		k.Every = 0
-		assert.Equal(t, 5, run(time.Hour), "and none without a schedule")
+		assert.Equal(t, 7, run(time.Hour), "and none without a schedule")
 	})
 }

@@ -116,8 +116,8 @@ func (a asked) Collect(out chan<- prometheus.Metric) {
 	}
 	if list, err := a.Backups.List(); err == nil {
 		at := 0.0
-		if len(list) > 0 {
-			at = float64(list[0].At.Unix())
+		if last, has := backups.Last(list); has {
+			at = float64(last.At.Unix())
 		}
 		gauge(last, at)
 	}

@@ -91,6 +91,9 @@ func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at strin
 	day, notDay := calendar.Parse(at)
 	baseline, notBaseline := strconv.ParseInt(strings.TrimPrefix(at, "baseline-"), 10, 64)
 	var err error
+	if notTime == nil && moment.After(d.Hub.Now()) || notTime != nil && notDay == nil && day > d.Hub.Today() {
+		return nil, who, huma.Error404NotFound(fmt.Sprintf("%s is still to come: a program can be seen as it is, and as it was.", at))
+	}
 	switch {
 	case notNumber == nil:
 		state, err = l.At(ctx, revision)

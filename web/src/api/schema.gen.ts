@@ -4803,6 +4803,8 @@ export interface components {
             to: "top" | "bottom" | "above" | "below" | "up" | "down";
         };
         "backups.Backup": {
+            /** @description Its time is still to come: the clock ran ahead when it was made. It stays, and is not counted among those that are kept */
+            ahead?: boolean;
             /** Format: date-time */
             at: string;
             name: string;

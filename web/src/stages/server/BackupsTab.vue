@@ -84,7 +84,13 @@ const tight = computed(() => {
         </thead>
         <tbody>
           <tr v-for="b in found.list" :key="b.name">
-            <td>{{ timeText(b.at) }}</td>
+            <td>
+              {{ timeText(b.at) }}
+              <span v-if="b.ahead" class="flag"
+                >This time is still to come: the clock ran ahead. The file stays until somebody removes
+                it.</span
+              >
+            </td>
             <td>{{ b.name }}</td>
             <td class="n">{{ bytes(b.size) }}</td>
             <td class="n">
