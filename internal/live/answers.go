@@ -24,7 +24,6 @@ type answers struct {
 // Limits of answers.
 const (
 	maxKept    = 60               // that a state remembers
-	maxQueue   = 40               // that wait to be computed, on the whole server
 	answerTime = 45 * time.Second // that one may take, once it is its turn
 )
 
@@ -41,15 +40,27 @@ type answer struct {
 	err     error
 	waiting int
 	cancel  context.CancelFunc
+	long    bool
+	place   *place
 }
 
 // Answer returns what ask makes of a state of the line, computing it once for each
-// question, however many ask at the same time. As many at once are computed as there are
-// processors, and few wait for that: others meet ErrBusy. One that nobody waits for any more
-// is cancelled, and forgotten; so is one that takes too long, with ErrTooLong.
+// question, however many ask at the same time. Few at once are computed, shared out fairly among those who ask, and few
+// wait for that: others meet ErrBusy. One that nobody waits for any more is cancelled, and forgotten; so is one that
+// takes too long, with ErrTooLong. It is for what is there within moments; what plays a plan more often than pages
+// do after each edit, or goes through the past, is a [LongAnswer].
 func Answer[T any](ctx context.Context, l *Line, s *State, question string, ask func(context.Context) (T, error)) (T, error) {
+	return answered(ctx, l, s, question, false, ask)
+}
+
+// LongAnswer is Answer, for what may take seconds: what is quick does not wait for it.
+func LongAnswer[T any](ctx context.Context, l *Line, s *State, question string, ask func(context.Context) (T, error)) (T, error) {
+	return answered(ctx, l, s, question, true, ask)
+}
+
+func answered[T any](ctx context.Context, l *Line, s *State, question string, long bool, ask func(context.Context) (T, error)) (T, error) {
 	var none T
-	a := s.answers.join(l.hub, question, func(ctx context.Context) (any, error) { return ask(ctx) })
+	a := s.answers.join(l.hub, *AskerOf(ctx), question, long, func(ctx context.Context) (any, error) { return ask(ctx) })
 	if a == nil {
 		return none, ErrBusy
 	}
@@ -67,19 +78,20 @@ func Answer[T any](ctx context.Context, l *Line, s *State, question string, ask 
 
 // join waits for an answer that is there or on its way, or begins it; nil where too many
 // wait already.
-func (as *answers) join(h *Hub, question string, ask func(context.Context) (any, error)) *answer {
+func (as *answers) join(h *Hub, by Asker, question string, long bool, ask func(context.Context) (any, error)) *answer {
 	as.mu.Lock()
 	defer as.mu.Unlock()
 	if a := as.open[question]; a != nil {
 		a.waiting++
+		h.shares.join(a.long, a.place, by)
 		return a
 	}
-	if h.queued.Add(1) > maxQueue {
-		h.queued.Add(-1)
+	place := h.shares.enter(long, by)
+	if place == nil {
 		return nil
 	}
 	ctx, cancel := context.WithCancel(context.Background())
-	a := &answer{done: make(chan struct{}), waiting: 1, cancel: cancel}
+	a := &answer{done: make(chan struct{}), waiting: 1, cancel: cancel, long: long, place: place}
 	if as.open == nil {
 		as.open = map[string]*answer{}
 	}
@@ -87,10 +99,13 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 	h.jobs.Go(func() {
 		defer close(a.done)
 		defer cancel()
+		defer h.shares.leave(long, place)
 		select {
-		case h.heavy <- struct{}{}:
-			h.queued.Add(-1)
-			defer func() { <-h.heavy }()
+		case <-place.turn:
+			if place.refused {
+				a.err = ErrBusy
+				break
+			}
 			timed, end := context.WithTimeoutCause(ctx, answerTime, ErrTooLong)
 			a.value, a.err = guarded(timed, question, ask)
 			if timed.Err() != nil {
@@ -98,7 +113,6 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 			}
 			end()
 		case <-ctx.Done():
-			h.queued.Add(-1)
 			a.err = ctx.Err()
 		}
 		as.mu.Lock()
@@ -118,20 +132,21 @@ func (as *answers) join(h *Hub, question string, ask func(context.Context) (any,
 	return a
 }
 
-// computing does something heavy when it is its turn, as answers are computed: few wait for that.
+// computing does something long when it is its turn, as long answers are computed: few wait for that.
 func (l *Line) computing(ctx context.Context, do func() error) error {
-	h := l.hub
-	if h.queued.Add(1) > maxQueue {
-		h.queued.Add(-1)
+	shares := l.hub.shares
+	place := shares.enter(true, *AskerOf(ctx))
+	if place == nil {
 		return ErrBusy
 	}
+	defer shares.leave(true, place)
 	select {
-	case h.heavy <- struct{}{}:
-		h.queued.Add(-1)
-		defer func() { <-h.heavy }()
+	case <-place.turn:
+		if place.refused {
+			return ErrBusy
+		}
 		return do()
 	case <-ctx.Done():
-		h.queued.Add(-1)
 		return ctx.Err()
 	}
 }

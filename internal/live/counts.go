@@ -14,7 +14,7 @@ type Counts struct {
 
 // Counts returns them.
 func (h *Hub) Counts() Counts {
-	c := Counts{Edits: h.counts.edits.Load(), Changes: h.counts.changes.Load(), Plays: h.counts.plays.Load(), Waiting: int(h.queued.Load())}
+	c := Counts{Edits: h.counts.edits.Load(), Changes: h.counts.changes.Load(), Plays: h.counts.plays.Load(), Waiting: h.shares.waiting()}
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for _, in := range []map[int64]*opening{h.lives, h.scenarios} {

@@ -6,9 +6,7 @@ package live
 import (
 	"context"
 	"errors"
-	"runtime"
 	"sync"
-	"sync/atomic"
 	"time"
 
 	"jantrel/core/forecast"
@@ -22,8 +20,7 @@ type Hub struct {
 	store  Store
 	clock  func() time.Time
 	today  func() program.Date
-	heavy  chan struct{}  // taken while one heavy answer is computed
-	queued atomic.Int32   // answers that wait for that
+	shares *shares        // of what is computed
 	jobs   sync.WaitGroup // what goes on in the background
 	deck   *forecast.Deck // of all forecasts
 
@@ -46,7 +43,7 @@ type opening struct {
 // NewHub makes a hub over a store. clock stamps journal entries; today is the
 // day that plans are seen on.
 func NewHub(s Store, clock func() time.Time, today func() program.Date) *Hub {
-	return &Hub{store: s, clock: clock, today: today, heavy: make(chan struct{}, runtime.GOMAXPROCS(0)), deck: forecast.NewDeck(), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
+	return &Hub{store: s, clock: clock, today: today, shares: newShares(), deck: forecast.NewDeck(), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
 }
 
 // Today is the day that plans are seen on.

@@ -220,7 +220,7 @@ func (s stage) fit(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, "fit "+string(asked), func(ctx context.Context) (Fitted, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, "fit "+string(asked), func(ctx context.Context) (Fitted, error) {
 		o, err := l.Playing(ctx, state)
 		if err != nil {
 			return Fitted{}, err

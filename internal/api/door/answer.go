@@ -17,3 +17,12 @@ func Answer[T any](ctx context.Context, d *Door, l *live.Line, s *live.State, qu
 	}
 	return &Answered[T]{found}, nil
 }
+
+// LongAnswer is Answer, for what may take seconds; see [live.LongAnswer].
+func LongAnswer[T any](ctx context.Context, d *Door, l *live.Line, s *live.State, question string, ask func(context.Context) (T, error)) (*Answered[T], error) {
+	found, err := live.LongAnswer(ctx, l, s, question, ask)
+	if err != nil {
+		return nil, d.Problem(ctx, err)
+	}
+	return &Answered[T]{found}, nil
+}

@@ -48,6 +48,7 @@ func (d *Door) OpenAs(ctx context.Context, id int64) (*live.Line, roles.Who, err
 	if err != nil {
 		return nil, who, err
 	}
+	live.AskerOf(ctx).Looks = who.Role == roles.Viewer
 	line := lineOf(ctx)
 	var l *live.Line
 	if line.scenario != 0 {

@@ -14,6 +14,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
 	"jantrel/core/roles"
+	"jantrel/internal/live"
 	"jantrel/internal/store"
 )
 
@@ -48,9 +49,18 @@ func VisitorOf(ctx context.Context) *Visitor {
 	return v
 }
 
+// asker is in whose name something is computed for the visitor: of an account, or of an address that has none.
+func (v *Visitor) asker() string {
+	if v.Account.ID == 0 {
+		return "address " + v.Address
+	}
+	return "account " + strconv.FormatInt(v.Account.ID, 10)
+}
+
 // Looking is a context in which requests are sent as by an account that only looks at one program: what others see of
-// it through a link is never more than the account may see itself.
-func Looking(ctx context.Context, a store.Account, program int64) context.Context {
+// it through a link is never more than the account may see itself. What is computed for it is the link's.
+func Looking(ctx context.Context, link string, a store.Account, program int64) context.Context {
+	ctx = live.AskedBy(ctx, &live.Asker{Name: link, Looks: true})
 	return context.WithValue(ctx, visitorKey{}, &Visitor{Account: a, Token: &store.Token{ProgramID: program, Role: roles.Viewer}})
 }
 
@@ -86,7 +96,8 @@ func (d *Door) Authenticate(api huma.API) func(huma.Context, func(huma.Context))
 			return
 		}
 		humagin.Unwrap(ctx).Set(LoggedAs, v.Account.Login)
-		next(huma.WithValue(ctx, visitorKey{}, v))
+		ctx = huma.WithValue(ctx, visitorKey{}, v)
+		next(huma.WithContext(ctx, live.AskedBy(ctx.Context(), &live.Asker{Name: v.asker()})))
 	}
 }
 

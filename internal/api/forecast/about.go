@@ -125,5 +125,5 @@ func ask[T any](ctx context.Context, s stage, in *door.Reading, q question, comp
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("%s %q %s", q.kind, w.Set, asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state, w) })
+	return door.LongAnswer(ctx, s.Door, l, state, fmt.Sprintf("%s %q %s", q.kind, w.Set, asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state, w) })
 }

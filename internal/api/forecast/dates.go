@@ -47,7 +47,7 @@ func (s stage) dates(ctx context.Context, in *struct {
 			return nil, err
 		}
 	}
-	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("dates %d", then), func(ctx context.Context) (dates, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, fmt.Sprintf("dates %d", then), func(ctx context.Context) (dates, error) {
 		a := dates{Revision: state.Revision, Plays: live.Plays(len(state.Items)), Dates: []safety{}}
 		now, err := l.DatedAt(ctx, state, datesOdds)
 		if err != nil {

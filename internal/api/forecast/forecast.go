@@ -66,7 +66,7 @@ func (s stage) forecast(ctx context.Context, in *struct {
 		return nil, err
 	}
 	question := fmt.Sprintf("forecast %d %d %v", in.Plays, in.Seed, in.Items)
-	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, question, func(ctx context.Context) (forecast.Forecast, error) {
 		o, err := l.Playing(ctx, state)
 		if err != nil {
 			return forecast.Forecast{}, err

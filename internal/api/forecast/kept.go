@@ -24,7 +24,7 @@ func (s stage) backTest(ctx context.Context, in *struct{ door.Reading }) (*door.
 		return nil, err
 	}
 	// Asked again, it goes on from what is known by now.
-	return door.Answer(ctx, s.Door, l, state, fmt.Sprintf("back-test %d", l.LookedBack()), func(ctx context.Context) (backTest, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, fmt.Sprintf("back-test %d", l.LookedBack()), func(ctx context.Context) (backTest, error) {
 		found, err := l.BackTest(ctx, state, backTestTime)
 		return backTest{state.Revision, found}, err
 	})

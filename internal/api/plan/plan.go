@@ -121,7 +121,7 @@ func ask[B, T any](ctx context.Context, s stage, in door.Reading, name string, b
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, name+" "+string(asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state) })
+	return door.LongAnswer(ctx, s.Door, l, state, name+" "+string(asked), func(ctx context.Context) (T, error) { return compute(ctx, l, state) })
 }
 
 // draftTime is how long a draft may search.

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"time"
 
@@ -99,7 +100,7 @@ func (s stage) dateFeeds(api huma.API) {
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		_, who, state, err := s.ReadAs(door.Looking(ctx, whose, feed.Program), door.Reading{ProgramID: door.ProgramID{ID: feed.Program}})
+		_, who, state, err := s.ReadAs(door.Looking(ctx, fmt.Sprintf("calendar address %d", feed.ID), whose, feed.Program), door.Reading{ProgramID: door.ProgramID{ID: feed.Program}})
 		if err != nil {
 			return nil, err
 		}

@@ -98,7 +98,7 @@ func (s stage) draw(ctx context.Context, in *chartsAsked) (*door.Answered[drawn]
 		return nil, s.Failed(ctx, err)
 	}
 	question := fmt.Sprintf("charts %x", sha256.Sum256(text))
-	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (drawn, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, question, func(ctx context.Context) (drawn, error) {
 		charts, err := l.Charts(ctx, state, in.Body.Charts, own)
 		for i := range charts {
 			charts[i].Failed = sentence(charts[i].Failed)

@@ -196,7 +196,7 @@ func (s stage) show(ctx context.Context, in *struct {
 		}
 	}
 	// What it shows is asked as by who made it, with the rights of somebody who only looks.
-	ctx = door.Looking(ctx, maker, screen.Program)
+	ctx = door.Looking(ctx, fmt.Sprintf("screen %d", screen.ID), maker, screen.Program)
 	l, err := s.Open(ctx, screen.Program)
 	if err != nil {
 		return nil, err

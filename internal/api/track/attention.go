@@ -35,7 +35,7 @@ func (s stage) attention(ctx context.Context, in *struct{ door.Reading }) (*door
 	if err != nil {
 		return nil, err
 	}
-	return door.Answer(ctx, s.Door, l, state, "attention", func(ctx context.Context) (calling, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, "attention", func(ctx context.Context) (calling, error) {
 		entries, err := entriesOf(ctx, l, state)
 		return calling{state.Revision, entries}, err
 	})

@@ -29,7 +29,7 @@ func (s stage) registerFeatures(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return door.Answer(ctx, s.Door, l, state, "feature landings", func(ctx context.Context) (featureLandings, error) {
+		return door.LongAnswer(ctx, s.Door, l, state, "feature landings", func(ctx context.Context) (featureLandings, error) {
 			sets := openFeatures(state.Program)
 			all := featureLandings{Revision: state.Revision, Features: []forecast.Landing{}, LeftOut: max(0, len(sets)-mostFeatures)}
 			if len(sets) == 0 {

@@ -31,7 +31,7 @@ func (s stage) registerHealth(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return door.Answer(ctx, s.Door, l, state, "health", func(ctx context.Context) (standings, error) { return standingsOf(ctx, l, state) })
+		return door.LongAnswer(ctx, s.Door, l, state, "health", func(ctx context.Context) (standings, error) { return standingsOf(ctx, l, state) })
 	})
 }
 

@@ -66,7 +66,7 @@ func (s stage) history(ctx context.Context, in *asked) (*door.Answered[History],
 		return nil, err
 	}
 	question := fmt.Sprintf("history %q %q %q %q %q %q %q %d", in.Release, in.Item, in.Team, in.View, picked, in.Line, in.Since, l.Explained())
-	return door.Answer(ctx, s.Door, l, state, question, func(ctx context.Context) (History, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, question, func(ctx context.Context) (History, error) {
 		return historyOf(ctx, l, state, in, picked)
 	})
 }

@@ -44,7 +44,7 @@ func (s stage) registerRisks(api huma.API, d *door.Door) {
 		if err != nil {
 			return nil, err
 		}
-		return door.Answer(ctx, s.Door, l, state, "risk worths", func(ctx context.Context) (worths, error) {
+		return door.LongAnswer(ctx, s.Door, l, state, "risk worths", func(ctx context.Context) (worths, error) {
 			o, err := l.Playing(ctx, state)
 			if err != nil {
 				return worths{}, err
