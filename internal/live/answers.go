@@ -40,7 +40,6 @@ type answer struct {
 	err     error
 	waiting int
 	cancel  context.CancelFunc
-	long    bool
 	place   *place
 }
 
@@ -83,7 +82,7 @@ func (as *answers) join(h *Hub, by Asker, question string, long bool, ask func(c
 	defer as.mu.Unlock()
 	if a := as.open[question]; a != nil {
 		a.waiting++
-		h.shares.join(a.long, a.place, by)
+		h.shares.join(a.place, by)
 		return a
 	}
 	place := h.shares.enter(long, by)
@@ -91,7 +90,7 @@ func (as *answers) join(h *Hub, by Asker, question string, long bool, ask func(c
 		return nil
 	}
 	ctx, cancel := context.WithCancel(context.Background())
-	a := &answer{done: make(chan struct{}), waiting: 1, cancel: cancel, long: long, place: place}
+	a := &answer{done: make(chan struct{}), waiting: 1, cancel: cancel, place: place}
 	if as.open == nil {
 		as.open = map[string]*answer{}
 	}
@@ -99,7 +98,7 @@ func (as *answers) join(h *Hub, by Asker, question string, long bool, ask func(c
 	h.jobs.Go(func() {
 		defer close(a.done)
 		defer cancel()
-		defer h.shares.leave(long, place)
+		defer h.shares.leave(place)
 		select {
 		case <-place.turn:
 			if place.refused {
@@ -139,7 +138,7 @@ func (l *Line) computing(ctx context.Context, do func() error) error {
 	if place == nil {
 		return ErrBusy
 	}
-	defer shares.leave(true, place)
+	defer shares.leave(place)
 	select {
 	case <-place.turn:
 		if place.refused {

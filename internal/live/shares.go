@@ -72,6 +72,7 @@ type lane struct {
 
 // place is that of one answer: it waits with all who ask for it, and has its turn with the first of them.
 type place struct {
+	lane    *lane
 	turn    chan struct{} // closed when it is its turn, or when it has to make room
 	by      string        // with whose turn it goes
 	begun   bool
@@ -85,7 +86,8 @@ type place struct {
 func (s *shares) enter(long bool, a Asker) *place {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	l, p := s.of(long), &place{turn: make(chan struct{})}
+	l := s.of(long)
+	p := &place{lane: l, turn: make(chan struct{})}
 	if !l.queue(p, a) {
 		return nil
 	}
@@ -94,20 +96,20 @@ func (s *shares) enter(long bool, a Asker) *place {
 }
 
 // join has an answer that waits already wait with another asker too.
-func (s *shares) join(long bool, p *place, a Asker) {
+func (s *shares) join(p *place, a Asker) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	l := s.of(long)
+	l := p.lane
 	if !p.begun && !p.refused && !slices.Contains(l.queues[a.Name], p) && l.queue(p, a) {
 		l.next()
 	}
 }
 
 // leave gives a place up, or its turn when it is through.
-func (s *shares) leave(long bool, p *place) {
+func (s *shares) leave(p *place) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	l := s.of(long)
+	l := p.lane
 	if p.left {
 		return
 	}

@@ -3,6 +3,7 @@ package live
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -53,7 +54,7 @@ func TestTurnsGoRound(t *testing.T) {
 	}
 	var order []string
 	for at := first; at != nil; {
-		s.leave(true, at)
+		s.leave(at)
 		at = nil
 		for _, p := range all {
 			if taken(p) && !p.left {
@@ -109,11 +110,11 @@ func TestWhoJoinsDoesNotWaitForTheOther(t *testing.T) {
 	}
 	waits := s.enter(true, Asker{Name: "greedy"})
 	require.False(t, taken(waits))
-	s.join(true, waits, Asker{Name: "other"})
+	s.join(waits, Asker{Name: "other"})
 	require.True(t, taken(waits), "with the turn of the other")
 	assert.Equal(t, "other", waits.by)
 	for _, p := range append(running, waits) {
-		s.leave(true, p)
+		s.leave(p)
 	}
 	assert.Zero(t, s.waiting())
 	assert.Zero(t, s.long.busy)
@@ -128,25 +129,26 @@ func TestSharesHoldWhateverComes(t *testing.T) {
 		s := &shares{long: lane{slots: 1 + r.IntN(4), each: 1 + r.IntN(2), waits: 4 * (1 + r.IntN(4))}}
 		l := &s.long
 		asked := map[*place][]string{}
+		var order []*place // of those, the same in every run
 		for range 300 {
 			name := string(rune('a' + r.IntN(5)))
 			var some *place
-			for p := range asked { // any
-				some = p
-				break
+			order = slices.DeleteFunc(order, func(p *place) bool { return asked[p] == nil })
+			if len(order) > 0 {
+				some = order[r.IntN(len(order))]
 			}
 			switch {
 			case some == nil || r.IntN(3) == 0:
 				if p := s.enter(true, Asker{Name: name, Looks: r.IntN(2) == 0}); p != nil {
-					asked[p] = []string{name}
+					asked[p], order = []string{name}, append(order, p)
 				}
 			case r.IntN(3) == 0:
 				if !some.begun && !some.refused {
-					s.join(true, some, Asker{Name: name})
+					s.join(some, Asker{Name: name})
 					asked[some] = append(asked[some], name)
 				}
 			default:
-				s.leave(true, some)
+				s.leave(some)
 				delete(asked, some)
 			}
 			busy, of, free := 0, map[string]int{}, map[string]bool{}
@@ -159,8 +161,8 @@ func TestSharesHoldWhateverComes(t *testing.T) {
 					busy++
 					of[p.by]++
 				default:
-					for _, n := range names {
-						free[n] = true
+					for _, n := range names { // who joined with too much waiting, or made room, waits with the others alone
+						free[n] = free[n] || slices.Contains(l.queues[n], p)
 					}
 				}
 			}
@@ -169,14 +171,17 @@ func TestSharesHoldWhateverComes(t *testing.T) {
 				require.LessOrEqual(t, n, l.each)
 			}
 			if busy < l.slots {
-				for n := range free {
+				for n, waits := range free {
+					if !waits {
+						continue
+					}
 					require.GreaterOrEqual(t, of[n], l.each, "%s waits, and nobody is before them", n)
 				}
 			}
 			require.LessOrEqual(t, s.waiting(), l.waits)
 		}
 		for p := range asked {
-			s.leave(true, p)
+			s.leave(p)
 		}
 		require.Zero(t, s.waiting())
 		require.Zero(t, l.busy)

@@ -49,7 +49,7 @@ type Audited struct {
 
 // Limits of the audit log.
 const (
-	AuditKept = 40_000 // entries of each event; the oldest go, so that no kind of entry, such as refusals, drives out others
+	auditKept = 40_000 // entries of each event; the oldest go, so that no kind of entry, such as refusals, drives out others
 	auditText = 200    // bytes of a text in it, which may be what a stranger sent
 	auditTrim = 100    // notes of an event until the oldest are looked for
 )
@@ -67,7 +67,7 @@ func (s *Store) Note(ctx context.Context, at time.Time, a Audited) error {
 	if err != nil || !s.noted.full(a.Event) {
 		return err
 	}
-	return s.trimAudit(ctx, a.Event, AuditKept)
+	return s.trimAudit(ctx, a.Event, auditKept)
 }
 
 // trimAudit removes the oldest entries of an event beyond so many.

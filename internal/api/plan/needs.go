@@ -223,7 +223,7 @@ func (s stage) owedOdds(ctx context.Context, in *OwedAsked) (*door.Answered[owed
 	if err != nil {
 		return nil, err
 	}
-	return door.LongAnswer(ctx, s.Door, l, state, "owed odds "+in.named(whose), func(ctx context.Context) (owedOdds, error) {
+	return door.LongAnswer(ctx, s.Door, l, state, "owed chances "+in.named(whose), func(ctx context.Context) (owedOdds, error) {
 		o, err := l.Playing(ctx, state)
 		if err != nil {
 			return owedOdds{}, err
