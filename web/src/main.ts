@@ -11,6 +11,7 @@ import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
 import { preset } from './theme/preset'
+import { focus } from '@/ui/focus'
 import { typing } from './ui/typing'
 
 createApp(App)
@@ -22,9 +23,6 @@ createApp(App)
   })
   .use(ToastService)
   // What somebody is about to type into has the focus when it appears.
-  .directive('focus', {
-    // Of a field in several parts its input.
-    mounted: (el: HTMLElement) => (el.tagName === 'SPAN' ? el.querySelector('input') : el)?.focus(),
-  })
+  .directive('focus', focus)
   .directive('typing', typing)
   .mount('#app')

@@ -8,7 +8,7 @@ import { factsOf, smallProgram } from './testing'
 
 interface Served {
   pinia: Pinia
-  /** What is answered, by path; what is not here is done, and changes nothing. */
+  /** What is answered, by path, once it is there; what is not here is done, and changes nothing. */
   answers: Record<string, unknown>
   /** What was asked. */
   asked: { path: string; body: Record<string, unknown> }[]
@@ -34,7 +34,9 @@ export function withProgram(program: Program = smallProgram()): Served {
       path,
       body: request.method === 'POST' ? ((await request.json()) as Record<string, unknown>) : {},
     })
-    return Response.json(answers[path] ?? { update: undefined, undo: '', redo: '', keys: [], notes: [] })
+    return Response.json(
+      (await answers[path]) ?? { update: undefined, undo: '', redo: '', keys: [], notes: [] },
+    )
   })
   return { pinia, answers, asked }
 }

@@ -4,6 +4,7 @@ import PrimeVue from 'primevue/config'
 import { onTestFinished, vi } from 'vitest'
 import { createApp, h, type Component } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
+import { focus } from './focus'
 import { typing } from './typing'
 
 /** What tests of the page have in common. */
@@ -27,7 +28,7 @@ export function withScreen(): void {
 }
 
 /** Pages that links lead to. */
-const names = ['plan', 'backlog', 'backlog-import', 'forecast', 'track', 'report', 'set-up-people']
+const names = ['plan', 'backlog', 'backlog-import', 'forecast', 'track', 'report', 'set-up-calendar', 'set-up-people']
 
 /** Draws a component in the document, with what the page gives all of them, until the test ends. */
 export function drawn(component: Component, props: Record<string, unknown> = {}, pinia?: Pinia): HTMLElement {
@@ -46,6 +47,7 @@ export function drawn(component: Component, props: Record<string, unknown> = {},
         routes: [{ path: '/', component: nothing }, ...routes],
       }),
     )
+    .directive('focus', focus)
     .directive('typing', typing)
     .mount(host)
   onTestFinished(() => {

@@ -15,12 +15,13 @@ const full = computed(() => {
   return `${team?.name} is to have ${step.most} at most in ${titleOf(step)}`
 })
 
-/** The item takes the focus again, whatever was answered. */
+/** The item takes the focus again at once, whatever was answered: the next key may come before the server has heard of it. */
 async function answered(make: boolean): Promise<void> {
   const key = props.asked.item
-  if (make) await track.reply()
-  else track.asked = undefined
+  const did = make ? track.reply() : undefined
+  track.asked = undefined
   await track.focus(key)
+  if (did) await track.stayOn(key, did)
 }
 </script>
 

@@ -136,10 +136,7 @@ function key(row: Row, event: KeyboardEvent): void {
   const near = stacked.value ? laid.value.filter((r) => r.at === row.at) : laid.value
   const at = near.indexOf(row)
   const go = (to: number) => track.focus(near[Math.min(near.length - 1, Math.max(0, to))].item.key)
-  const move = async (to: number) => {
-    await track.move(row, to)
-    if (!track.asked) await track.focus(row.item.key)
-  }
+  const move = (to: number) => track.stayOn(row.item.key, track.move(row, to))
   const does: Record<string, () => unknown> = {
     ArrowUp: () => go(at - 1),
     ArrowDown: () => go(at + 1),

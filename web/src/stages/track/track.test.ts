@@ -1,36 +1,13 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
-import type { TrackStep, UnderWay } from '@/api/types'
+import type { TrackStep } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { factsOf, smallProgram } from '@/line/testing'
 import { eventually } from '@/ui/testing'
+import { none, under } from './testing'
 import { useTrack } from './track'
 import { daysSince, isScope, stepText } from './words'
-
-const none = { items: 0, size: 0 }
-const under = (team: string, items: string[]): UnderWay => ({
-  team,
-  iteration: '2',
-  from: '2027-03-01T00:00:00Z',
-  start: none,
-  added: none,
-  removed: none,
-  grown: none,
-  shrunk: none,
-  total: none,
-  done: none,
-  left: none,
-  doneBefore: none,
-  steps: [],
-  hours: { start: 0, left: 0, steps: [] },
-  days: [],
-  gone: 0,
-  ideal: [],
-  courses: items.map((item) => ({ item })),
-  likely: [],
-  chances: items.map((item) => ({ item, chance: 0.5 })),
-})
 
 const sent: unknown[] = []
 const applied: unknown[] = []

@@ -6,6 +6,7 @@ import { courseOf, stepOf, titleOf } from '@/line/course'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { useShownView } from '@/views/shownView'
+import { stillHere } from '@/ui/stillHere'
 import { usePaint } from '@/views/usePaint'
 
 /** The step at a place across a box that is as wide as all of them. */
@@ -162,6 +163,16 @@ export const useTrack = defineStore('track', () => {
     document.querySelector<HTMLElement>(`li[data-item="${CSS.escape(key)}"]`)?.focus()
   }
 
+  /**
+   * After something that is done about an item the focus is on it, wherever it stands by then; unless something is asked, or
+   * somebody has gone elsewhere before the answer came.
+   */
+  async function stayOn(key: string, did: Promise<unknown>): Promise<void> {
+    const still = stillHere()
+    await did
+    if (!asked.value && still()) await focus(key)
+  }
+
   const mayMove = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'state' })
 
   /** What is asked about an item, in its row. */
@@ -239,7 +250,7 @@ export const useTrack = defineStore('track', () => {
     if (mayBlock(item)) asked.value = { item: item.key, what: 'blocked', text: item.blocked ?? '' }
   }
 
-  /** Makes the edit of what was answered. */
+  /** Makes the edit of what was answered; the question is gone at once. */
   async function reply(): Promise<void> {
     const now = asked.value
     const item = now && store.items.get(now.item)
@@ -290,6 +301,7 @@ export const useTrack = defineStore('track', () => {
     leftOut,
     passed,
     focus,
+    stayOn,
     waits,
     names,
     failure: found.failure,

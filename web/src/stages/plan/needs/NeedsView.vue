@@ -9,6 +9,7 @@ import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { pngOfText, saveFile } from '@/ui/saveFile'
 import { caughtUp } from '@/line/useAnswer'
+import { stillHere } from '@/ui/stillHere'
 import type { NeedWord } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import ChainsView from './ChainsView.vue'
@@ -85,9 +86,11 @@ async function png(): Promise<void> {
 async function said(o: OwedNeed, word: NeedWord, with_: { date?: string; why?: string }): Promise<void> {
   const list = document.activeElement?.closest('section')
   const at = document.activeElement?.closest('li')
+  const still = stillHere()
   const index = at ? [...at.parentElement!.children].indexOf(at) : -1
   if (!(await say(o, word, with_))) return
   await caughtUp(owed.answer, () => store.revision)
+  if (!still()) return
   list?.querySelectorAll<HTMLElement>('li')[index]?.querySelector<HTMLElement>('.does button, .link')?.focus()
 }
 </script>

@@ -7,6 +7,7 @@ import { caughtUp, useAnswer } from '@/line/useAnswer'
 import { useWords } from '@/line/needWords'
 import { useProgram } from '@/line/program'
 import { toDate } from '@/ui/dates'
+import { stillHere } from '@/ui/stillHere'
 
 /** What can be done about an entry in its row, beside putting it off. */
 export type Deal = 'assign' | 'size' | 'move' | 'due' | 'free' | 'agree' | 'again' | 'off'
@@ -161,13 +162,17 @@ export const useAttention = defineStore('attention', () => {
     await nextTick()
     document.querySelector<HTMLElement>(`[data-call="${CSS.escape(id)}"]`)?.focus()
   }
-  /** Goes on to what took the place of an entry, once the list is that of the revision in view. */
+  /**
+   * Goes on to what took the place of an entry, once the list is that of the revision in view, unless somebody has gone
+   * elsewhere.
+   */
   async function go(e: AttentionEntry): Promise<void> {
+    const still = stillHere()
     const at = entries.value.findIndex((x) => x.id === e.id)
     await caughtUp(found.answer, () => store.revision)
     const list = entries.value
     const there = list[at]?.id === e.id ? e.id : list[Math.min(at, list.length - 1)]?.id
-    if (there) await focus(there)
+    if (there && still()) await focus(there)
   }
 
   return {

@@ -6,6 +6,7 @@ import { caughtUp, useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { amount } from '@/ui/format'
 import { inTurn } from '@/ui/inTurn'
+import { stillHere } from '@/ui/stillHere'
 
 /** What is done about a risk; none: nothing is decided. */
 export const responses = [
@@ -112,21 +113,26 @@ export const useRisks = defineStore('risks', () => {
     const most = scales.value[field].length
     const to = stands[field] ? stands[field] + by : Math.ceil(most / 2)
     if (to < 1 || to > most || !may(risk.key, field)) return
-    await set(risk.key, field, to, field === 'chance' ? 'Chance' : 'Impact')
-    await focus(risk.key)
+    await stayOn(risk.key, set(risk.key, field, to, field === 'chance' ? 'Chance' : 'Impact'))
   }
   /** Takes a risk to the response before or after its own. */
   async function respond({ risk }: RiskRow, by: number): Promise<void> {
     const at = responses.findIndex(([key]) => key === (risk.response ?? '')) + by
     if (at < 0 || at >= responses.length || !may(risk.key, 'response')) return
-    await set(risk.key, 'response', responses[at][0], 'Response')
-    await focus(risk.key)
+    await stayOn(risk.key, set(risk.key, 'response', responses[at][0], 'Response'))
   }
   /** Puts the focus on a risk, once it stands where the last edit has put it. */
   async function focus(key: string): Promise<void> {
     cursor.value = key
     await settled()
     document.querySelector<HTMLElement>(`[data-risk="${CSS.escape(key)}"]`)?.focus()
+  }
+  /** Keeps the focus on a risk that an edit puts elsewhere, unless somebody has gone on meanwhile. */
+  async function stayOn(key: string, did: Promise<unknown>): Promise<void> {
+    const still = stillHere()
+    await did
+    await settled()
+    if (still()) await focus(key)
   }
   const person = (key?: string) => store.program.people?.find((p) => p.key === key)?.name ?? ''
   const release = (key: string) => store.program.releases?.find((r) => r.key === key)?.name ?? key
