@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -33,6 +34,7 @@ type serveFlags struct {
 	hello   string // what the terminal says beside the address
 
 	editsPerMinute float64
+	memory         int // MB
 	backupEvery    time.Duration
 	backupsKeep    int
 	backupsIn      string
@@ -45,11 +47,15 @@ func (f *serveFlags) register(cmd *cobra.Command, data, dataHelp string) {
 	cmd.Flags().Var(&f.today, "today", "a fixed day to see plans on, YYYY-MM-DD, instead of the real one")
 	cmd.Flags().BoolVar(&f.verbose, "verbose", false, "log every request")
 	cmd.Flags().Float64Var(&f.editsPerMinute, "edits-per-minute", 600, "how many edits an account may make in the long run; other quotas follow from it. 0: no quotas")
+	cmd.Flags().IntVar(&f.memory, "memory", 400, "how many MB of memory the server aims to stay within: what was not used for the longest is forgotten, and read or worked out again when somebody asks for it")
 	cmd.Flags().DurationVar(&f.backupEvery, "backup-every", 0, "make a backup so often, as 24h; 0: only when an administrator asks")
 	cmd.Flags().IntVar(&f.backupsKeep, "backups-keep", 7, "how many backups are kept; the oldest go. 0: all")
 	cmd.Flags().StringVar(&f.backupsIn, "backups-in", "", "folder of the backups, best on another disk; without, the folder backups in the data folder")
 	cmd.Flags().StringVar(&f.metrics, "metrics", "", "address to serve metrics on, in the Prometheus format, as 127.0.0.1:9464: without signing in, so keep it off public networks; without, none are served")
 }
+
+// leastMemory is with how many MB a server still works on large programs.
+const leastMemory = 64
 
 const defaultData = "jantrel-data"
 
@@ -123,6 +129,11 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	}
 	defer func() { _ = db.Close() }()
 	hub := live.NewHub(db, f.today.now(), f.today.clock())
+	if f.memory < leastMemory {
+		return fmt.Errorf("--memory is %d or more", leastMemory)
+	}
+	hub.Limit(int64(f.memory) << 20)
+	debug.SetMemoryLimit(int64(f.memory) << 20)
 	accounts := account.New(db, time.Now)
 	o, err := prepare(ctx, hub, accounts, listener)
 	if err != nil {
@@ -157,7 +168,7 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	}
 	server.RegisterOnShutdown(hub.Close) // ends the event streams, which would else keep the server up
 	fmt.Printf("Jantrel is at http://%s  (data in %s)\n%s", listener.Addr(), f.data, f.hello)
-	err = serveUntil(ctx, server, listener)
+	err = serveUntil(ctx, server, limit(listener, mostConnections, fromOneAddress))
 	log.Info("stopped")
 	return err
 }

@@ -45,6 +45,9 @@ type Plan struct {
 	// follows from the plan as it is cannot be.
 	Says []program.Change `json:"-"`
 
+	// TakesBack is the revision of the edit that all of it is to take back; 0: it is nothing of the sort.
+	TakesBack int64 `json:"-"`
+
 	// AsMade says that what is added was made elsewhere: comments stay whose they are, and items that are gone may
 	// come back, as by an undo.
 	AsMade bool `json:"-"`

@@ -386,6 +386,11 @@ func (v *validator) count(at path, field string, n, most int) {
 func (v *validator) webAddress(at path, address string) {
 	if !strings.HasPrefix(address, "https://") && !strings.HasPrefix(address, "http://") {
 		v.report(at("address"), "%q is not an address that starts with http:// or https://", address)
+		return
+	}
+	// What RFC 3986 has in no address: copied with one that is quoted, or meant to break out of one.
+	if i := strings.IndexFunc(address, func(r rune) bool { return r <= ' ' || r == 0x7f || strings.ContainsRune("\"<>\\^`{|}", r) }); i >= 0 {
+		v.report(at("address"), "%q has %q in it, which no address may have; leave it out, or write it as %%%02X", address, address[i:i+1], address[i])
 	}
 }
 

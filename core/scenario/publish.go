@@ -30,16 +30,19 @@ func (p Publish) Plan(s act.State) (act.Plan, error) {
 // TakeBack takes what one edit of the journal did back, whoever made it and whatever came after it: what was changed
 // since in the same place is a conflict. It is planned on the plan as it is.
 type TakeBack struct {
-	Label string          // the edit's
-	After program.Program // as the edit left the plan
-	Was   *plan.Plan      // as it was before
+	Revision int64           // the edit's
+	Label    string          // the edit's
+	After    program.Program // as the edit left the plan
+	Was      *plan.Plan      // as it was before
 	Choice
 	Dry bool // as of Publish
 }
 
 // Plan implements act.Intent. It refuses with *Unsettled as long as conflicts are open.
 func (b TakeBack) Plan(s act.State) (act.Plan, error) {
-	return lay("Take back “"+b.Label+"”", Lines{Base: b.After, Mine: b.Was, Live: s.Plan, Back: true}, b.Choice, b.Dry)
+	p, err := lay("Take back “"+b.Label+"”", Lines{Base: b.After, Mine: b.Was, Live: s.Plan, Back: true}, b.Choice, b.Dry)
+	p.TakesBack = b.Revision
+	return p, err
 }
 
 // lay is the plan of what a merge makes of the live plan.

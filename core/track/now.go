@@ -29,7 +29,9 @@ func asks(p *plan.Plan, today program.Date, in *time.Location) (under, past []As
 		if !ok {
 			continue
 		}
-		of := func(it *program.Iteration) Asked { return Asked{team.Key, it.Key, Midnight(it.Start, in)} }
+		of := func(it *program.Iteration) Asked {
+			return Asked{team.Key, it.Key, Midnight(it.Start, in), !started(it)}
+		}
 		under = append(under, of(&team.Iterations[at]))
 		before := slices.DeleteFunc(slices.Clone(team.Iterations), func(it program.Iteration) bool {
 			return it.State != program.Closed || it.LeftOut != "" || it.Start >= team.Iterations[at].Start
@@ -40,6 +42,11 @@ func asks(p *plan.Plan, today program.Date, in *time.Location) (under, past []As
 		}
 	}
 	return under, past
+}
+
+// started reports whether an iteration was started: before that it is a plan, of which nothing is a change since.
+func started(it *program.Iteration) bool {
+	return it.State == program.Open || it.State == program.Closed
 }
 
 // Since is from when on Now needs the edits of a program.

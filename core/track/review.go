@@ -66,7 +66,7 @@ func ReviewOf(p *plan.Plan, team, iteration string, today program.Date, events [
 	of := &p.Teams[t]
 	at := slices.IndexFunc(of.Iterations, func(it program.Iteration) bool { return it.Key == iteration })
 	it := &of.Iterations[at]
-	runs, _ := Runs(p.Program, []Asked{{team, iteration, Midnight(it.Start, in)}}, events, began)
+	runs, _ := Runs(p.Program, []Asked{{team, iteration, Midnight(it.Start, in), !started(it)}}, events, began)
 	r := Review{Run: runs[0], CarriedOn: []string{}, Finished: []string{}, SentBack: []SentBack{}, Earlier: []StillOpen{}}
 	r.Pace = PaceOf(p, t, at, today, &r.Run, nil)
 	closing := int64(0)

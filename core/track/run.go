@@ -12,6 +12,7 @@ import (
 type Asked struct {
 	Team, Iteration string
 	From            time.Time // from when on it runs where the journal does not tell of its start: its first moment
+	Unstarted       bool      // nobody has started it: it begins with what stands in it now
 }
 
 // Run is how an iteration went since it was started. Sizes are in its team's unit. Always
@@ -109,6 +110,7 @@ func Runs(p program.Program, asked []Asked, events []Event, began time.Time) ([]
 			from = began
 		}
 		of[place{a.Team, a.Iteration}] = i
+		f.waits[i] = a.Unstarted
 		f.runs[i] = Run{Team: a.Team, Iteration: a.Iteration, From: from, Steps: []Step{}, Hours: Hours{Steps: []HoursStep{}}}
 	}
 	f.walk(events)
@@ -145,12 +147,13 @@ type fold struct {
 	counts  bool                                        // sizes are left out: they are of several teams
 	courses map[string]Course
 	begun   []bool   // whether each run has been started by then
+	waits   []bool   // whether it has not been started by the end either
 	openers []*Event // the edits that start them, where there are some: what these bring into them stands in them at the start
 }
 
 // newFold is a fold into so many runs, of a program taken back to where the edits begin.
 func newFold(p program.Program, events []Event, runs int, where func(string, card) (int, bool)) *fold {
-	f := &fold{cards: cardsOf(p), runs: make([]Run, runs), where: where, in: map[string]int{}, courses: map[string]Course{}, begun: make([]bool, runs), openers: make([]*Event, runs)}
+	f := &fold{cards: cardsOf(p), runs: make([]Run, runs), where: where, in: map[string]int{}, courses: map[string]Course{}, begun: make([]bool, runs), waits: make([]bool, runs), openers: make([]*Event, runs)}
 	for i := len(events) - 1; i >= 0; i-- {
 		for k := len(events[i].changes) - 1; k >= 0; k-- {
 			events[i].changes[k].back(f.cards)
@@ -209,8 +212,8 @@ func (f *fold) begin(starts func(run int) bool) {
 
 // event takes an edit in.
 func (f *fold) event(e *Event) {
-	f.begin(func(i int) bool { return f.openers[i] == nil && !e.At.Before(f.runs[i].From) })
-	defer f.begin(func(i int) bool { return f.openers[i] == e })
+	f.begin(func(i int) bool { return !f.waits[i] && f.openers[i] == nil && !e.At.Before(f.runs[i].From) })
+	defer f.begin(func(i int) bool { return !f.waits[i] && f.openers[i] == e })
 	before := cards{}
 	var touched []string
 	for k := range e.changes {

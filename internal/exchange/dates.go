@@ -60,7 +60,7 @@ func WriteDates(w io.Writer, p program.Program, today program.Date, what, teams 
 			}
 		}
 	}
-	return c.SerializeTo(w)
+	return c.SerializeTo(w, ics.WithNewLineWindows) // as RFC 5545 has them
 }
 
 // allDay adds an event of whole days to a calendar; both days are in it.

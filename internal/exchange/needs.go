@@ -163,7 +163,7 @@ func (g *needsGraph) calendar(w io.Writer, today program.Date) error {
 		}
 		e.SetDescription(fmt.Sprintf("%s gives it to %s: %s %s needs it. %s.", g.teams[o.Gives], g.teams[o.Waits], o.Item, g.title(o.Item), said))
 	}
-	return c.SerializeTo(w)
+	return c.SerializeTo(w, ics.WithNewLineWindows) // as RFC 5545 has them
 }
 
 // dot writes a directed graph of DOT, a cluster for each team; what is broken is drawn as a bold dashed line.

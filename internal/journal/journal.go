@@ -35,6 +35,7 @@ type Edit struct {
 	Said     Said   // of a named request
 	Why      string // the reason that its author gave; empty: none
 	UpTo     *int64 // of a scenario: the revision of the live plan that it brought it up to
+	Undoes   int64  // the edit of the same line whose changes it takes back, all of them; 0: none
 }
 
 // Said is what is kept of a named request, so that it can be answered again.
@@ -52,6 +53,7 @@ type Sought struct {
 	Among    []Changed    // with a change to one of these
 	Words    string       // in what it is called, why it was made, or the key of what it changed
 	From, To time.Time    // made at this time or after; before this one
+	Without  []int64      // but not these revisions
 }
 
 // Changed is what a change is to: things of a kind, one of their fields where it is said.

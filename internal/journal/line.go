@@ -27,11 +27,28 @@ type About struct {
 	From   string `db:"made_from"` // in words
 }
 
-// MaxScenarios is how many scenarios a program has at most.
-const MaxScenarios = 100
+// Limits of scenarios.
+const (
+	MaxScenarios    = 100 // of a program
+	MaxOwnScenarios = 20  // of one account in a program
+)
 
-// ErrManyScenarios says that a program has as many scenarios as it may.
-var ErrManyScenarios = fmt.Errorf("a program has %d scenarios at most; delete some first", MaxScenarios)
+// Errors of making a scenario.
+var (
+	ErrManyScenarios    = fmt.Errorf("a program has %d scenarios at most; delete some first, or ask whose they are to", MaxScenarios)
+	ErrManyOwnScenarios = fmt.Errorf("you have %d scenarios in this program, which is as many as one person may have; delete some first", MaxOwnScenarios)
+)
+
+// RoomFor reports whether there may be one more scenario: an error where a program has so many, or their owner has.
+func RoomFor(all, own int) error {
+	switch {
+	case own >= MaxOwnScenarios:
+		return ErrManyOwnScenarios
+	case all >= MaxScenarios:
+		return ErrManyScenarios
+	}
+	return nil
+}
 
 // Checkpoint is a line as it was at one of its revisions.
 type Checkpoint struct {

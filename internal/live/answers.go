@@ -6,19 +6,22 @@ import (
 	"log/slog"
 	"runtime"
 	"runtime/debug"
+	"slices"
 	"sync"
 	"time"
 
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
+	"jantrel/core/program"
 )
 
 // answers are what was computed of a state, by question: whoever asks the same gets the
 // same answer, and it is computed once. They go with the state.
 type answers struct {
-	mu   sync.Mutex
-	open map[string]*answer
-	kept []string // questions that were answered, oldest first
+	mu      sync.Mutex
+	open    map[string]*answer
+	kept    []string // questions that were answered, oldest first
+	retired bool     // the state is of the past: what is answered now is nobody's to keep
 }
 
 // Limits of answers.
@@ -41,6 +44,7 @@ type answer struct {
 	waiting int
 	cancel  context.CancelFunc
 	place   *place
+	cached  *cached // once it is there
 }
 
 // Answer returns what ask makes of a state of the line, computing it once for each
@@ -83,6 +87,7 @@ func (as *answers) join(h *Hub, by Asker, question string, long bool, ask func(c
 	if a := as.open[question]; a != nil {
 		a.waiting++
 		h.shares.join(a.place, by)
+		h.budget.use(a.cached)
 		return a
 	}
 	place := h.shares.enter(long, by)
@@ -96,39 +101,88 @@ func (as *answers) join(h *Hub, by Asker, question string, long bool, ask func(c
 	}
 	as.open[question] = a
 	h.jobs.Go(func() {
-		defer close(a.done)
-		defer cancel()
-		defer h.shares.leave(place)
-		select {
-		case <-place.turn:
-			if place.refused {
-				a.err = ErrBusy
-				break
-			}
-			timed, end := context.WithTimeoutCause(ctx, answerTime, ErrTooLong)
-			a.value, a.err = guarded(timed, question, ask)
-			if timed.Err() != nil {
-				a.err = context.Cause(timed)
-			}
-			end()
-		case <-ctx.Done():
-			a.err = ctx.Err()
-		}
-		as.mu.Lock()
-		defer as.mu.Unlock()
-		if as.open[question] != a {
-			return
-		}
-		if a.err != nil { // the next who asks tries again
-			delete(as.open, question)
-			return
-		}
-		if as.kept = append(as.kept, question); len(as.kept) > maxKept {
-			delete(as.open, as.kept[0])
-			as.kept = as.kept[1:]
+		a.compute(ctx, h.shares, question, ask)
+		kept := as.settle(h, question, a)
+		close(a.done)
+		if kept {
+			as.count(h, question, a)
 		}
 	})
 	return a
+}
+
+// compute works an answer out when it is its turn.
+func (a *answer) compute(ctx context.Context, shares *shares, question string, ask func(context.Context) (any, error)) {
+	defer a.cancel()
+	defer shares.leave(a.place)
+	select {
+	case <-a.place.turn:
+		if a.place.refused {
+			a.err = ErrBusy
+			return
+		}
+		timed, end := context.WithTimeoutCause(ctx, answerTime, ErrTooLong)
+		defer end()
+		a.value, a.err = guarded(timed, question, ask)
+		if timed.Err() != nil {
+			a.err = context.Cause(timed)
+		}
+	case <-ctx.Done():
+		a.err = ctx.Err()
+	}
+}
+
+// settle keeps an answer that was computed, or forgets it: what could not be answered is tried again by the next who asks.
+func (as *answers) settle(h *Hub, question string, a *answer) (kept bool) {
+	as.mu.Lock()
+	defer as.mu.Unlock()
+	if as.open[question] != a {
+		return false
+	}
+	if a.err != nil {
+		delete(as.open, question)
+		return false
+	}
+	if as.kept = append(as.kept, question); len(as.kept) > maxKept {
+		h.budget.forget(as.open[as.kept[0]].cached)
+		as.drop(as.kept[0])
+	}
+	return true
+}
+
+// count has the budget know of an answer that is kept. The caller holds no lock: others may have to go.
+func (as *answers) count(h *Hub, question string, a *answer) {
+	c := h.budget.add(weigh(a.value), func() bool { as.forget(question, a); return true })
+	as.mu.Lock()
+	defer as.mu.Unlock()
+	if a.cached = c; as.retired || as.open[question] != a {
+		h.budget.forget(c)
+	}
+}
+
+// drop takes an answer out that is kept. The caller holds the lock.
+func (as *answers) drop(question string) {
+	delete(as.open, question)
+	as.kept = slices.DeleteFunc(as.kept, func(q string) bool { return q == question })
+}
+
+// forget takes an answer out, if it is still that one.
+func (as *answers) forget(question string, a *answer) {
+	as.mu.Lock()
+	defer as.mu.Unlock()
+	if as.open[question] == a {
+		as.drop(question)
+	}
+}
+
+// retire forgets all answers of a state that is of the past.
+func (as *answers) retire(b *budget) {
+	as.mu.Lock()
+	defer as.mu.Unlock()
+	as.retired = true
+	for _, question := range as.kept {
+		b.forget(as.open[question].cached)
+	}
 }
 
 // computing does something long when it is its turn, as long answers are computed: few wait for that.
@@ -223,7 +277,7 @@ type landings struct {
 
 type seenLandings struct {
 	Landings
-	state *State
+	today program.Date
 }
 
 // LandingsAt is the forecast of a state, as Landings has it.
@@ -266,10 +320,10 @@ func (l *Line) Landings(ctx context.Context) (now Landings, before *Landings, er
 	l.landing.mu.Lock()
 	defer l.landing.mu.Unlock()
 	seen := &l.landing
-	if seen.now == nil || seen.now.state.Revision < state.Revision || seen.now.state.Today != state.Today {
-		seen.before, seen.now = seen.now, &seenLandings{Landings{state.Revision, result}, state}
+	if seen.now == nil || seen.now.Revision < state.Revision || seen.now.today != state.Today {
+		seen.before, seen.now = seen.now, &seenLandings{Landings{state.Revision, result}, state.Today}
 	}
-	if b := seen.before; b != nil && b.state.Today == state.Today && b.Revision < state.Revision {
+	if b := seen.before; b != nil && b.today == state.Today && b.Revision < state.Revision {
 		before = &b.Landings
 	}
 	return Landings{state.Revision, result}, before, nil

@@ -22,7 +22,11 @@ type drawnDays struct {
 	mu     sync.Mutex
 	charts map[string]map[program.Date]reports.Table
 	kept   []string
+	turns  int // as of scopes
 }
+
+// forget forgets all days.
+func (d *drawnDays) forget(turns int) { d.charts, d.kept, d.turns = nil, nil, turns }
 
 // mostDrawn is how many charts over time a line remembers.
 const mostDrawn = 300
@@ -90,6 +94,9 @@ func (l *Line) Charts(ctx context.Context, s *State, charts []reports.Chart, own
 func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]program.Date, views reports.Views) ([][]reports.Table, error) {
 	l.drawn.mu.Lock()
 	defer l.drawn.mu.Unlock()
+	if turns := l.undid.turns(); turns != l.drawn.turns {
+		l.drawn.forget(turns)
+	}
 	known, lacking := make([]map[program.Date]reports.Table, len(charts)), map[program.Date][]int{}
 	for i := range charts {
 		if len(days[i]) == 0 {
@@ -108,7 +115,7 @@ func (l *Line) drawPast(ctx context.Context, charts []reports.Chart, days [][]pr
 	}
 	slices.SortFunc(all, func(a, b program.Date) int { return int(b - a) })
 	var x *backlog.Index
-	walked := &walk{line: l}
+	walked := &walk{line: l, asOf: l.now()}
 	for _, day := range all {
 		revision, _, err := l.endOf(ctx, day)
 		if err != nil {
@@ -191,7 +198,11 @@ func usesChanged(charts []reports.Chart, views reports.Views) bool {
 // knownOf is what charts go by of a plan that is indexed, at a revision. Only what they need is looked up.
 func (l *Line) knownOf(ctx context.Context, x *backlog.Index, revision int64, o backlog.Options, charts []reports.Chart, views reports.Views) (*reports.Known, error) {
 	if usesChanged(charts, views) {
-		last, err := l.hub.store.LastChanges(ctx, l.id, revision)
+		without, err := l.without(ctx, l.now())
+		if err != nil {
+			return nil, err
+		}
+		last, err := l.hub.store.LastChanges(ctx, l.id, revision, without)
 		if err != nil {
 			return nil, err
 		}

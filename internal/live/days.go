@@ -172,6 +172,17 @@ func (l *Line) MovedOn(ctx context.Context, day program.Date, set forecast.Set) 
 	if err != nil {
 		return nil, 0, err
 	}
+	all := len(edits)
+	// What was undone on the same day moved nothing.
+	undone, err := l.undone(ctx, to)
+	if err != nil {
+		return nil, 0, err
+	}
+	began := map[int64]bool{} // what took back something of an earlier day, which the day began with
+	for revision, by := range undone {
+		began[by] = began[by] || revision <= from
+	}
+	edits = slices.DeleteFunc(edits, func(e journal.Edit) bool { by, never := undone[e.Revision]; return never && !began[by] })
 	p, err := l.programAt(ctx, from)
 	if err != nil {
 		return nil, 0, err
@@ -194,7 +205,7 @@ func (l *Line) MovedOn(ctx context.Context, day program.Date, set forecast.Set) 
 			moved = append(moved, Moved{e.Revision, e.At, e.Actor, e.Label, before, at})
 		}
 	}
-	return moved, int(to-from) - len(edits), err
+	return moved, int(to-from) - all, err
 }
 
 // moved reports whether something stands otherwise than before, by as much as is worth telling.

@@ -184,6 +184,9 @@ func (l *Line) make(ctx context.Context, by Author, p act.Plan, upTo *int64) (Up
 	}
 	edit := by.edit(p.Label, journal.Plain, applied)
 	edit.Said.Keys, edit.Said.Notes, edit.UpTo = p.Keys, p.Notes, upTo
+	if edit.Undoes, err = l.tookBack(ctx, p.TakesBack, applied); err != nil {
+		return Update{}, err
+	}
 	return l.commit(ctx, next, edit)
 }
 
@@ -252,6 +255,14 @@ func (l *Line) commit(ctx context.Context, next *plan.Plan, edit journal.Edit) (
 	l.hub.counts.changes.Add(int64(len(edit.Changes)))
 	state := newState(next, edit.Revision, l.hub.today())
 	l.state.Store(state)
+	now.answers.retire(&l.hub.budget)
+	if edit.Undoes != 0 {
+		made, _, err := l.hub.store.MadeAt(ctx, l.id, edit.Undoes)
+		if err != nil { // it counts as of another day: then nothing that is remembered is wrong
+			made = time.Time{}
+		}
+		l.undid.note(&edit, made)
+	}
 	l.remember(edit)
 	l.recent = append(l.recent, edit)
 	if len(l.recent) > 2*maxRecent {

@@ -24,26 +24,34 @@ type Hub struct {
 	jobs   sync.WaitGroup // what goes on in the background
 	deck   *forecast.Deck // of all forecasts
 
+	budget budget // of what is in memory and can be made again
+
 	counts counters
 	full   fullness
 
 	mu        sync.Mutex
 	lives     map[int64]*opening // the live line of each program
 	scenarios map[int64]*opening // others, by their own ids
+	looking   *time.Timer        // for lines that nobody uses; nil: there is none
+	closed    bool
 }
 
 // opening is a line that is in memory, or being loaded: whoever asks for it meanwhile
-// waits for the same, and nobody else does.
+// waits for the same, and nobody else does. It stays as long as somebody uses it, and some time after.
 type opening struct {
 	done chan struct{}
 	line *Line
 	err  error
+
+	users  int       // requests that have it, and are not over
+	used   time.Time // when one last had it
+	cached *cached
 }
 
 // NewHub makes a hub over a store. clock stamps journal entries; today is the
 // day that plans are seen on.
 func NewHub(s Store, clock func() time.Time, today func() program.Date) *Hub {
-	return &Hub{store: s, clock: clock, today: today, shares: newShares(), deck: forecast.NewDeck(), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}}
+	return &Hub{store: s, clock: clock, today: today, shares: newShares(), deck: forecast.NewDeck(), lives: map[int64]*opening{}, scenarios: map[int64]*opening{}, budget: budget{most: ofMemory(usualMemory)}}
 }
 
 // Today is the day that plans are seen on.
@@ -55,7 +63,8 @@ func (h *Hub) Now() time.Time { return h.clock() }
 // Store is where the hub keeps its lines.
 func (h *Hub) Store() Store { return h.store }
 
-// Open returns the live line of a program, loading it where it is not in memory yet.
+// Open returns the live line of a program, loading it where it is not in memory yet. It is its caller's until ctx ends: one
+// that nobody has for a while, or that was used the longest ago when memory runs short, is released.
 func (h *Hub) Open(ctx context.Context, id int64) (*Line, error) {
 	return h.open(ctx, h.lives, id, func() (journal.Line, error) { return h.store.Live(ctx, id) })
 }
@@ -77,11 +86,14 @@ func (h *Hub) OpenScenario(ctx context.Context, id, line int64) (*Line, error) {
 
 func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find func() (journal.Line, error)) (*Line, error) {
 	h.mu.Lock()
-	o := in[id]
-	if o == nil {
+	o, there := in[id]
+	if !there {
 		o = &opening{done: make(chan struct{})}
 		in[id] = o
-		h.mu.Unlock()
+	}
+	h.mu.Unlock()
+	h.take(ctx, o)
+	if !there {
 		o.line, o.err = h.load(ctx, find)
 		if o.err != nil {
 			h.mu.Lock()
@@ -89,9 +101,11 @@ func (h *Hub) open(ctx context.Context, in map[int64]*opening, id int64, find fu
 			h.mu.Unlock()
 		}
 		close(o.done)
+		if o.err == nil {
+			h.weighed(o, in, id)
+		}
 		return o.line, o.err
 	}
-	h.mu.Unlock()
 	select {
 	case <-o.done:
 	case <-ctx.Done():
@@ -172,6 +186,7 @@ func (h *Hub) end(in map[int64]*opening, key int64) {
 	defer h.mu.Unlock()
 	if o := in[key]; o != nil {
 		delete(in, key)
+		h.budget.forget(o.cached)
 		go func() { // one that is being loaded ends when it is
 			<-o.done
 			if o.line != nil {
@@ -185,6 +200,10 @@ func (h *Hub) end(in map[int64]*opening, key int64) {
 // on in the background.
 func (h *Hub) Close() {
 	h.mu.Lock()
+	h.closed = true
+	if h.looking != nil {
+		h.looking.Stop()
+	}
 	for _, in := range []map[int64]*opening{h.lives, h.scenarios} {
 		for _, o := range in {
 			select {

@@ -3,6 +3,7 @@ package live
 import (
 	"context"
 	"errors"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -27,6 +28,7 @@ type Line struct {
 	state   atomic.Pointer[State]
 
 	writing   turn // of the one writer
+	gone      bool // it was released, as nobody used it: another one is the program's. Set within the turn
 	histories map[string]*history
 	recent    []journal.Edit // the newest edits, oldest first
 	explained atomic.Int64   // how often reasons were given for edits
@@ -36,6 +38,7 @@ type Line struct {
 	subscribers map[chan Update]bool
 	closed      bool
 
+	undid   undoings
 	past    pastStates
 	landing landings
 	scopes  scopes
@@ -85,6 +88,7 @@ func (l *Line) State() *State {
 		state = l.state.Load()
 		if today != state.Today {
 			l.state.Store(newState(state.Plan, state.Revision, today))
+			state.answers.retire(&l.hub.budget)
 			l.keep(context.Background())
 			state = l.state.Load()
 		}
@@ -94,7 +98,11 @@ func (l *Line) State() *State {
 
 // Index is State.Index that also knows when each item was last changed.
 func (l *Line) Index(ctx context.Context, s *State) (*backlog.Index, error) {
-	last, err := l.hub.store.LastChanges(ctx, l.id, s.Revision)
+	without, err := l.without(ctx, s.Revision)
+	if err != nil {
+		return nil, err
+	}
+	last, err := l.hub.store.LastChanges(ctx, l.id, s.Revision, without)
 	if err != nil {
 		return nil, err
 	}
@@ -212,21 +220,54 @@ func (l *Line) Edits(ctx context.Context, sought journal.Sought, most int, tell 
 	return ctx.Err()
 }
 
+// Folded is Journal, without the edits that took back others whole; those say by which one they were undone.
+func (l *Line) Folded(ctx context.Context, before int64, limit int, sought journal.Sought) ([]journal.Edit, map[int64]int64, error) {
+	undone, err := l.undone(ctx, l.now())
+	if err != nil {
+		return nil, nil, err
+	}
+	for revision, by := range undone {
+		if revision == by {
+			sought.Without = append(sought.Without, revision)
+		}
+	}
+	edits, err := l.Journal(ctx, before, limit, sought)
+	return edits, undone, err
+}
+
 // LastSet returns the edit that gave a field of a thing its value, and whether
 // the journal has one: what came with the program has none.
 func (l *Line) LastSet(ctx context.Context, ref program.Ref, field string) (journal.Edit, bool, error) {
-	return l.hub.store.LastSet(ctx, l.id, l.now(), ref, field)
+	without, err := l.without(ctx, l.now())
+	if err != nil {
+		return journal.Edit{}, false, err
+	}
+	return l.hub.store.LastSet(ctx, l.id, l.now(), without, ref, field)
 }
 
 // LastWords returns who said the last word on each need up to a state.
 func (l *Line) LastWords(ctx context.Context, s *State) ([]journal.Word, error) {
-	return l.hub.store.LastWords(ctx, l.id, s.Revision)
+	without, err := l.without(ctx, s.Revision)
+	if err != nil {
+		return nil, err
+	}
+	return l.hub.store.LastWords(ctx, l.id, s.Revision, without)
 }
 
 // HistoryOf returns the edits that changed a thing, of an item also its needs and what was said
 // about it, newest first, each with these changes alone.
 func (l *Line) HistoryOf(ctx context.Context, of program.Ref, limit int) ([]journal.Edit, error) {
 	return l.hub.store.EditsOf(ctx, l.id, l.now(), of, limit)
+}
+
+// FoldedOf is HistoryOf as Folded has it.
+func (l *Line) FoldedOf(ctx context.Context, of program.Ref, limit int) ([]journal.Edit, map[int64]int64, error) {
+	undone, err := l.undone(ctx, l.now())
+	if err != nil {
+		return nil, nil, err
+	}
+	edits, err := l.HistoryOf(ctx, of, limit)
+	return slices.DeleteFunc(edits, func(e journal.Edit) bool { return undone[e.Revision] == e.Revision }), undone, err
 }
 
 // now is the line's newest revision; of one that is frozen, the one that it is seen at.

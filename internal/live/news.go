@@ -29,6 +29,9 @@ func (l *Line) News(ctx context.Context, s *State, person, by string, seen int64
 		if err != nil {
 			return nil, false, err
 		}
+		if edits, err = l.standing(ctx, edits, s.Revision); err != nil {
+			return nil, false, err
+		}
 		for _, e := range slices.Backward(edits) {
 			if e.At.Before(oldest) {
 				return news, false, nil

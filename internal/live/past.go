@@ -26,8 +26,13 @@ const (
 // pastStates are the states of the past that were last asked for, and the lines as they were then.
 type pastStates struct {
 	mu     sync.Mutex
-	states []*State
+	states []pastState
 	lines  []*Line
+}
+
+type pastState struct {
+	*State
+	cached *cached
 }
 
 // Frozen is the line as it was at one of its states: all that can be asked of a line can be asked of it, as it would have
@@ -52,17 +57,46 @@ func (p *pastStates) find(revision int64, today program.Date) *State {
 	defer p.mu.Unlock()
 	for _, s := range p.states {
 		if s.Revision == revision && s.Today == today {
-			return s
+			return s.State
 		}
 	}
 	return nil
 }
 
-func (p *pastStates) keep(s *State) {
+// keep keeps a state as long as there is room for it, and those asked for later are few.
+func (p *pastStates) keep(b *budget, s *State) {
+	p.mu.Lock()
+	p.states = append(p.states, pastState{State: s})
+	var oldest *State
+	if len(p.states) > pastKept {
+		oldest = p.states[0].State
+	}
+	p.mu.Unlock()
+	p.drop(b, func(o *State) bool { return o == oldest })
+	c := b.add(weighState(s), func() bool { p.drop(b, func(o *State) bool { return o == s }); return true })
 	p.mu.Lock()
 	defer p.mu.Unlock()
-	p.states = append(p.states, s)
-	p.states = p.states[max(0, len(p.states)-pastKept):]
+	at := slices.IndexFunc(p.states, func(o pastState) bool { return o.State == s })
+	if at < 0 { // it has gone again
+		b.forget(c)
+		return
+	}
+	p.states[at].cached = c
+}
+
+// drop forgets some states, with what was asked of them.
+func (p *pastStates) drop(b *budget, which func(*State) bool) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.states = slices.DeleteFunc(p.states, func(s pastState) bool {
+		if !which(s.State) {
+			return false
+		}
+		b.forget(s.cached)
+		s.answers.retire(b)
+		return true
+	})
+	p.lines = slices.DeleteFunc(p.lines, func(l *Line) bool { return which(l.state.Load()) })
 }
 
 // At returns the line as it was at a revision, seen on the day on which that was made.
@@ -131,7 +165,7 @@ func (l *Line) seen(ctx context.Context, revision int64, today program.Date) (*S
 		return nil, err
 	}
 	state := newState(plan.Of(p), revision, today)
-	l.past.keep(state)
+	l.past.keep(&l.hub.budget, state)
 	return state, nil
 }
 
@@ -180,6 +214,7 @@ func (l *Line) programFrom(ctx context.Context, from journal.Checkpoint, revisio
 // anywhere else.
 type walk struct {
 	line *Line
+	asOf int64 // without what was undone later, up to this revision; 0: as it was
 	at   journal.Checkpoint
 	plan *plan.Plan // of that revision; nil: it has not begun
 }
@@ -199,7 +234,13 @@ func (w *walk) to(ctx context.Context, revision int64) (*plan.Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	w.at, w.plan = journal.Checkpoint{Revision: revision, Program: p}, plan.Of(p)
+	w.at = journal.Checkpoint{Revision: revision, Program: p}
+	if w.asOf > 0 {
+		if p, err = w.line.unwound(ctx, w.at, w.asOf); err != nil {
+			return nil, err
+		}
+	}
+	w.plan = plan.Of(p)
 	return w.plan, nil
 }
 

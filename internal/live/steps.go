@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 
 	"jantrel/core/cadence"
 	"jantrel/core/gate"
@@ -62,7 +63,7 @@ func (h *history) take(e journal.Edit) {
 		}
 	case journal.Redo:
 		if n := len(h.redo); n > 0 {
-			h.undo, h.redo = append(h.undo, h.redo[n-1]), h.redo[:n-1]
+			h.undo, h.redo = append(h.undo, step{e.Revision, e.Label}), h.redo[:n-1] // it is the one that stands now
 		}
 	default:
 		h.undo, h.redo = append(h.undo, step{e.Revision, e.Label}), nil
@@ -160,6 +161,12 @@ func (l *Line) stepInTurn(ctx context.Context, by Author, sort journal.Sort) (Up
 	}
 	b := &behind{base: base}
 	l.catchUp(ctx, b)
+	if conflict, err := l.setSince(ctx, b, by.Client, changes); conflict != nil || err != nil {
+		if err == nil {
+			err = conflict
+		}
+		return Update{}, err
+	}
 	if rebased, err := l.rebase(b, by.Client, changes); err == nil && len(rebased) == len(changes) {
 		changes = rebased
 	}
@@ -174,10 +181,39 @@ func (l *Line) stepInTurn(ctx context.Context, by Author, sort journal.Sort) (Up
 		}
 	}
 	made := by.edit(target.label, sort, applied)
+	if sort == journal.Undo {
+		made.Undoes = target.revision
+	}
 	if made.UpTo, err = l.upToAfter(ctx, edit, sort); err != nil {
 		return Update{}, err
 	}
 	return l.commit(ctx, next, made)
+}
+
+// setSince is a field that changes would take back or set again, and another client has set since, also to what it was; an
+// edit that was undone is none. nil where there is no such field, or nobody knows any more.
+func (l *Line) setSince(ctx context.Context, b *behind, client string, changes []program.Change) (*Conflict, error) {
+	if b.err != nil {
+		return nil, nil
+	}
+	undone, err := l.undone(ctx, l.state.Load().Revision)
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range b.edits {
+		if _, never := undone[e.Revision]; never || e.Client == client {
+			continue
+		}
+		for _, a := range e.Changes {
+			at := slices.IndexFunc(changes, func(c program.Change) bool {
+				return c.Op == program.Set && a.Change.Op == program.Set && c.Ref == a.Change.Ref && c.Field == a.Change.Field
+			})
+			if at >= 0 {
+				return &Conflict{Ref: a.Change.Ref, Field: a.Change.Field, Base: a.Inverse.Value, Yours: changes[at].Value, Theirs: a.Change.Value, By: e.Actor, Sort: gate.BothSet}, nil
+			}
+		}
+	}
+	return nil, nil
 }
 
 // tryStep takes an undo or redo through the gate. What stood before the edit that it is

@@ -45,17 +45,18 @@ type Store interface {
 	EditsAfter(ctx context.Context, line, revision int64) ([]journal.Edit, error)
 	EditsBetween(ctx context.Context, line, after, to int64) ([]journal.Edit, error)
 	LatestEdits(ctx context.Context, line, before int64, limit int, sought journal.Sought) ([]journal.Edit, error)
+	Undoings(ctx context.Context, line int64) ([]journal.Undoing, error)
 	EditAt(ctx context.Context, line, revision int64) (journal.Edit, error)
 	EditOf(ctx context.Context, line int64, client, request string) (journal.Edit, bool, error)
 	EditsOf(ctx context.Context, line, to int64, of program.Ref, limit int) ([]journal.Edit, error)
 	EditsOfKinds(ctx context.Context, line, after, to int64, kinds []program.Kind) ([]journal.Edit, error)
 	TrackedEdits(ctx context.Context, line int64, since time.Time, after, to int64, fields []string) ([]journal.Edit, error)
 	Heads(ctx context.Context, line int64, client string, most int) ([]journal.Edit, error)
-	LastSet(ctx context.Context, line, to int64, ref program.Ref, field string) (journal.Edit, bool, error)
+	LastSet(ctx context.Context, line, to int64, without []int64, ref program.Ref, field string) (journal.Edit, bool, error)
 	SizeChanges(ctx context.Context, line, after, to int64) (changes []program.Applied, revisions []int64, err error)
 	GoneItems(ctx context.Context, line int64) ([]string, error)
-	LastChanges(ctx context.Context, line, to int64) (map[string]time.Time, error)
-	LastWords(ctx context.Context, line, to int64) ([]journal.Word, error)
+	LastChanges(ctx context.Context, line, to int64, without []int64) (map[string]time.Time, error)
+	LastWords(ctx context.Context, line, to int64, without []int64) ([]journal.Word, error)
 
 	// What forecasts said, by the rules of playing.
 

@@ -17,6 +17,7 @@ type scopes struct {
 	mu    sync.Mutex
 	began time.Time // when the line was first edited; zero: not known yet
 	days  map[program.Date]forecast.Scope
+	turns int // how often a day that was over had turned out otherwise
 }
 
 // sizes remembers the journal's sizes up to a revision.
@@ -24,6 +25,7 @@ type sizes struct {
 	mu       sync.Mutex
 	fold     forecast.SizeFold
 	revision int64
+	undone   int        // how many revisions the fold goes without
 	past     *pastSizes // while states of the past are asked about one after the other
 }
 
@@ -48,22 +50,42 @@ func (l *Line) turned(ctx context.Context, s *State) (forecast.SizeFactors, erro
 	l.sizes.mu.Lock()
 	defer l.sizes.mu.Unlock()
 	from := &l.sizes
+	undone, err := l.undone(ctx, s.Revision)
+	if err != nil {
+		return nil, err
+	}
 	if s.Revision < from.revision {
 		if past := from.past; past != nil && s.Revision <= past.to {
 			upTo, _ := slices.BinarySearch(past.revisions, s.Revision+1)
 			fold := forecast.SizeFold{}
-			fold.Take(past.changes[:upTo])
+			fold.Take(notUndone(past.changes[:upTo], past.revisions, undone))
 			return fold.Factors(s.Plan), nil
 		}
 		from = &sizes{}
+	} else if len(undone) != from.undone { // it may have taken what was undone since
+		from.fold, from.revision, from.undone = forecast.SizeFold{}, 0, len(undone)
 	}
-	changes, _, err := l.hub.store.SizeChanges(ctx, l.id, from.revision, s.Revision)
+	changes, revisions, err := l.hub.store.SizeChanges(ctx, l.id, from.revision, s.Revision)
 	if err != nil {
 		return nil, err
 	}
-	from.fold.Take(changes)
+	from.fold.Take(notUndone(changes, revisions, undone))
 	from.revision = s.Revision
 	return from.fold.Factors(s.Plan), nil
+}
+
+// notUndone are those of some changes, with the revision of each, that were not undone.
+func notUndone(changes []program.Applied, revisions []int64, undone map[int64]int64) []program.Applied {
+	if len(undone) == 0 {
+		return changes
+	}
+	var left []program.Applied
+	for i, c := range changes {
+		if _, never := undone[revisions[i]]; !never {
+			left = append(left, c)
+		}
+	}
+	return left
 }
 
 // lookBack has states of the past asked about until done is called: the journal is read once for all of them.
@@ -93,9 +115,12 @@ func (l *Line) growth(ctx context.Context, s *State) (forecast.Measured, error) 
 		}
 		l.scopes.began, l.scopes.days = began, map[program.Date]forecast.Scope{}
 	}
+	if turns := l.undid.turns(); turns != l.scopes.turns {
+		l.scopes.days, l.scopes.turns = map[program.Date]forecast.Scope{}, turns
+	}
 	clock := l.hub.clock()
 	began := calendar.OfTime(l.scopes.began.In(clock.Location()))
-	walked := &walk{line: l}
+	walked := &walk{line: l, asOf: l.now()}
 	return forecast.MeasureGrowth(s.Plan, began, calendar.OfTime(clock), func(day program.Date) (forecast.Scope, error) {
 		if scope, ok := l.scopes.days[day]; ok {
 			return scope, nil

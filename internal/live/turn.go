@@ -51,6 +51,9 @@ func (l *Line) inTurn(ctx context.Context, by Author, b *behind, edit func(*behi
 		return made, false, done, err
 	}
 	defer l.writing.Unlock()
+	if l.gone {
+		return made, false, done, ErrBusy
+	}
 	if by.Request != "" {
 		made, again, err = l.hub.store.EditOf(ctx, l.id, by.Client, by.Request)
 		if again && made.Said.Digest != by.Digest {

@@ -7,8 +7,6 @@ import (
 	"strings"
 	"time"
 
-	"github.com/jmoiron/sqlx"
-
 	"jantrel/core/roles"
 )
 
@@ -82,10 +80,10 @@ type AccountChange struct {
 
 // ChangeAccount changes an account's name and rights, and nothing else of it. The last
 // administrator who can sign in stays one. Who is disabled is signed out everywhere, and
-// their tokens end.
+// their tokens end; links and tokens of who is no administrator any more end where they do not belong.
 func (s *Store) ChangeAccount(ctx context.Context, id int64, c AccountChange) (Account, error) {
 	var changed Account
-	err := s.transact(ctx, func(tx *sqlx.Tx) error {
+	err := s.transact(ctx, func(tx *transaction) error {
 		if err := tx.GetContext(ctx, &changed, `
 			UPDATE accounts SET name = coalesce(?, name), admin = coalesce(?, admin), disabled = coalesce(?, disabled) WHERE id = ? RETURNING *`,
 			c.Name, c.Admin, c.Disabled, id); errors.Is(err, sql.ErrNoRows) {
@@ -103,6 +101,9 @@ func (s *Store) ChangeAccount(ctx context.Context, id int64, c AccountChange) (A
 		if changed.Disabled {
 			return endAccess(ctx, tx, id, "")
 		}
+		if !changed.Admin { // who was one may have come in everywhere
+			return endLinks(ctx, tx, id, 0)
+		}
 		return nil
 	})
 	return changed, err
@@ -111,7 +112,7 @@ func (s *Store) ChangeAccount(ctx context.Context, id int64, c AccountChange) (A
 // ChangePassword gives an account another password, if it has the one before still (nil:
 // whatever it has) and may sign in. Its other sessions, its devices and its tokens end.
 func (s *Store) ChangePassword(ctx context.Context, id int64, before *string, hash, but string) error {
-	return s.transact(ctx, func(tx *sqlx.Tx) error {
+	return s.transact(ctx, func(tx *transaction) error {
 		result, err := tx.ExecContext(ctx, `UPDATE accounts SET password_hash = ?1 WHERE id = ?2 AND (?3 IS NULL OR password_hash = ?3 AND NOT disabled)`, hash, id, before)
 		if err != nil {
 			return err
@@ -126,7 +127,7 @@ func (s *Store) ChangePassword(ctx context.Context, id int64, before *string, ha
 }
 
 // endAccess ends all sessions of an account but one, and its devices and tokens.
-func endAccess(ctx context.Context, tx *sqlx.Tx, account int64, but string) error {
+func endAccess(ctx context.Context, tx *transaction, account int64, but string) error {
 	if err := endSessions(ctx, tx, account, but); err != nil {
 		return err
 	}
@@ -135,7 +136,7 @@ func endAccess(ctx context.Context, tx *sqlx.Tx, account int64, but string) erro
 }
 
 // endSessions ends all sessions of an account but one, and forgets its devices.
-func endSessions(ctx context.Context, tx *sqlx.Tx, account int64, but string) error {
+func endSessions(ctx context.Context, tx *transaction, account int64, but string) error {
 	if _, err := tx.ExecContext(ctx, `DELETE FROM sessions WHERE account_id = ? AND secret_hash <> ?`, account, but); err != nil {
 		return err
 	}
@@ -214,7 +215,7 @@ func (s *Store) EndSession(ctx context.Context, hash string) error {
 
 // EndSessions ends all sessions of an account but one, and forgets its devices.
 func (s *Store) EndSessions(ctx context.Context, account int64, but string) error {
-	return s.transact(ctx, func(tx *sqlx.Tx) error { return endSessions(ctx, tx, account, but) })
+	return s.transact(ctx, func(tx *transaction) error { return endSessions(ctx, tx, account, but) })
 }
 
 // AddDevice remembers a device that an account has signed in on.
@@ -275,10 +276,15 @@ func (s *Store) SeeNews(ctx context.Context, account, program, revision int64) e
 	return err
 }
 
-// RemoveMembership ends an account's belonging to a program.
+// RemoveMembership ends an account's belonging to a program, and for good what it had made to get in without signing in:
+// its links and tokens.
 func (s *Store) RemoveMembership(ctx context.Context, account, program int64) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM memberships WHERE account_id = ? AND program_id = ?`, account, program)
-	return err
+	return s.transact(ctx, func(tx *transaction) error {
+		if _, err := tx.ExecContext(ctx, `DELETE FROM memberships WHERE account_id = ? AND program_id = ?`, account, program); err != nil {
+			return err
+		}
+		return endLinks(ctx, tx, account, program)
+	})
 }
 
 // Token lets a program of somebody's own use the interface, with a role in one

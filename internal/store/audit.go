@@ -24,6 +24,8 @@ const (
 	RoleEnded       Event = "role ended"
 	TokenMade       Event = "token made"
 	TokenEnded      Event = "token ended"
+	LinkMade        Event = "link made"
+	LinkEnded       Event = "link ended"
 	ProgramMade     Event = "program made"
 	ProgramDeleted  Event = "program deleted"
 	BackupMade      Event = "backup made"
@@ -32,7 +34,7 @@ const (
 
 // Events are all of them, in the order in which lists offer them.
 var Events = []Event{SignedIn, SignedOut, SignInRefused, Refused, PasswordChanged, AccountAdded, AccountChanged, AccessEnded,
-	RoleGiven, RoleEnded, TokenMade, TokenEnded, ProgramMade, ProgramDeleted, BackupMade, BackupFetched}
+	RoleGiven, RoleEnded, TokenMade, TokenEnded, LinkMade, LinkEnded, ProgramMade, ProgramDeleted, BackupMade, BackupFetched}
 
 // Audited is an entry of the audit log. Accounts and programs stand in it as they were called
 // then: it outlives them.

@@ -19,10 +19,7 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 	if _, err := os.Lstat(path); err == nil {
 		return fmt.Errorf("%s exists already; a backup never overwrites anything", path)
 	}
-	return whole(ctx, path, func(part string) error {
-		_, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, part)
-		return err
-	})
+	return whole(ctx, path, func(part string) error { return s.db.Copy(ctx, part) })
 }
 
 // Restore makes the database of a folder that has none out of a backup, and looks through it once more where it stands.

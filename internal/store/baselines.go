@@ -4,8 +4,6 @@ import (
 	"context"
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"jantrel/core/program"
 	"jantrel/internal/journal"
 )
@@ -42,7 +40,7 @@ func (s *Store) Baseline(ctx context.Context, id, baseline int64) (Baseline, err
 
 // AddBaseline keeps a baseline, and returns it with its id.
 func (s *Store) AddBaseline(ctx context.Context, b Baseline) (Baseline, error) {
-	err := s.transact(ctx, func(tx *sqlx.Tx) error {
+	err := s.transact(ctx, func(tx *transaction) error {
 		var has int
 		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM baselines WHERE program_id = ?`, b.Program); err != nil {
 			return err

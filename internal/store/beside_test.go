@@ -99,10 +99,13 @@ func TestTheJournalKnowsWhatHappenedToAnItem(t *testing.T) {
 	assert.Equal(t, []string{"said"}, labels("I1", 1))
 	assert.Empty(t, labels("I5", 10))
 
-	last, err := s.LastChanges(ctx, id, 1<<40)
+	last, err := s.LastChanges(ctx, id, 1<<40, nil)
 	require.NoError(t, err)
 	assert.Equal(t, map[string]int{"I1": 4, "I2": 1, "I3": 2}, map[string]int{"I1": last["I1"].Day(), "I2": last["I2"].Day(), "I3": last["I3"].Day()})
 	assert.NotContains(t, last, "I5")
+	last, err = s.LastChanges(ctx, id, 1<<40, []int64{4})
+	require.NoError(t, err)
+	assert.Less(t, last["I1"].Day(), 4)
 }
 
 // Files that somebody keeps, and their views, are kept side by side.

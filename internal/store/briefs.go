@@ -6,8 +6,6 @@ import (
 	"errors"
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"jantrel/core/briefs"
 	"jantrel/core/program"
 	"jantrel/internal/journal"
@@ -91,7 +89,7 @@ func (s *Store) AddBrief(ctx context.Context, b Brief) (Brief, error) {
 	if err != nil {
 		return b, err
 	}
-	err = s.transact(ctx, func(tx *sqlx.Tx) error {
+	err = s.transact(ctx, func(tx *transaction) error {
 		var has int
 		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM briefs WHERE program_id = ?`, b.Program); err != nil {
 			return err
@@ -134,7 +132,7 @@ func (s *Store) PublishBrief(ctx context.Context, b Brief) (Brief, error) {
 	if err != nil {
 		return b, err
 	}
-	err = s.transact(ctx, func(tx *sqlx.Tx) error {
+	err = s.transact(ctx, func(tx *transaction) error {
 		if err := tx.GetContext(ctx, &b.Number, `SELECT coalesce(max(number), 0) + 1 FROM briefs WHERE program_id = ?`, b.Program); err != nil {
 			return err
 		}
@@ -162,79 +160,6 @@ func (s *Store) RemoveBrief(ctx context.Context, program, id int64) error {
 		return journal.ErrNotFound
 	}
 	return nil
-}
-
-// Link lets whoever has its secret read one published brief, until it is ended.
-type Link struct {
-	ID      int64  `db:"id"`
-	Program int64  `db:"program_id"`
-	Brief   int64  `db:"brief_id"`
-	Secret  string `db:"secret"` // hashed
-	MakerID int64  `db:"maker_id"`
-	Maker   string `db:"maker"`
-	MadeAt  string `db:"made_at"`
-	ReadAt  string `db:"read_at"`
-}
-
-// MaxLinks is how many links lead to one brief at most.
-const MaxLinks = 50
-
-// ErrManyLinks says that there are as many links as there may be.
-var ErrManyLinks = fmt.Errorf("%d links at most lead to a brief; end some first", MaxLinks)
-
-// Links lists the links to a brief, the oldest first.
-func (s *Store) Links(ctx context.Context, program, brief int64) ([]Link, error) {
-	list := []Link{}
-	err := s.db.SelectContext(ctx, &list, `SELECT * FROM links WHERE program_id = ? AND brief_id = ? ORDER BY id`, program, brief)
-	return list, err
-}
-
-// AddLink keeps a link, and returns it with its id.
-func (s *Store) AddLink(ctx context.Context, l Link) (Link, error) {
-	err := s.transact(ctx, func(tx *sqlx.Tx) error {
-		var has int
-		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM links WHERE brief_id = ?`, l.Brief); err != nil {
-			return err
-		}
-		if has >= MaxLinks {
-			return ErrManyLinks
-		}
-		result, err := tx.NamedExecContext(ctx, `INSERT INTO links (program_id, brief_id, secret, maker_id, maker, made_at) VALUES (:program_id, :brief_id, :secret, :maker_id, :maker, :made_at)`, l)
-		if err != nil {
-			return err
-		}
-		l.ID, err = result.LastInsertId()
-		return err
-	})
-	return l, err
-}
-
-// EndLink forgets a link: it leads nowhere from now on.
-func (s *Store) EndLink(ctx context.Context, program, id int64) error {
-	result, err := s.db.ExecContext(ctx, `DELETE FROM links WHERE program_id = ? AND id = ?`, program, id)
-	if err != nil {
-		return err
-	}
-	if n, err := result.RowsAffected(); err == nil && n == 0 {
-		return journal.ErrNotFound
-	}
-	return nil
-}
-
-// makerBelongs holds of a link l that an account a made, as long as that may sign in and belongs to the program.
-const makerBelongs = `a.disabled = 0 AND (a.admin = 1 OR EXISTS (SELECT 1 FROM memberships m WHERE m.account_id = l.maker_id AND m.program_id = l.program_id))`
-
-// Linked is where a link leads, by its hashed secret, as long as who made it may sign in and belongs to the program; it
-// notes when. ErrNotFound where there is none.
-func (s *Store) Linked(ctx context.Context, secret, at string) (Brief, error) {
-	l, err := one[Link](ctx, s, journal.ErrNotFound, `SELECT l.* FROM links l JOIN accounts a ON a.id = l.maker_id WHERE l.secret = ? AND `+makerBelongs, secret)
-	if err != nil {
-		return Brief{}, err
-	}
-	if _, err := s.db.ExecContext(ctx, `UPDATE links SET read_at = ? WHERE id = ?`, at, l.ID); err != nil {
-		return Brief{}, err
-	}
-	return s.Brief(ctx, l.Program, l.Brief)
 }
 
 // BriefForms are the forms that briefs of a program begin with.

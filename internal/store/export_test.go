@@ -4,15 +4,14 @@ import "context"
 
 // Fill leaves no room for anything more in the database, as a full disk does.
 func (s *Store) Fill(ctx context.Context) error {
-	s.db.SetMaxOpenConns(1) // what follows is of one connection
-	var pages int           // no fewer than there are
-	return s.db.GetContext(ctx, &pages, `PRAGMA max_page_count = 1`)
+	var pages int // no fewer than there are; of the one connection that writes
+	return s.db.writer.GetContext(ctx, &pages, `PRAGMA max_page_count = 1`)
 }
 
 // Empty makes room again.
 func (s *Store) Empty(ctx context.Context) error {
 	var most int
-	return s.db.GetContext(ctx, &most, `PRAGMA max_page_count = 1000000`)
+	return s.db.writer.GetContext(ctx, &most, `PRAGMA max_page_count = 1000000`)
 }
 
 // Later makes the database look as if a later version had made it.

@@ -45,6 +45,7 @@ type editRow struct {
 	Said    *string `db:"said"`
 	Why     string  `db:"why"`
 	UpTo    *int64  `db:"up_to"`
+	Undoes  *int64  `db:"undoes"`
 }
 
 type journalRow struct {
@@ -62,9 +63,12 @@ type journalRow struct {
 	AfterAt  *int         `db:"after_at"`
 }
 
-func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e journal.Edit) error {
+func writeJournal(ctx context.Context, tx *transaction, line int64, e journal.Edit) error {
 	row := editRow{LineID: line, Revision: e.Revision, At: e.At.UTC().Format(timeText), Actor: e.Actor, Client: e.Client, Label: e.Label,
 		Sort: e.Sort, Format: journalFormat, Changes: len(e.Changes), UpTo: e.UpTo}
+	if e.Undoes != 0 {
+		row.Undoes = &e.Undoes
+	}
 	if e.Request != "" {
 		said, err := json.Marshal(e.Said)
 		if err != nil {
@@ -73,8 +77,8 @@ func writeJournal(ctx context.Context, tx *sqlx.Tx, line int64, e journal.Edit) 
 		row.Request, row.Said = &e.Request, text(said)
 	}
 	_, err := tx.NamedExecContext(ctx, `
-		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes, request, said, up_to)
-		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes, :request, :said, :up_to)`, row)
+		INSERT INTO edits (line_id, revision, at, actor, client, label, sort, format, changes, request, said, up_to, undoes)
+		VALUES (:line_id, :revision, :at, :actor, :client, :label, :sort, :format, :changes, :request, :said, :up_to, :undoes)`, row)
 	if err != nil {
 		return err
 	}
@@ -154,6 +158,7 @@ func (s *Store) LatestEdits(ctx context.Context, line, before int64, limit int, 
 	add(len(among) > 0, `revision IN (SELECT revision FROM `+from.journal+` WHERE `+strings.Join(among, " OR ")+`)`, of...)
 	words := like(sought.Words)
 	add(sought.Words != "", `(label LIKE ? ESCAPE '\' OR why LIKE ? ESCAPE '\' OR revision IN (SELECT revision FROM `+from.journal+` WHERE key LIKE ? ESCAPE '\' OR owner LIKE ? ESCAPE '\'))`, words, words, words, words)
+	add(len(sought.Without) > 0, notIn, list(sought.Without))
 	add(!sought.From.IsZero(), `at >= ?`, sought.From.UTC().Format(timeText))
 	add(!sought.To.IsZero(), `at < ?`, sought.To.UTC().Format(timeText))
 	return s.editsFrom(ctx, from, strings.Join(where, " AND ")+` ORDER BY revision DESC LIMIT ?`, append(args, limit)...)
@@ -228,6 +233,9 @@ func (s *Store) editsFrom(ctx context.Context, from told, where string, args ...
 			return nil, err
 		}
 		edits[i] = journal.Edit{Revision: r.Revision, At: when, Actor: r.Actor, Client: r.Client, Label: r.Label, Sort: r.Sort, Changes: byRevision[r.Revision], Why: r.Why, UpTo: r.UpTo}
+		if r.Undoes != nil {
+			edits[i].Undoes = *r.Undoes
+		}
 		if r.Request != nil && r.Said != nil {
 			edits[i].Request = *r.Request
 			if err := json.Unmarshal([]byte(*r.Said), &edits[i].Said); err != nil {
@@ -251,15 +259,36 @@ func (s *Store) Heads(ctx context.Context, line int64, client string, most int) 
 	return heads, err
 }
 
-// LastSet returns the newest edit up to a revision that set a field of a thing, and whether there is one.
-func (s *Store) LastSet(ctx context.Context, line, to int64, ref program.Ref, field string) (journal.Edit, bool, error) {
+// notIn keeps the revisions of a list out.
+const notIn = `revision NOT IN (SELECT value FROM json_each(?))`
+
+// list is a list of numbers as SQL reads it, however long it is.
+func list(revisions []int64) string {
+	text, _ := json.Marshal(append([]int64{}, revisions...)) // numbers
+	return string(text)
+}
+
+// Undoings lists the edits of a line that take back all of another one of its, in their order.
+func (s *Store) Undoings(ctx context.Context, line int64) ([]journal.Undoing, error) {
+	from, err := s.told(ctx, line)
+	if err != nil {
+		return nil, err
+	}
+	all := []journal.Undoing{}
+	err = s.db.SelectContext(ctx, &all, `SELECT revision, undoes FROM `+from.edits+` WHERE undoes IS NOT NULL ORDER BY revision`)
+	return all, err
+}
+
+// LastSet returns the newest edit up to a revision that set a field of a thing, without some revisions, and whether there
+// is one.
+func (s *Store) LastSet(ctx context.Context, line, to int64, without []int64, ref program.Ref, field string) (journal.Edit, bool, error) {
 	from, err := s.told(ctx, line)
 	if err != nil {
 		return journal.Edit{}, false, err
 	}
 	edits, err := s.editsFrom(ctx, from, `revision = (
-		SELECT max(revision) FROM `+from.journal+` WHERE revision <= ? AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
-		to, ref.Kind, ref.In, ref.Key, field)
+		SELECT max(revision) FROM `+from.journal+` WHERE revision <= ? AND `+notIn+` AND op = 'set' AND kind = ? AND owner = ? AND key = ? AND field = ?)`,
+		to, list(without), ref.Kind, ref.In, ref.Key, field)
 	if err != nil || len(edits) == 0 {
 		return journal.Edit{}, false, err
 	}
@@ -332,10 +361,10 @@ func (s *Store) GoneItems(ctx context.Context, line int64) ([]string, error) {
 	return keys, err
 }
 
-// LastChanges returns when each item was last changed up to a revision, by an edit of its own, of a
-// need that it has, or by what was said about it. What came with the program and was
+// LastChanges returns when each item was last changed up to a revision, without some revisions, by an edit of its own, of
+// a need that it has, or by what was said about it. What came with the program and was
 // not changed since is missing.
-func (s *Store) LastChanges(ctx context.Context, line, to int64) (map[string]time.Time, error) {
+func (s *Store) LastChanges(ctx context.Context, line, to int64, without []int64) (map[string]time.Time, error) {
 	var rows []struct {
 		Item string `db:"item"`
 		At   string `db:"at"`
@@ -347,8 +376,8 @@ func (s *Store) LastChanges(ctx context.Context, line, to int64) (map[string]tim
 	err = s.db.SelectContext(ctx, &rows, `
 		SELECT j.item, e.at FROM (
 			SELECT CASE kind WHEN 'item' THEN key ELSE owner END AS item, max(revision) AS revision
-			FROM `+from.journal+` WHERE revision <= ? AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
-		JOIN `+from.edits+` e ON e.revision = j.revision`, to)
+			FROM `+from.journal+` WHERE revision <= ? AND `+notIn+` AND kind IN ('item', 'need', 'comment') GROUP BY 1) j
+		JOIN `+from.edits+` e ON e.revision = j.revision`, to, list(without))
 	if err != nil {
 		return nil, err
 	}
@@ -361,9 +390,9 @@ func (s *Store) LastChanges(ctx context.Context, line, to int64) (map[string]tim
 	return last, nil
 }
 
-// LastWords returns who said the last word on each need up to a revision: asked for it, or answered. Of what came with
+// LastWords returns who said the last word on each need up to a revision, without some revisions: asked for it, or answered. Of what came with
 // the program nothing is said.
-func (s *Store) LastWords(ctx context.Context, line, to int64) ([]journal.Word, error) {
+func (s *Store) LastWords(ctx context.Context, line, to int64, without []int64) ([]journal.Word, error) {
 	var rows []struct {
 		journal.Word
 		When string `db:"at"`
@@ -375,8 +404,8 @@ func (s *Store) LastWords(ctx context.Context, line, to int64) ([]journal.Word, 
 	err = s.db.SelectContext(ctx, &rows, `
 		SELECT j.owner, j.key, e.actor, e.at FROM (
 			SELECT owner, key, max(revision) AS revision FROM `+from.journal+`
-			WHERE revision <= ? AND kind = 'need' AND (op = 'add' OR field IN ('agreement', 'given', 'wanted')) GROUP BY owner, key) j
-		JOIN `+from.edits+` e ON e.revision = j.revision`, to)
+			WHERE revision <= ? AND `+notIn+` AND kind = 'need' AND (op = 'add' OR field IN ('agreement', 'given', 'wanted')) GROUP BY owner, key) j
+		JOIN `+from.edits+` e ON e.revision = j.revision`, to, list(without))
 	words := make([]journal.Word, len(rows))
 	for i, r := range rows {
 		if err == nil {

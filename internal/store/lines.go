@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/jmoiron/sqlx"
 	"github.com/klauspost/compress/zstd"
 
 	"jantrel/core/program"
@@ -35,13 +34,13 @@ func (s *Store) Lines(ctx context.Context, id int64) ([]journal.Line, error) {
 // MakeScenario makes a scenario of a live plan as it was at a revision. It takes no more room than its edits will.
 func (s *Store) MakeScenario(ctx context.Context, live journal.Line, revision int64, about journal.About) (journal.Line, error) {
 	line := journal.Line{Program: live.Program, Base: &live.ID, BaseRevision: &revision, Revision: revision, About: about}
-	err := s.transact(ctx, func(tx *sqlx.Tx) (err error) {
-		var has int
-		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM lines WHERE program_id = ? AND base_line IS NOT NULL`, live.Program); err != nil {
+	err := s.transact(ctx, func(tx *transaction) (err error) {
+		var has struct{ Has, Own int }
+		if err := tx.GetContext(ctx, &has, `SELECT count(*) AS has, count(CASE WHEN owner_id = ? THEN 1 END) AS own FROM lines WHERE program_id = ? AND base_line IS NOT NULL`, about.Owner, live.Program); err != nil {
 			return err
 		}
-		if has >= journal.MaxScenarios {
-			return journal.ErrManyScenarios
+		if err := journal.RoomFor(has.Has, has.Own); err != nil {
+			return err
 		}
 		line.ID, err = newLine(ctx, tx, line)
 		return err
@@ -61,7 +60,7 @@ func (s *Store) DeleteScenario(ctx context.Context, line int64) error {
 	return err
 }
 
-func newLine(ctx context.Context, tx *sqlx.Tx, line journal.Line) (int64, error) {
+func newLine(ctx context.Context, tx *transaction, line journal.Line) (int64, error) {
 	result, err := tx.NamedExecContext(ctx, `
 		INSERT INTO lines (program_id, base_line, base_revision, revision, name, note, owner_id, made_by, shared, made_at, made_from)
 		VALUES (:program_id, :base_line, :base_revision, :revision, :name, :note, :owner_id, :made_by, :shared, :made_at, :made_from)`, line)
@@ -92,7 +91,7 @@ func (s *Store) told(ctx context.Context, line int64) (told, error) {
 
 // Load reads a live plan as it is now, and its revision. Of a scenario the journal alone is kept.
 func (s *Store) Load(ctx context.Context, line int64) (program.Program, int64, error) {
-	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
+	tx, err := s.db.Look(ctx)
 	if err != nil {
 		return program.Program{}, 0, err
 	}

@@ -79,6 +79,9 @@ func write(t *testing.T, r *rand.Rand, both [2]live.Store, line journal.Line, p 
 		plans[revision] = p
 		e := journal.Edit{Revision: revision, At: noon.Add(time.Duration(revision) * time.Hour), Actor: pick(r, "Ann", "Ben", "Änn_%"), Client: pick(r, "a", "b"),
 			Label: pick(r, "Edit", "Move it", "50% more"), Sort: pick(r, journal.Plain, journal.Undo, journal.Redo), Changes: applied}
+		if revision > line.Revision+1 && r.IntN(5) == 0 {
+			e.Undoes = line.Revision + 1 + r.Int64N(revision-line.Revision-1)
+		}
 		if r.IntN(3) == 0 {
 			e.Request, e.Said = fmt.Sprint("r", revision), journal.Said{Digest: "d", Keys: []string{"A"}}
 		}
@@ -124,7 +127,9 @@ func ask(t *testing.T, r *rand.Rand, both [2]live.Store, line, end int64) {
 			refs = append(refs, a.Change.Ref)
 		}
 	}
+	is("undoings", func(s live.Store) (any, error) { return s.Undoings(ctx, line) })
 	for range 30 {
+		without := []int64{r.Int64N(end + 2), r.Int64N(end + 2), r.Int64N(end + 2)}[:r.IntN(4)]
 		a, b := r.Int64N(end+2), r.Int64N(end+2)
 		ref, when := refs[r.IntN(len(refs))], time.Date(2027, 3, 2, 11, 0, 0, 0, time.UTC).Add(time.Duration(a)*time.Hour)
 		is("load", func(s live.Store) (any, error) { p, revision, err := s.Load(ctx, line); return []any{p, revision}, err })
@@ -151,16 +156,16 @@ func ask(t *testing.T, r *rand.Rand, both [2]live.Store, line, end int64) {
 		is("heads", func(s live.Store) (any, error) { return s.Heads(ctx, line, client, int(b)) })
 		field := pick(r, "size", "title", "velocity")
 		is("last set", func(s live.Store) (any, error) {
-			e, is, err := s.LastSet(ctx, line, a, ref, field)
+			e, is, err := s.LastSet(ctx, line, a, without, ref, field)
 			return []any{e, is}, err
 		})
 		is("sizes", func(s live.Store) (any, error) {
 			c, at, err := s.SizeChanges(ctx, line, a, b)
 			return []any{c, at}, err
 		})
-		is("last changes", func(s live.Store) (any, error) { return s.LastChanges(ctx, line, a) })
+		is("last changes", func(s live.Store) (any, error) { return s.LastChanges(ctx, line, a, without) })
 		is("last words", func(s live.Store) (any, error) {
-			words, err := s.LastWords(ctx, line, a)
+			words, err := s.LastWords(ctx, line, a, without)
 			slices.SortFunc(words, func(a, b journal.Word) int {
 				return cmp.Or(cmp.Compare(a.Item, b.Item), cmp.Compare(a.Needs, b.Needs))
 			})
@@ -173,7 +178,7 @@ func ask(t *testing.T, r *rand.Rand, both [2]live.Store, line, end int64) {
 			body, known, err := s.ForecastDay(ctx, line, sample.Today.Add(int(a%5)), 1)
 			return []any{body, known}, err
 		})
-		sought := journal.Sought{By: pick(r, "", "ann", "Ä", "_", "%"), Words: pick(r, "", "edit", "50%", "i1", "BURNS", "_"), Field: pick(r, "", "", "size")}
+		sought := journal.Sought{By: pick(r, "", "ann", "Ä", "_", "%"), Words: pick(r, "", "edit", "50%", "i1", "BURNS", "_"), Field: pick(r, "", "", "size"), Without: without}
 		if r.IntN(3) == 0 {
 			sought.Kind = ref.Kind
 		}

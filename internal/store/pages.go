@@ -6,8 +6,6 @@ import (
 	"errors"
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"jantrel/core/reports"
 	"jantrel/internal/journal"
 )
@@ -102,7 +100,7 @@ func (s *Store) AddPage(ctx context.Context, p Page) (Page, error) {
 	if err != nil {
 		return p, err
 	}
-	err = s.transact(ctx, func(tx *sqlx.Tx) error {
+	err = s.transact(ctx, func(tx *transaction) error {
 		var has int
 		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM pages WHERE program_id = ? AND owner_id = ?`, p.Program, p.OwnerID); err != nil {
 			return err
@@ -129,7 +127,7 @@ func (s *Store) KeepPage(ctx context.Context, p Page) (Page, error) {
 		return p, err
 	}
 	result, err := s.db.NamedExecContext(ctx, `
-		UPDATE pages SET shared = :shared, people = :people, version = version + 1, changed_by = :changed_by, changed_at = :changed_at, body = :body
+		UPDATE pages SET owner_id = :owner_id, owner = :owner, shared = :shared, people = :people, version = version + 1, changed_by = :changed_by, changed_at = :changed_at, body = :body
 		WHERE program_id = :program_id AND id = :id AND version = :version`, row)
 	if err != nil {
 		return p, err

@@ -31,6 +31,7 @@ const FileName = "jantrel.db"
 type Store struct {
 	db    database
 	noted noted
+	used  usedLinks
 }
 
 func makeFolder(folder string) error {
@@ -106,16 +107,25 @@ func Open(folder string) (*Store, error) {
 func openFile(path string) (*Store, error) {
 	// WAL lets readers go on while one writes. Full synchronisation: an edit that
 	// was acknowledged is on the disk, whatever happens to the machine after.
-	pragmas := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
-	db, err := sqlx.Open("sqlite", "file:"+path+"?"+pragmas.Encode())
+	pragmas := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}}
+	readers, err := sqlx.Open("sqlite", "file:"+path+"?"+pragmas.Encode())
 	if err != nil {
 		return nil, err
 	}
-	if err := migrate(db.DB); err != nil {
-		_ = db.Close()
+	pragmas.Set("_txlock", "immediate")
+	writer, err := sqlx.Open("sqlite", "file:"+path+"?"+pragmas.Encode())
+	if err != nil {
 		return nil, err
 	}
-	return &Store{db: database{db}}, nil
+	db := database{readers, writer}
+	if err := migrate(writer.DB); err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	writer.SetMaxOpenConns(1)
+	readers.SetMaxOpenConns(mostReaders)
+	readers.SetMaxIdleConns(mostReaders)
+	readers.SetConnMaxIdleTime(idleReader)
+	return &Store{db: db}, nil
 }
 
 func migrate(db *sql.DB) error {
@@ -123,7 +133,7 @@ func migrate(db *sql.DB) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(thingsOfTables, hashesOfFiles))
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files, goose.WithGoMigrations(thingsOfTables, hashesOfFiles, undoesOfEdits))
 	if err != nil {
 		return err
 	}
@@ -140,8 +150,8 @@ func migrate(db *sql.DB) error {
 	return err
 }
 
-// Close closes the database.
-func (s *Store) Close() error { return s.db.Close() }
+// Close closes the database, once what it was told is written.
+func (s *Store) Close() error { return errors.Join(s.writeUsed(context.Background()), s.db.Close()) }
 
 // Summary is a program as a list shows it.
 type Summary struct {
@@ -163,7 +173,7 @@ func (s *Store) Programs(ctx context.Context) ([]Summary, error) {
 // Create stores a new program and returns its id.
 func (s *Store) Create(ctx context.Context, p program.Program) (int64, error) {
 	var id int64
-	err := s.transact(ctx, func(tx *sqlx.Tx) error {
+	err := s.transact(ctx, func(tx *transaction) error {
 		result, err := tx.ExecContext(ctx, `INSERT INTO programs (name) VALUES (?)`, p.Name)
 		if err != nil {
 			return err
@@ -199,7 +209,7 @@ func (s *Store) Delete(ctx context.Context, id int64) error {
 // Commit stores what an edit made of a line: its journal and, of a live plan, the things it touched, in
 // one transaction. next is the program after it.
 func (s *Store) Commit(ctx context.Context, line int64, next program.Program, edit journal.Edit) error {
-	return s.transact(ctx, func(tx *sqlx.Tx) error {
+	return s.transact(ctx, func(tx *transaction) error {
 		result, err := tx.ExecContext(ctx, `UPDATE lines SET revision = ? WHERE id = ? AND revision = ?`, edit.Revision, line, edit.Revision-1)
 		if err != nil {
 			return err
@@ -224,13 +234,15 @@ func (s *Store) Commit(ctx context.Context, line int64, next program.Program, ed
 	})
 }
 
-func (s *Store) transact(ctx context.Context, do func(*sqlx.Tx) error) error {
-	tx, err := s.db.BeginTxx(ctx, nil)
+// transact does something that is written whole or not at all. What it does goes through the transaction alone: another
+// write would wait for this one.
+func (s *Store) transact(ctx context.Context, do func(*transaction) error) error {
+	tx, err := s.db.Begin(ctx)
 	if err != nil {
 		return err
 	}
 	if err := do(tx); err != nil {
-		return fault(errors.Join(err, tx.Rollback()))
+		return errors.Join(marked(err), tx.Rollback())
 	}
-	return fault(tx.Commit())
+	return tx.Commit()
 }

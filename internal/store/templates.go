@@ -5,8 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"jantrel/core/starting"
 	"jantrel/internal/journal"
 )
@@ -54,7 +52,7 @@ func (s *Store) AddTemplate(ctx context.Context, t Template, made *starting.Made
 		return t, err
 	}
 	t.Name, t.Says = made.Name, made.Says
-	err = s.transact(ctx, func(tx *sqlx.Tx) error {
+	err = s.transact(ctx, func(tx *transaction) error {
 		var has int
 		if err := tx.GetContext(ctx, &has, `SELECT count(*) FROM templates`); err != nil {
 			return err

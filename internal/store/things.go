@@ -5,8 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"jantrel/core/program"
 )
 
@@ -20,9 +18,9 @@ type thingRow struct {
 }
 
 // readThings reads what a line holds.
-func readThings(ctx context.Context, tx sqlx.QueryerContext, line int64) (program.Program, error) {
+func readThings(ctx context.Context, tx *transaction, line int64) (program.Program, error) {
 	var rows []thingRow
-	if err := sqlx.SelectContext(ctx, tx, &rows, `SELECT * FROM things WHERE line_id = ? ORDER BY kind, position`, line); err != nil {
+	if err := tx.SelectContext(ctx, &rows, `SELECT * FROM things WHERE line_id = ? ORDER BY kind, position`, line); err != nil {
 		return program.Program{}, err
 	}
 	things := make([]program.Thing, len(rows))
@@ -33,7 +31,7 @@ func readThings(ctx context.Context, tx sqlx.QueryerContext, line int64) (progra
 }
 
 // writeThings writes things, new or not.
-func writeThings(ctx context.Context, tx *sqlx.Tx, line int64, things []program.Thing) error {
+func writeThings(ctx context.Context, tx *transaction, line int64, things []program.Thing) error {
 	statement, err := tx.PreparexContext(ctx, `INSERT INTO things (line_id, kind, owner, key, position, body) VALUES (?, ?, ?, ?, ?, ?)
 		ON CONFLICT (line_id, kind, owner, key) DO UPDATE SET position = excluded.position, body = excluded.body`)
 	if err != nil {
@@ -50,7 +48,7 @@ func writeThings(ctx context.Context, tx *sqlx.Tx, line int64, things []program.
 
 // writeTouched writes what changes touched: things that are new or other, and the places
 // in lists whose order changed; what is gone is deleted, with what stood in it.
-func writeTouched(ctx context.Context, tx *sqlx.Tx, line int64, next program.Program, changes []program.Applied) error {
+func writeTouched(ctx context.Context, tx *transaction, line int64, next program.Program, changes []program.Applied) error {
 	touched, whole, reordered := map[program.Ref]bool{}, map[program.Ref]bool{}, map[program.Ref]bool{}
 	for _, c := range changes {
 		ref := c.Change.Ref
@@ -88,7 +86,7 @@ func writeTouched(ctx context.Context, tx *sqlx.Tx, line int64, next program.Pro
 	return nil
 }
 
-func deleteThing(ctx context.Context, tx *sqlx.Tx, line int64, ref program.Ref) error {
+func deleteThing(ctx context.Context, tx *transaction, line int64, ref program.Ref) error {
 	if _, err := tx.ExecContext(ctx, `DELETE FROM things WHERE line_id = ? AND kind = ? AND owner = ? AND key = ?`, line, ref.Kind, ref.In, ref.Key); err != nil {
 		return err
 	}
@@ -103,7 +101,7 @@ func deleteThing(ctx context.Context, tx *sqlx.Tx, line int64, ref program.Ref) 
 }
 
 // writeOrder writes the place of every thing of a list, where it is another.
-func writeOrder(ctx context.Context, tx *sqlx.Tx, line int64, list program.Ref, order []program.Ref) error {
+func writeOrder(ctx context.Context, tx *transaction, line int64, list program.Ref, order []program.Ref) error {
 	names := make([][2]string, len(order))
 	for i, ref := range order {
 		names[i] = [2]string{ref.In, ref.Key}

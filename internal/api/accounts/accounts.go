@@ -9,6 +9,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/store"
 )
@@ -125,6 +126,7 @@ func rightsOf(a store.Account) string {
 type Access struct {
 	Sessions []store.Session `json:"sessions"`
 	Tokens   []store.TokenOf `json:"tokens"`
+	Links    []door.Link     `json:"links" doc:"That it made, by which others see something without an account"`
 }
 
 // AccountID names the account that an operation is about.
@@ -135,7 +137,7 @@ type AccountID struct {
 // access shows administrators of the server by what an account can reach it, and ends that.
 func (s stage) access(api huma.API) {
 	huma.Register(api, huma.Operation{
-		OperationID: "get-access", Method: http.MethodGet, Path: "/api/v1/accounts/{account}/access", Summary: "An account's sessions and tokens",
+		OperationID: "get-access", Method: http.MethodGet, Path: "/api/v1/accounts/{account}/access", Summary: "An account's sessions, tokens and links",
 	}, func(ctx context.Context, in *AccountID) (*struct{ Body Access }, error) {
 		if err := s.ServerAdministrator(ctx); err != nil {
 			return nil, err
@@ -148,7 +150,8 @@ func (s stage) access(api huma.API) {
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		return &struct{ Body Access }{Access{sessions, tokens}}, nil
+		links, err := s.Links(ctx, store.LinksOf{Maker: &in.Account})
+		return &struct{ Body Access }{Access{sessions, tokens, links}}, err
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "end-sessions", Method: http.MethodDelete, Path: "/api/v1/accounts/{account}/sessions", Summary: "Sign an account out everywhere, but here",
@@ -164,6 +167,17 @@ func (s stage) access(api huma.API) {
 			s.Note(ctx, store.AccessEnded, a.Login, "all sessions")
 		}
 		return nil, s.unsaved(ctx, err)
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "end-link-of", Method: http.MethodDelete, Path: "/api/v1/accounts/{account}/links/{link}", Summary: "End a link that an account made",
+	}, func(ctx context.Context, in *struct {
+		AccountID
+		Link int64 `path:"link"`
+	}) (*struct{}, error) {
+		if err := s.ServerAdministrator(ctx); err != nil {
+			return nil, err
+		}
+		return nil, s.EndLink(ctx, store.LinksOf{Maker: &in.Account, ID: &in.Link}, roles.Administrator)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "end-token", Method: http.MethodDelete, Path: "/api/v1/accounts/{account}/tokens/{token}", Summary: "End a token of an account",

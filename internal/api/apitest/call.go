@@ -30,6 +30,13 @@ func (a Answer) Rows() []string {
 	return keys
 }
 
+// List are the objects of an answer that is a list.
+func List(t testing.TB, a Answer) (list []map[string]any) {
+	t.Helper()
+	require.NoError(t, json.Unmarshal([]byte(a.Text), &list), a.Text)
+	return list
+}
+
 // Nobody has no session.
 var Nobody = &http.Client{}
 

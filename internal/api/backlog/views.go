@@ -25,7 +25,7 @@ func (s stage) views(api huma.API) {
 		return &struct{ Body []program.View }{views}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "put-private-views", Metadata: door.Asks, Method: http.MethodPut, Path: "/api/v1/programs/{id}/private-views", Summary: "Keep views for oneself",
+		OperationID: "put-private-views", Metadata: door.Keeps, Method: http.MethodPut, Path: "/api/v1/programs/{id}/private-views", Summary: "Keep views for oneself",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
 		Body []program.View `maxItems:"200"`

@@ -27,6 +27,8 @@ var (
 	Public = map[string]any{"public": true}
 	// Asks: it changes nothing of a program, although it is no GET; viewers may do it too.
 	Asks = map[string]any{"asks": true}
+	// Keeps changes what the visitor keeps for themselves beside a program: viewers may do it too, but no token that only looks.
+	Keeps = map[string]any{"asks": true, "keeps": true}
 	// Creates: only who may make programs may do it.
 	Creates = map[string]any{"creates": true}
 )
@@ -49,6 +51,12 @@ var bodyLimits = bounds.JSON{Values: 1_500_000, List: 50_000, Names: 200, Depth:
 func (d *Door) Admit(api huma.API) func(huma.Context, func(huma.Context)) {
 	turns := newTurns(together)
 	return func(ctx huma.Context, next func(huma.Context)) {
+		if ctx.Operation().Metadata["keeps"] != nil {
+			if err := d.mayKeep(ctx); err != nil {
+				refuse(api, ctx, err)
+				return
+			}
+		}
 		if ctx.Operation().RequestBody == nil { // the operation asks for rights itself
 			next(ctx)
 			return
@@ -136,6 +144,22 @@ func (d *Door) admits(ctx huma.Context) error {
 	}
 	if err == nil {
 		err = d.paced(ctx, id)
+	}
+	return err
+}
+
+// mayKeep refuses a token that only looks: what its maker keeps is not for it to change.
+func (d *Door) mayKeep(ctx huma.Context) error {
+	if VisitorOf(ctx.Context()).Token == nil {
+		return nil
+	}
+	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
+	if err != nil {
+		return d.Problem(ctx.Context(), journal.ErrNotFound)
+	}
+	who, err := d.member(ctx.Context(), id)
+	if err == nil && who.Role == roles.Viewer {
+		err = d.Denied(ctx.Context(), "Nothing was changed: a token with the role of a viewer only looks. Sign in, or make a token with another role.")
 	}
 	return err
 }

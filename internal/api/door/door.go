@@ -5,7 +5,9 @@ package door
 
 import (
 	"context"
+	"errors"
 	"log/slog"
+	"slices"
 	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -29,6 +31,7 @@ type Door struct {
 
 	refusals refusals
 	used     quotas
+	streams  streams
 }
 
 // Store is where all is kept.
@@ -125,6 +128,26 @@ func (d *Door) ServerAdministrator(ctx context.Context) error {
 	}
 	return nil
 }
+
+// Left reports whether an account does not come into a program any more: it does not belong there, may not sign in, or is
+// gone (nil).
+func (d *Door) Left(ctx context.Context, program int64, account *int64) (bool, error) {
+	if account == nil {
+		return true, nil
+	}
+	a, err := d.Store().AccountBy(ctx, "id", *account)
+	if errors.Is(err, store.ErrNoAccount) || err == nil && a.Disabled {
+		return true, nil
+	}
+	if err != nil || a.Admin {
+		return false, err
+	}
+	memberships, err := d.Store().Memberships(ctx, a.ID)
+	return !slices.ContainsFunc(memberships, func(m store.Membership) bool { return m.ProgramID == program }), err
+}
+
+// Manages reports whether a role may make every change of a program.
+func Manages(as roles.Role) bool { return as == roles.Administrator || as == roles.Manager }
 
 // Person refuses programs of somebody's own: who comes and goes is for people to say.
 func (d *Door) Person(ctx context.Context) error {

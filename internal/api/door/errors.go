@@ -102,5 +102,8 @@ func (d *Door) Failed(ctx context.Context, err error) error {
 	if journal.IsFull(err) {
 		return huma.NewError(http.StatusInsufficientStorage, "Nothing was changed: the server's disk is full, and edits cannot be saved until there is room again. All that is stored can still be read.")
 	}
+	if journal.IsBusy(err) {
+		return huma.ErrorWithHeaders(huma.Error503ServiceUnavailable("Nothing was changed: another program on the server has the database locked. Try again in a few seconds."), http.Header{"Retry-After": {"5"}})
+	}
 	return huma.Error500InternalServerError("The server could not do this. Its log says why.")
 }

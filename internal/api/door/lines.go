@@ -154,12 +154,12 @@ func (d *Door) scenario(ctx context.Context, id, line int64, who roles.Who) (*li
 	if err != nil {
 		return nil, who, d.Failed(ctx, err)
 	}
-	return l, inScenario(who, VisitorOf(ctx).Account.ID, about.About), nil
+	return l, inScenario(who, VisitorOf(ctx), about.About), nil
 }
 
-// inScenario is what somebody is within a scenario.
-func inScenario(who roles.Who, account int64, about journal.About) roles.Who {
-	if about.Owner != nil && *about.Owner == account && roles.MayBeside(who.Role, roles.Scenarios) && who.Role != roles.Administrator {
+// inScenario is what somebody is within a scenario. A token has its role there too.
+func inScenario(who roles.Who, v *Visitor, about journal.About) roles.Who {
+	if v.Token == nil && about.Owner != nil && *about.Owner == v.Account.ID && roles.MayBeside(who.Role, roles.Scenarios) && who.Role != roles.Administrator {
 		who.Role = roles.Manager
 	}
 	return who

@@ -9,9 +9,11 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"golang.org/x/time/rate"
+
+	"jantrel/internal/account"
 )
 
-// Quotas are how much one account, and all who edit one program, may ask of the server. Each
+// Quotas are how much one account, all who edit one program, and who comes without an account may ask of the server. Each
 // has a store that fills up evenly: what was not used for a while may be used at once. The
 // zero value sets none.
 type Quotas struct {
@@ -19,10 +21,14 @@ type Quotas struct {
 	Edits          float64 // of an account, a second
 	ProgramEdits   float64 // of a program, a second
 	EditBytes      float64 // of bodies of edits of an account, a second
+	Link           float64 // of a link that needs no account, a second
+	Network        float64 // of those in a network who have no account, a second
 	RequestsAtOnce int     // how much each store holds
 	EditsAtOnce    int
 	ProgramAtOnce  int
 	BytesAtOnce    int
+	LinkAtOnce     int
+	NetworkAtOnce  int
 }
 
 // Usual are the quotas of a server with so many edits of an account a minute: ten times what
@@ -37,6 +43,8 @@ func Usual(editsPerMinute float64) Quotas {
 		Edits: edits, EditsAtOnce: int(max(1, editsPerMinute/2)),
 		ProgramEdits: 10 * edits, ProgramAtOnce: int(max(1, 2*editsPerMinute)),
 		EditBytes: 256 << 10, BytesAtOnce: 300 << 20,
+		Link: edits / 5, LinkAtOnce: int(max(1, editsPerMinute/10)),
+		Network: edits, NetworkAtOnce: int(max(1, editsPerMinute/2)),
 	}
 }
 
@@ -83,23 +91,27 @@ func (q *quotas) take(of quotaOf, every float64, holds, n int, now time.Time) (w
 	return time.Duration(math.Ceil(missing/every)) * time.Second
 }
 
-// Pace keeps each account to its quota of requests. It is to be called after Authenticate.
+// Pace keeps each account to its quota of requests, and those who have none to that of their network. It is to be called
+// after Authenticate.
 func (d *Door) Pace(api huma.API) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {
-		if account := VisitorOf(ctx.Context()).Account.ID; account != 0 {
-			if wait := d.used.take(quotaOf{"requests", account}, d.Quotas.Requests, d.Quotas.RequestsAtOnce, 1, time.Now()); wait > 0 {
-				refuse(api, ctx, Later("Your account has sent very many requests. "+inSeconds(wait), wait))
-				return
-			}
+		v := VisitorOf(ctx.Context())
+		of, every, atOnce, says := quotaOf{"requests", v.Account.ID}, d.Quotas.Requests, d.Quotas.RequestsAtOnce, "Your account has sent very many requests. "
+		if v.Account.ID == 0 {
+			of, every, atOnce, says = quotaOf{"network " + account.NetworkOf(v.Address), 0}, d.Quotas.Network, d.Quotas.NetworkAtOnce, "Very many requests came from your network. "
+		}
+		if wait := d.used.take(of, every, atOnce, 1, time.Now()); wait > 0 {
+			refuse(api, ctx, Later(says+inSeconds(wait), wait))
+			return
 		}
 		next(ctx)
 	}
 }
 
-// PaceScreen keeps whoever has the link of a screen to a quota, the same as an account's.
-func (d *Door) PaceScreen(id int64) error {
-	if wait := d.used.take(quotaOf{"screen", id}, d.Quotas.Requests, d.Quotas.RequestsAtOnce, 1, time.Now()); wait > 0 {
-		return Later("This screen was asked for very often. "+inSeconds(wait), wait)
+// paceLink keeps whoever has a link to its quota.
+func (d *Door) paceLink(id int64) error {
+	if wait := d.used.take(quotaOf{"link", id}, d.Quotas.Link, d.Quotas.LinkAtOnce, 1, time.Now()); wait > 0 {
+		return Later("This link was followed very often. "+inSeconds(wait), wait)
 	}
 	return nil
 }

@@ -131,6 +131,3 @@ type Page struct {
 	Robots      string `header:"X-Robots-Tag"`
 	Body        []byte
 }
-
-// SharedPath is where links lead that need no account. What follows it is a secret.
-const SharedPath = "/api/v1/shared/"

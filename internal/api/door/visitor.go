@@ -173,7 +173,7 @@ func (d *Door) Still(ctx context.Context, id int64) (roles.Who, error) {
 	who, err := d.Who(ctx, id)
 	if line := lineOf(ctx); line.scenario != 0 && err == nil {
 		about, err := d.Scenario(ctx, id, line.scenario)
-		return inScenario(who, v.Account.ID, about.About), err
+		return inScenario(who, v, about.About), err
 	}
 	return who, err
 }

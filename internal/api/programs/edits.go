@@ -98,7 +98,7 @@ func (s stage) edits(api huma.API) {
 		OperationID: "get-steps", Method: http.MethodGet, Path: "/api/v1/programs/{id}/steps", Summary: "What undo and redo would do",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
-		Client string `query:"client" required:"true"`
+		Client string `query:"client" required:"true" maxLength:"80"`
 	}) (*struct{ Body door.Steps }, error) {
 		p, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {

@@ -20,6 +20,12 @@ type hello struct {
 	Live     int64  `json:"live" doc:"The revision of the live plan: of a scenario, how far that has gone on"`
 }
 
+// rest is the last event of a stream that makes room for newer ones: whoever hears it opens another one when somebody
+// looks at the page again.
+type rest struct {
+	Why string `json:"why"`
+}
+
 // beat comes every few seconds, so that a page knows the line is up. At each it is asked anew
 // whether the visitor may still listen.
 type beat struct {
@@ -34,11 +40,13 @@ func (s stage) events(api huma.API) {
 	sse.Register(api, huma.Operation{
 		OperationID: "get-events", Method: http.MethodGet, Path: "/api/v1/programs/{id}/events", Summary: "The edits, as they happen",
 		Middlewares: huma.Middlewares{door.Endless},
-	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}}, func(ctx context.Context, in *door.ProgramID, send sse.Sender) {
+	}, map[string]any{"hello": hello{}, "update": live.Update{}, "beat": beat{}, "rest": rest{}}, func(ctx context.Context, in *door.ProgramID, send sse.Sender) {
 		p, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {
 			return
 		}
+		stream, closed := s.OpenStream(door.VisitorOf(ctx).Account.ID)
+		defer closed()
 		updates, end := p.Subscribe()
 		defer end()
 		state := p.State()
@@ -51,6 +59,9 @@ func (s stage) events(api huma.API) {
 			var err error
 			select {
 			case <-ctx.Done():
+				return
+			case <-stream.Rest():
+				_ = send.Data(rest{"You have very many pages open: this one is brought up to date when you come back to it."})
 				return
 			case update, open := <-updates:
 				if !open {

@@ -27,6 +27,7 @@ type journalEntry struct {
 	Why      string          `json:"why,omitempty" doc:"The reason that its author gave"`
 	Changes  []journalChange `json:"changes"`
 	More     int             `json:"more,omitempty" doc:"Changes beyond those listed"`
+	Undone   bool            `json:"undone,omitempty" doc:"It was undone, or taken back with nothing in between: what did so is not listed by itself, and what is told of how things went goes without both"`
 }
 
 // journalChange is a change with what was before.
@@ -88,11 +89,11 @@ func (s stage) journal(api huma.API) {
 			}
 			*end.at = p.Midnight(day.Add(end.days))
 		}
-		edits, err := p.Journal(ctx, in.Before, in.Limit, sought)
+		edits, undone, err := p.Folded(ctx, in.Before, in.Limit, sought)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		return &struct{ Body []journalEntry }{entries(edits)}, nil
+		return &struct{ Body []journalEntry }{entries(edits, undone)}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "explain-edit", Metadata: door.OnLine, Method: http.MethodPut, Path: "/api/v1/programs/{id}/journal/{revision}/why", Summary: "Say why an edit was made",
@@ -116,11 +117,11 @@ func (s stage) journal(api huma.API) {
 		if of.Key == "" {
 			return nil, huma.Error422UnprocessableEntity("Say of which item or risk.")
 		}
-		edits, err := p.HistoryOf(ctx, of, maxHistory)
+		edits, undone, err := p.FoldedOf(ctx, of, maxHistory)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		return &struct{ Body []journalEntry }{entries(edits)}, nil
+		return &struct{ Body []journalEntry }{entries(edits, undone)}, nil
 	})
 }
 
@@ -154,10 +155,10 @@ func (s stage) explain(ctx context.Context, in *struct {
 }
 
 // entries are edits as the journal shows them.
-func entries(edits []journal.Edit) []journalEntry {
+func entries(edits []journal.Edit, undone map[int64]int64) []journalEntry {
 	list := []journalEntry{}
 	for _, e := range edits {
-		entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Why: e.Why, Changes: []journalChange{}}
+		entry := journalEntry{Revision: e.Revision, At: e.At, Actor: e.Actor, Label: e.Label, Sort: e.Sort, Why: e.Why, Changes: []journalChange{}, Undone: undone[e.Revision] != 0}
 		for i, a := range e.Changes {
 			if i == maxListed {
 				entry.More = len(e.Changes) - i

@@ -106,7 +106,7 @@ func (s stage) outlines(api huma.API) {
 		OperationID: "get-here", Method: http.MethodGet, Path: "/api/v1/programs/{id}/here", Summary: "What one is to a program, and what undo and redo would do",
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
-		Client string `query:"client" required:"true"`
+		Client string `query:"client" required:"true" maxLength:"80"`
 	}) (*struct{ Body Here }, error) {
 		l, who, err := s.OpenAs(ctx, in.ID)
 		if err != nil {

@@ -179,7 +179,7 @@ func (s stage) unkept(ctx context.Context, err error) error {
 		return nil
 	case errors.Is(err, journal.ErrNotFound):
 		return huma.Error404NotFound("There is no such brief. It may have been removed, or published meanwhile.")
-	case errors.Is(err, store.ErrManyBriefs), errors.Is(err, store.ErrBriefMoved), errors.Is(err, store.ErrManyLinks):
+	case errors.Is(err, store.ErrManyBriefs), errors.Is(err, store.ErrBriefMoved):
 		return huma.Error409Conflict("Nothing was kept: " + err.Error() + ".")
 	}
 	return s.Problem(ctx, err)

@@ -3,17 +3,16 @@ package report
 import (
 	"bytes"
 	"context"
-	"errors"
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/internal/account"
+	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/exchange"
-	"jantrel/internal/journal"
 	"jantrel/internal/store"
 )
 
@@ -39,18 +38,20 @@ func (s stage) dateFeeds(api huma.API) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Store().DateFeeds(ctx, in.ID, door.VisitorOf(ctx).Account.ID)
+		list, err := s.Store().Links(ctx, store.LinksOf{Program: &in.ID, Kind: store.ToDates, Maker: &door.VisitorOf(ctx).Account.ID})
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		out := []DateFeed{}
+		out := make([]DateFeed, len(list))
 		for i := range list {
-			out = append(out, dateFeed(&list[i]))
+			if out[i], err = dateFeed(&list[i]); err != nil {
+				return nil, s.Failed(ctx, err)
+			}
 		}
 		return &struct{ Body []DateFeed }{out}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "add-date-feed", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/date-feeds", Summary: "Make a private address at which a calendar fetches dates",
+		OperationID: "add-date-feed", Metadata: door.Keeps, Method: http.MethodPost, Path: "/api/v1/programs/{id}/date-feeds", Summary: "Make a private address at which a calendar fetches dates",
 		MaxBodyBytes: 1 << 10, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusConflict},
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
@@ -64,40 +65,38 @@ func (s stage) dateFeeds(api huma.API) {
 		if err := s.Person(ctx); err != nil {
 			return nil, err
 		}
-		secret, hash := account.NewSecret()
-		made, err := s.Store().AddDateFeed(ctx, store.DateFeed{Program: in.ID, MakerID: door.VisitorOf(ctx).Account.ID, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), What: in.Body.What}, hash)
-		if errors.Is(err, store.ErrManyDateFeeds) {
-			return nil, huma.Error409Conflict("No address was made: " + err.Error() + ".")
-		}
+		what, err := json.Marshal(in.Body.What)
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		out := dateFeed(&made)
+		made, secret, err := s.MakeLink(ctx, store.Link{Program: in.ID, Kind: store.ToDates, Body: what}, "address")
+		if err != nil {
+			return nil, err
+		}
+		out, err := dateFeed(&made)
 		out.Path = door.SharedPath + secret + "/dates.ics"
-		return &struct{ Body DateFeed }{out}, nil
+		return &struct{ Body DateFeed }{out}, err
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "end-date-feed", Metadata: door.Asks, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/date-feeds/{feed}", Summary: "End a private address of one's own: it leads nowhere from now on",
+		OperationID: "end-date-feed", Metadata: door.Keeps, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/date-feeds/{feed}", Summary: "End a private address of one's own: it leads nowhere from now on",
 	}, func(ctx context.Context, in *OneDateFeed) (*struct{}, error) {
 		if _, err := s.Open(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		if err := s.Store().EndDateFeed(ctx, in.ID, door.VisitorOf(ctx).Account.ID, in.Feed); err != nil {
-			return nil, s.Failed(ctx, err)
-		}
-		return nil, nil
+		return nil, s.EndLink(ctx, store.LinksOf{Program: &in.ID, Kind: store.ToDates, Maker: &door.VisitorOf(ctx).Account.ID, ID: &in.Feed}, roles.Viewer)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "fetch-dates", Metadata: door.Public, Method: http.MethodGet, Path: door.SharedPath + "{secret}/dates.ics", Summary: "The dates of a private address, as iCalendar",
-		Errors: []int{http.StatusNotFound},
+		Errors: []int{http.StatusNotFound, http.StatusTooManyRequests},
 	}, func(ctx context.Context, in *struct {
 		Secret string `path:"secret" maxLength:"100"`
 	}) (*door.File, error) {
-		feed, whose, err := s.Store().DateFeedOf(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
-		if errors.Is(err, journal.ErrNotFound) {
-			return nil, huma.Error404NotFound("This address leads nowhere: it was ended, or never was one.")
-		}
+		feed, whose, err := s.Follow(ctx, store.ToDates, in.Secret, "This address leads nowhere: it was ended, or never was one.")
 		if err != nil {
+			return nil, err
+		}
+		var what []string
+		if err := json.Unmarshal(feed.Body, &what); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		_, who, state, err := s.ReadAs(door.Looking(ctx, fmt.Sprintf("calendar address %d", feed.ID), whose, feed.Program), door.Reading{ProgramID: door.ProgramID{ID: feed.Program}})
@@ -105,14 +104,14 @@ func (s stage) dateFeeds(api huma.API) {
 			return nil, err
 		}
 		var out bytes.Buffer
-		if err := exchange.WriteDates(&out, state.Program, state.Today, feed.What, nil, who.Person); err != nil {
+		if err := exchange.WriteDates(&out, state.Program, state.Today, what, nil, who.Person); err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		return door.Attached("dates.ics", door.MediaTypes["ics"], out.Bytes()), nil
 	})
 }
 
-func dateFeed(f *store.DateFeed) DateFeed {
-	made, _ := time.Parse(time.RFC3339Nano, f.MadeAt) // written by add-date-feed
-	return DateFeed{ID: f.ID, What: f.What, MadeAt: made, ReadAt: lastAt(f.ReadAt)}
+func dateFeed(l *store.Link) (DateFeed, error) {
+	out := DateFeed{ID: l.ID, MadeAt: l.Made(), ReadAt: l.Used()}
+	return out, json.Unmarshal(l.Body, &out.What)
 }

@@ -33,7 +33,7 @@ func (s stage) files(api huma.API) {
 		return &struct{ Body []store.Export }{kept}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "put-exports", Metadata: door.Asks, Method: http.MethodPut, Path: "/api/v1/programs/{id}/exports", Summary: "Keep the files that one makes again and again",
+		OperationID: "put-exports", Metadata: door.Keeps, Method: http.MethodPut, Path: "/api/v1/programs/{id}/exports", Summary: "Keep the files that one makes again and again",
 		MaxBodyBytes: 64 << 10,
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID

@@ -8,7 +8,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/internal/account"
 	"jantrel/internal/api/door"
 	"jantrel/internal/journal"
 	"jantrel/internal/store"
@@ -31,13 +30,13 @@ func (s stage) links(api huma.API) {
 		if _, err := s.mayWrite(ctx, in.ID); err != nil {
 			return nil, err
 		}
-		list, err := s.Store().Links(ctx, in.ID, in.Brief)
+		list, err := s.Store().Links(ctx, store.LinksOf{Program: &in.ID, Kind: store.ToBrief, About: &in.Brief})
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
 		out := []BriefLink{}
-		for _, l := range list {
-			out = append(out, briefLink(l))
+		for i := range list {
+			out = append(out, briefLink(&list[i]))
 		}
 		return &struct{ Body []BriefLink }{out}, nil
 	})
@@ -58,41 +57,55 @@ func (s stage) links(api huma.API) {
 		if b.Number == 0 {
 			return nil, huma.Error422UnprocessableEntity("No link was made: this is a draft. Publish it first.")
 		}
-		v := door.VisitorOf(ctx)
-		secret, hash := account.NewSecret()
-		link, err := s.Store().AddLink(ctx, store.Link{Program: in.ID, Brief: in.Brief, Secret: hash, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano)})
+		link, secret, err := s.MakeLink(ctx, store.Link{Program: in.ID, Kind: store.ToBrief, About: in.Brief}, "link")
 		if err != nil {
-			return nil, s.unkept(ctx, err)
+			return nil, err
 		}
-		out := briefLink(link)
+		out := briefLink(&link)
 		out.Path = door.SharedPath + secret
 		return &struct{ Body BriefLink }{out}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "end-brief-link", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/links/{link}", Summary: "End a link: it leads nowhere from now on",
+		OperationID: "list-links", Method: http.MethodGet, Path: "/api/v1/programs/{id}/links", Summary: "All links by which something of the program is seen without an account; of who does not manage it, their own",
+	}, func(ctx context.Context, in *door.ProgramID) (*struct{ Body []door.Link }, error) {
+		_, who, err := s.LiveAs(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		of := store.LinksOf{Program: &in.ID}
+		if !door.Manages(who.Role) {
+			of.Maker = &door.VisitorOf(ctx).Account.ID
+		}
+		list, err := s.Links(ctx, of)
+		return &struct{ Body []door.Link }{list}, err
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "end-link", Method: http.MethodDelete, Path: "/api/v1/programs/{id}/links/{link}", Summary: "End a link: it leads nowhere from now on",
 		Errors: []int{http.StatusForbidden, http.StatusNotFound},
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
 		Link int64 `path:"link"`
 	}) (*struct{}, error) {
-		if _, err := s.mayWrite(ctx, in.ID); err != nil {
+		_, who, err := s.LiveAs(ctx, in.ID)
+		if err != nil {
 			return nil, err
 		}
-		err := s.Store().EndLink(ctx, in.ID, in.Link)
-		if errors.Is(err, journal.ErrNotFound) {
-			return nil, huma.Error404NotFound("There is no such link. It may have been ended.")
-		}
-		return nil, s.unkept(ctx, err)
+		return nil, s.EndLink(ctx, store.LinksOf{Program: &in.ID, ID: &in.Link}, who.Role)
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "read-shared", Metadata: door.Public, Method: http.MethodGet, Path: door.SharedPath + "{secret}", Summary: "What a link leads to, as a page of its own",
-		Errors: []int{http.StatusNotFound},
+		Errors: []int{http.StatusNotFound, http.StatusTooManyRequests},
 	}, func(ctx context.Context, in *struct {
 		Secret string `path:"secret" maxLength:"100"`
 	}) (*door.Page, error) {
-		b, err := s.Store().Linked(ctx, account.HashSecret(in.Secret), s.Hub.Now().UTC().Format(time.RFC3339Nano))
+		const nowhere = "This link leads nowhere: it was ended, or never was one. Ask whoever gave it to you."
+		link, _, err := s.Follow(ctx, store.ToBrief, in.Secret, nowhere)
+		if err != nil {
+			return nil, err
+		}
+		b, err := s.Store().Brief(ctx, link.Program, link.About)
 		if errors.Is(err, journal.ErrNotFound) || err == nil && b.Written == nil {
-			return nil, huma.Error404NotFound("This link leads nowhere: it was ended, or never was one. Ask whoever gave it to you.")
+			return nil, huma.Error404NotFound(nowhere)
 		}
 		if err != nil {
 			return nil, s.Failed(ctx, err)
@@ -105,16 +118,6 @@ func (s stage) links(api huma.API) {
 	})
 }
 
-func briefLink(l store.Link) BriefLink {
-	made, _ := time.Parse(time.RFC3339Nano, l.MadeAt) // written by add-brief-link
-	return BriefLink{ID: l.ID, By: l.Maker, MadeAt: made, ReadAt: lastAt(l.ReadAt)}
-}
-
-// lastAt is when something was last done, as the store has it; nil for never.
-func lastAt(text string) *time.Time {
-	at, err := time.Parse(time.RFC3339Nano, text)
-	if err != nil {
-		return nil
-	}
-	return &at
+func briefLink(l *store.Link) BriefLink {
+	return BriefLink{ID: l.ID, By: l.Maker, MadeAt: l.Made(), ReadAt: l.Used()}
 }

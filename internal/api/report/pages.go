@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"jantrel/core/reports"
+	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/journal"
 	"jantrel/internal/store"
@@ -22,7 +23,7 @@ type Head struct {
 	Name      string        `json:"name"`
 	Note      string        `json:"note,omitempty"`
 	Owner     string        `json:"owner" doc:"Who keeps it"`
-	Mine      bool          `json:"mine" doc:"It is who asks"`
+	Mine      bool          `json:"mine" doc:"It is who asks; of one that somebody shares who left, who manages the program: by changing it they take it over"`
 	MayEdit   bool          `json:"mayEdit"`
 	Shared    store.Sharing `json:"shared" enum:",read,edit" doc:"What others may do with it; empty: it is its owner's alone"`
 	People    []int64       `json:"people" doc:"Accounts that it is shared with; none: all who belong to the program"`
@@ -81,7 +82,7 @@ func (s stage) pages(api huma.API) {
 		return &struct{ Body Whole }{Whole{head, page.Body.Cards}}, nil
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "add-page", Metadata: door.Asks, Method: http.MethodPost, Path: "/api/v1/programs/{id}/pages", Summary: "Keep a new page of charts",
+		OperationID: "add-page", Metadata: door.Keeps, Method: http.MethodPost, Path: "/api/v1/programs/{id}/pages", Summary: "Keep a new page of charts",
 		MaxBodyBytes: maxPage, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusConflict, http.StatusUnprocessableEntity},
 	}, func(ctx context.Context, in *struct {
 		door.ProgramID
@@ -94,7 +95,7 @@ func (s stage) pages(api huma.API) {
 		return s.keep(ctx, store.Page{Program: in.ID, OwnerID: v.Account.ID, Owner: v.Account.Name}, in.Body)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "put-page", Metadata: door.Asks, Method: http.MethodPut, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "Change a page of charts, or whom it is shared with",
+		OperationID: "put-page", Metadata: door.Keeps, Method: http.MethodPut, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "Change a page of charts, or whom it is shared with",
 		MaxBodyBytes: maxPage, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}, func(ctx context.Context, in *struct {
 		OnePage
@@ -108,10 +109,13 @@ func (s stage) pages(api huma.API) {
 			return nil, s.Denied(ctx, "Nothing was changed: "+page.Owner+" shares this page to look at. Make a copy, and change that.")
 		}
 		page.Version = in.Body.Version
+		if v := door.VisitorOf(ctx); head.Mine { // or becomes theirs, as whose it was has left
+			page.OwnerID, page.Owner = v.Account.ID, v.Account.Name
+		}
 		return s.keep(ctx, page, in.Body)
 	})
 	huma.Register(api, huma.Operation{
-		OperationID: "remove-page", Metadata: door.Asks, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "Remove a page of charts of one's own",
+		OperationID: "remove-page", Metadata: door.Keeps, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/pages/{page}", Summary: "Remove a page of charts of one's own",
 		Errors: []int{http.StatusForbidden, http.StatusNotFound},
 	}, func(ctx context.Context, in *OnePage) (*struct{}, error) {
 		page, head, err := s.seen(ctx, in.ID, in.Page)
@@ -149,7 +153,11 @@ func (s stage) list(ctx context.Context, in *door.ProgramID) (*struct{ Body shel
 	out := shelf{[]Head{}, reports.ReadyPages(&p, who.Person), []Colleague{}}
 	for _, page := range pages {
 		if sees(page, me) {
-			out.Pages = append(out.Pages, headOf(page, me))
+			head, err := s.headOf(ctx, page, who)
+			if err != nil {
+				return nil, err
+			}
+			out.Pages = append(out.Pages, head)
 		}
 	}
 	for _, b := range belong {
@@ -169,26 +177,36 @@ func isFor(p store.Page, account int64) bool {
 	return len(p.People) == 0 || slices.Contains(p.People, account)
 }
 
-func headOf(p store.Page, account int64) Head {
+// headOf is a page as the visitor has it. A shared one of somebody who left is as good as theirs to who manages the program.
+func (s stage) headOf(ctx context.Context, p store.Page, who roles.Who) (Head, error) {
+	me := door.VisitorOf(ctx).Account.ID
 	at, _ := time.Parse(time.RFC3339Nano, p.ChangedAt) // written by keep
-	mine := p.OwnerID == account
-	return Head{p.ID, p.Body.Name, p.Body.Note, p.Owner, mine, mine || p.Shared == store.SharedEdit && isFor(p, account), p.Shared, p.People, p.Version, p.ChangedBy, at}
+	mine := p.OwnerID == me
+	if !mine && door.Manages(who.Role) {
+		left, err := s.Left(ctx, p.Program, &p.OwnerID)
+		if err != nil {
+			return Head{}, s.Failed(ctx, err)
+		}
+		mine = left
+	}
+	return Head{p.ID, p.Body.Name, p.Body.Note, p.Owner, mine, mine || p.Shared == store.SharedEdit && isFor(p, me), p.Shared, p.People, p.Version, p.ChangedBy, at}, nil
 }
 
 // seen is a page that the visitor sees; to others it looks as if there were none.
 func (s stage) seen(ctx context.Context, id, page int64) (store.Page, Head, error) {
-	if _, err := s.Open(ctx, id); err != nil {
+	_, who, err := s.OpenAs(ctx, id)
+	if err != nil {
 		return store.Page{}, Head{}, err
 	}
 	p, err := s.Store().Page(ctx, id, page)
-	me := door.VisitorOf(ctx).Account.ID
 	switch {
-	case errors.Is(err, journal.ErrNotFound) || err == nil && !sees(p, me):
+	case errors.Is(err, journal.ErrNotFound) || err == nil && !sees(p, door.VisitorOf(ctx).Account.ID):
 		return p, Head{}, huma.Error404NotFound("There is no such page. It may have been removed, or is not shared with you any more.")
 	case err != nil:
 		return p, Head{}, s.Failed(ctx, err)
 	}
-	return p, headOf(p, me), nil
+	head, err := s.headOf(ctx, p, who)
+	return p, head, err
 }
 
 // keep keeps a page as it is sent. Whom it is shared with is for its owner to say.
@@ -214,5 +232,6 @@ func (s stage) keep(ctx context.Context, page store.Page, as kept) (*struct{ Bod
 	case err != nil:
 		return nil, s.Failed(ctx, err)
 	}
-	return &struct{ Body Whole }{Whole{headOf(page, v.Account.ID), page.Body.Cards}}, nil
+	head, err := s.headOf(ctx, page, roles.Who{}) // who kept it may edit it, whatever they are
+	return &struct{ Body Whole }{Whole{head, page.Body.Cards}}, err
 }

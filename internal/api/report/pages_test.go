@@ -136,3 +136,26 @@ func TestTheJournalAsAFile(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, apitest.Call(t, http.MethodGet, url+"/reports/dates?what=weather", "").Status)
 	assert.Contains(t, apitest.OK(t, http.MethodGet, url+"/reports/dates?what=releases&what=milestones", "").Text, "SUMMARY:First Light is due")
 }
+
+// A page that somebody shares who has left is taken over by who manages the program, by changing it; others still only
+// look.
+func TestAPageOfSomebodyWhoLeft(t *testing.T) {
+	t.Parallel()
+	h := apitest.Demo(t)
+	url, enter := h.Crew(t)
+	lead, manager, member := enter("lead", roles.Lead, "p01"), enter("manager", roles.Manager, ""), enter("member", roles.Member, "p13")
+	made := apitest.As(t, lead, http.MethodPost, url+"/pages", fmt.Sprintf(aPage, `,"shared":"read"`))
+	page := fmt.Sprintf("%s/pages/%v", url, made.Body["id"])
+	change := fmt.Sprintf(aPage, `,"version":1,"shared":"edit"`)
+	assert.Equal(t, http.StatusForbidden, apitest.As(t, manager, http.MethodPut, page, change).Status)
+	a, err := h.Accounts.Store().AccountBy(t.Context(), "login", "lead")
+	require.NoError(t, err)
+	require.NoError(t, h.Accounts.Store().RemoveMembership(t.Context(), a.ID, 1))
+	assert.Equal(t, http.StatusForbidden, apitest.As(t, member, http.MethodPut, page, change).Status)
+	taken := apitest.As(t, manager, http.MethodPut, page, change)
+	require.Equal(t, http.StatusOK, taken.Status, taken.Text)
+	assert.Equal(t, "manager", taken.Body["owner"])
+	assert.Equal(t, "edit", taken.Body["shared"], "and says whom it is for")
+	assert.Equal(t, http.StatusOK, apitest.As(t, member, http.MethodPut, page, fmt.Sprintf(aPage, `,"version":2`)).Status)
+	require.Less(t, apitest.As(t, manager, http.MethodDelete, page, "").Status, 300)
+}

@@ -20,7 +20,6 @@ import (
 	"jantrel/core/reports"
 	"jantrel/core/roles"
 	"jantrel/core/standing"
-	"jantrel/internal/account"
 	"jantrel/internal/api/door"
 	"jantrel/internal/api/forecast"
 	"jantrel/internal/api/track"
@@ -90,13 +89,15 @@ func (s stage) screens(api huma.API) {
 		if _, err := s.lets(ctx, in.ID, in.Page); err != nil {
 			return nil, err
 		}
-		list, err := s.Store().Screens(ctx, in.ID, in.Page)
+		list, err := s.Store().Links(ctx, store.LinksOf{Program: &in.ID, Kind: store.ToScreen, About: &in.Page})
 		if err != nil {
 			return nil, s.Failed(ctx, err)
 		}
-		out := []ScreenLink{}
-		for _, one := range list {
-			out = append(out, screenLink(one))
+		out := make([]ScreenLink, len(list))
+		for i := range list {
+			if out[i], err = screenLink(&list[i]); err != nil {
+				return nil, s.Failed(ctx, err)
+			}
 		}
 		return &struct{ Body []ScreenLink }{out}, nil
 	})
@@ -111,11 +112,7 @@ func (s stage) screens(api huma.API) {
 		if _, err := s.lets(ctx, in.ID, in.Page); err != nil {
 			return nil, err
 		}
-		err := s.Store().EndScreen(ctx, in.ID, in.Page, in.Screen)
-		if errors.Is(err, journal.ErrNotFound) {
-			return nil, huma.Error404NotFound("There is no such screen. It may have been ended.")
-		}
-		return nil, s.unkept(ctx, err)
+		return nil, s.EndLink(ctx, store.LinksOf{Program: &in.ID, Kind: store.ToScreen, About: &in.Page, ID: &in.Screen}, roles.Lead) // who may make one
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "show-screen", Metadata: door.Public, Method: http.MethodGet, Path: door.SharedPath + "{secret}/screen", Summary: "What a screen shows",
@@ -151,49 +148,37 @@ func (s stage) addScreen(ctx context.Context, in *struct {
 	if err := in.Body.Check(&page.Body); err != nil {
 		return nil, huma.Error422UnprocessableEntity("No screen was made: " + err.Error() + ".")
 	}
-	v := door.VisitorOf(ctx)
-	secret, hash := account.NewSecret()
-	made, err := s.Store().AddScreen(ctx, store.Screen{Program: in.ID, Page: in.Page, MakerID: v.Account.ID, Maker: v.Account.Name, MadeAt: s.Hub.Now().UTC().Format(time.RFC3339Nano), Body: in.Body}, hash)
-	if errors.Is(err, store.ErrManyScreens) {
-		return nil, huma.Error409Conflict("No screen was made: " + err.Error() + ".")
-	}
+	body, err := json.Marshal(in.Body)
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
-	out := screenLink(made)
+	made, secret, err := s.MakeLink(ctx, store.Link{Program: in.ID, Kind: store.ToScreen, About: in.Page, Body: body}, "screen")
+	if err != nil {
+		return nil, err
+	}
+	out, err := screenLink(&made)
 	out.Path = screenPath + secret
-	return &struct{ Body ScreenLink }{out}, nil
+	return &struct{ Body ScreenLink }{out}, err
 }
 
-func screenLink(s store.Screen) ScreenLink {
-	made, _ := time.Parse(time.RFC3339Nano, s.MadeAt) // written by add-screen
-	return ScreenLink{ID: s.ID, By: s.Maker, MadeAt: made, SeenAt: lastAt(s.SeenAt), Screen: s.Body}
+func screenLink(l *store.Link) (ScreenLink, error) {
+	out := ScreenLink{ID: l.ID, By: l.Maker, MadeAt: l.Made(), SeenAt: l.Used()}
+	return out, json.Unmarshal(l.Body, &out.Screen)
 }
-
-// sawEvery is how often it is noted that a screen asks: they do so every few seconds.
-const sawEvery = time.Minute
 
 func (s stage) show(ctx context.Context, in *struct {
 	Secret string `path:"secret" maxLength:"100"`
 	Known  string `query:"known" maxLength:"100" doc:"The stamp of what the screen has: only what is new is told"`
 },
 ) (*struct{ Body ScreenTold }, error) {
-	nowhere := huma.Error404NotFound("This screen was ended, or never was one. Ask whoever made it for another one.")
-	screen, maker, err := s.Store().ScreenOf(ctx, account.HashSecret(in.Secret))
-	if errors.Is(err, journal.ErrNotFound) {
-		return nil, nowhere
-	}
+	const nowhere = "This screen was ended, or never was one. Ask whoever made it for another one."
+	screen, maker, err := s.Follow(ctx, store.ToScreen, in.Secret, nowhere)
 	if err != nil {
-		return nil, s.Failed(ctx, err)
-	}
-	if err := s.PaceScreen(screen.ID); err != nil {
 		return nil, err
 	}
-	now := s.Hub.Now()
-	if seen := lastAt(screen.SeenAt); seen == nil || now.Sub(*seen) >= sawEvery || now.Before(*seen) {
-		if err := s.Store().SawScreen(ctx, screen.ID, now.UTC().Format(time.RFC3339Nano)); err != nil {
-			s.Log.ErrorContext(ctx, "noting that a screen asked", "error", err) // it is shown all the same
-		}
+	var wanted reports.Screen
+	if err := json.Unmarshal(screen.Body, &wanted); err != nil {
+		return nil, s.Failed(ctx, err)
 	}
 	// What it shows is asked as by who made it, with the rights of somebody who only looks.
 	ctx = door.Looking(ctx, fmt.Sprintf("screen %d", screen.ID), maker, screen.Program)
@@ -201,21 +186,21 @@ func (s stage) show(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	page, err := s.Store().Page(ctx, screen.Program, screen.Page)
+	page, err := s.Store().Page(ctx, screen.Program, screen.About)
 	if errors.Is(err, journal.ErrNotFound) || err == nil && !sees(page, maker.ID) {
-		return nil, nowhere
+		return nil, huma.Error404NotFound(nowhere)
 	}
 	if err != nil {
 		return nil, s.Failed(ctx, err)
 	}
-	state, cards := l.State(), screen.Body.Shown(&page.Body)
+	state, cards := l.State(), wanted.Shown(&page.Body)
 	own, err := s.ownShown(ctx, screen.Program, cards)
 	if err != nil {
 		return nil, err
 	}
-	told := ScreenTold{Stamp: stampOf(&screen, &page, state, own, s.Version), At: now}
+	told := ScreenTold{Stamp: stampOf(&screen, &page, state, own, s.Version), At: s.Hub.Now()}
 	if told.Stamp != in.Known {
-		if told.Shown, err = s.shown(ctx, l, state, &screen, page.Body.Name, cards, own); err != nil {
+		if told.Shown, err = s.shown(ctx, l, state, wanted, page.Body.Name, cards, own); err != nil {
 			return nil, err
 		}
 	}
@@ -223,7 +208,7 @@ func (s stage) show(ctx context.Context, in *struct {
 }
 
 // stampOf is another one whenever a screen would show something else.
-func stampOf(screen *store.Screen, page *store.Page, state *live.State, own []program.View, version string) string {
+func stampOf(screen *store.Link, page *store.Page, state *live.State, own []program.View, version string) string {
 	views := ""
 	if len(own) > 0 {
 		text, _ := json.Marshal(own) // plain data
@@ -241,9 +226,9 @@ func (s stage) ownShown(ctx context.Context, id int64, cards []reports.Card) ([]
 }
 
 // shown is what a screen shows of a state.
-func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, screen *store.Screen, name string, cards []reports.Card, own []program.View) (*ScreenShown, error) {
+func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, screen reports.Screen, name string, cards []reports.Card, own []program.View) (*ScreenShown, error) {
 	out := &ScreenShown{
-		Version: s.Version, Program: screen.Program, Name: name, Revision: state.Revision, Today: state.Today, Screen: screen.Body, Kinds: reports.CardKinds,
+		Version: s.Version, Program: l.Program(), Name: name, Revision: state.Revision, Today: state.Today, Screen: screen, Kinds: reports.CardKinds,
 		Iterations: []standing.IterationFacts{}, Landings: []coreforecast.Landing{}, Cards: make([]ScreenCard, len(cards)),
 	}
 	named := reports.Named{}
@@ -251,7 +236,7 @@ func (s stage) shown(ctx context.Context, l *live.Line, state *live.State, scree
 	for i := range cards {
 		card := &out.Cards[i]
 		card.Card = cards[i]
-		if err := s.tell(ctx, screen.Program, state, card, named); err != nil {
+		if err := s.tell(ctx, l.Program(), state, card, named); err != nil {
 			if ctx.Err() != nil {
 				return nil, s.Problem(ctx, ctx.Err())
 			}

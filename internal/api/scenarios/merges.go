@@ -308,7 +308,7 @@ func (s stage) back(ctx context.Context, l *live.Line, revision int64) (scenario
 	if err != nil {
 		return scenario.TakeBack{}, scenario.Lines{}, s.Failed(ctx, err)
 	}
-	return scenario.TakeBack{Label: edit.Label, After: after.Program, Was: before.Plan}, scenario.Lines{Base: after.Program, Mine: before.Plan, Live: l.State().Plan, Back: true}, nil
+	return scenario.TakeBack{Revision: revision, Label: edit.Label, After: after.Program, Was: before.Plan}, scenario.Lines{Base: after.Program, Mine: before.Plan, Live: l.State().Plan, Back: true}, nil
 }
 
 func (s stage) askBack(ctx context.Context, l *live.Line, who roles.Who, revision int64, choice scenario.Choice, landings bool) (*struct{ Body Merge }, error) {

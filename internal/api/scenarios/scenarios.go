@@ -6,12 +6,12 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"jantrel/core/program"
 	"jantrel/core/roles"
 	"jantrel/internal/api/door"
 	"jantrel/internal/journal"
@@ -43,6 +43,15 @@ type Listed struct {
 	Edits  int64     `json:"edits" doc:"How many were made in it"`
 }
 
+// Private is a scenario that its owner alone sees, as who manages the program is told of it: that it is there.
+type Private struct {
+	ID    int64     `json:"id"`
+	By    string    `json:"by" doc:"Whose it is"`
+	At    time.Time `json:"at" doc:"When it was made"`
+	Edits int64     `json:"edits" doc:"How many were made in it"`
+	Left  bool      `json:"left,omitempty" doc:"They do not belong to the program any more: it may be deleted"`
+}
+
 // about is what somebody says of a scenario.
 type about struct {
 	Name   string `json:"name" minLength:"1" maxLength:"120"`
@@ -55,6 +64,10 @@ func (s stage) lists(api huma.API) {
 		OperationID: "list-scenarios", Method: http.MethodGet, Path: "/api/v1/programs/{id}/scenarios", Summary: "The scenarios that one may see, the newest first",
 	}, s.list)
 	huma.Register(api, huma.Operation{
+		OperationID: "list-private-scenarios", Method: http.MethodGet, Path: "/api/v1/programs/{id}/scenarios/private", Summary: "That others have scenarios of their own, and whose they are, the newest first; for who manages the program",
+		Errors: []int{http.StatusForbidden},
+	}, s.listPrivate)
+	huma.Register(api, huma.Operation{
 		OperationID: "make-scenario", Metadata: door.OfPast, Method: http.MethodPost, Path: "/api/v1/programs/{id}/scenarios", Summary: "Make a scenario of the live plan, of another one, or of either as it was",
 		MaxBodyBytes: 16 << 10, DefaultStatus: http.StatusCreated, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity},
 	}, s.make)
@@ -63,7 +76,7 @@ func (s stage) lists(api huma.API) {
 		MaxBodyBytes: 16 << 10, Errors: []int{http.StatusForbidden, http.StatusNotFound, http.StatusUnprocessableEntity},
 	}, s.save)
 	huma.Register(api, huma.Operation{
-		OperationID: "delete-scenario", Metadata: door.OnLine, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/scenarios/{scenario}", Summary: "Delete a scenario for good",
+		OperationID: "delete-scenario", Metadata: door.OnLine, Method: http.MethodDelete, Path: "/api/v1/programs/{id}/scenarios/{scenario}", Summary: "Delete a scenario for good; who manages the program also a private one of somebody who left",
 		Errors: []int{http.StatusForbidden, http.StatusNotFound},
 	}, s.remove)
 }
@@ -90,6 +103,33 @@ func (s stage) list(ctx context.Context, in *door.ProgramID) (*struct{ Body []Li
 		if lines[i].Base != nil && door.Sees(ctx, lines[i].About) {
 			out.Body = append(out.Body, listed(ctx, lines[i]))
 		}
+	}
+	return out, nil
+}
+
+func (s stage) listPrivate(ctx context.Context, in *door.ProgramID) (*struct{ Body []Private }, error) {
+	_, who, err := s.LiveAs(ctx, in.ID)
+	if err == nil && !door.Manages(who.Role) {
+		err = s.Denied(ctx, "Only program managers see whose private scenarios there are.")
+	}
+	if err != nil {
+		return nil, err
+	}
+	lines, err := s.Store().Lines(ctx, in.ID)
+	if err != nil {
+		return nil, s.Failed(ctx, err)
+	}
+	out := &struct{ Body []Private }{[]Private{}}
+	for _, l := range slices.Backward(lines) {
+		if l.Base == nil || door.Sees(ctx, l.About) {
+			continue
+		}
+		left, err := s.Left(ctx, in.ID, l.Owner)
+		if err != nil {
+			return nil, s.Failed(ctx, err)
+		}
+		at, _ := time.Parse(time.RFC3339Nano, l.At) // written by make
+		out.Body = append(out.Body, Private{l.ID, l.By, at, l.Revision - *l.BaseRevision, left})
 	}
 	return out, nil
 }
@@ -122,7 +162,7 @@ func (s stage) make(ctx context.Context, in *struct {
 	who.Role = roles.Manager // what it begins with is no edit of theirs
 	made, err := s.Hub.MakeScenario(ctx, s.Author(ctx, who, "scenario"), of, state.Revision, said)
 	switch {
-	case errors.Is(err, journal.ErrManyScenarios):
+	case errors.Is(err, journal.ErrManyScenarios), errors.Is(err, journal.ErrManyOwnScenarios):
 		return nil, huma.Error409Conflict("No scenario was made: " + err.Error() + ".")
 	case err != nil:
 		return nil, s.Failed(ctx, err)
@@ -158,10 +198,31 @@ func (s stage) mine(ctx context.Context, id, line int64) (journal.Line, error) {
 		return journal.Line{}, err
 	}
 	found, err := s.Scenario(ctx, id, line)
-	if err == nil && !owns(ctx, found) && roles.ReachOf(who.Role, program.KindProgram, program.Set, "name") != roles.Any {
+	if err == nil && !owns(ctx, found) && !door.Manages(who.Role) {
 		err = s.Denied(ctx, "Only whose scenario it is, or a program manager, may do this.")
 	}
 	return found, err
+}
+
+// removable is a scenario that the visitor may delete: mine, or as who manages the program a private one of somebody who
+// left.
+func (s stage) removable(ctx context.Context, id, line int64) (journal.Line, error) {
+	_, who, err := s.LiveAs(ctx, id)
+	if err != nil {
+		return journal.Line{}, err
+	}
+	found, err := s.Store().Line(ctx, line)
+	if err != nil || found.Program != id || found.Base == nil || door.Sees(ctx, found.About) || !door.Manages(who.Role) {
+		return s.mine(ctx, id, line) // which says what is wrong
+	}
+	left, err := s.Left(ctx, id, found.Owner)
+	if err != nil {
+		return found, s.Failed(ctx, err)
+	}
+	if !left {
+		return found, s.Denied(ctx, "This scenario is private, and "+found.By+" still belongs to the program: only they can delete it.")
+	}
+	return found, nil
 }
 
 func (s stage) save(ctx context.Context, in *struct {
@@ -187,7 +248,7 @@ func (s stage) remove(ctx context.Context, in *struct {
 	door.ProgramID
 	Scenario int64 `path:"scenario"`
 }) (*struct{}, error) {
-	line, err := s.mine(ctx, in.ID, in.Scenario)
+	line, err := s.removable(ctx, in.ID, in.Scenario)
 	if err == nil {
 		if err = s.Hub.DeleteScenario(ctx, line.ID); err != nil {
 			err = s.Failed(ctx, err)

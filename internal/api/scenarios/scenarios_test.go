@@ -13,6 +13,7 @@ import (
 	"jantrel/core/sample"
 	"jantrel/internal/api/apitest"
 	"jantrel/internal/demo"
+	"jantrel/internal/journal"
 )
 
 // scenarioOf makes a scenario and returns its number.
@@ -33,7 +34,8 @@ func TestWhoseAScenarioIs(t *testing.T) {
 	in := func(path string) string { return fmt.Sprintf("%s%s?scenario=%d", url, path, line) }
 	assert.Equal(t, http.StatusNotFound, apitest.As(t, other, http.MethodGet, in("/outline"), "").Status)
 	assert.NotContains(t, apitest.As(t, other, http.MethodGet, url+"/scenarios", "").Text, "One more pair")
-	assert.Equal(t, http.StatusNotFound, apitest.As(t, other, http.MethodDelete, fmt.Sprintf("%s/scenarios/%d", url, line), "").Status)
+	assert.Equal(t, http.StatusForbidden, apitest.As(t, other, http.MethodDelete, fmt.Sprintf("%s/scenarios/%d", url, line), "").Status)
+	assert.Equal(t, http.StatusNotFound, apitest.As(t, enter("member", roles.Member, "p13"), http.MethodDelete, fmt.Sprintf("%s/scenarios/%d", url, line), "").Status)
 
 	changes := apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "title", `"Mine"`), fmt.Sprintf(apitest.Set, "TW-2", "title", `"Not mine"`))
 	require.Equal(t, http.StatusForbidden, apitest.As(t, lead, http.MethodPost, url+"/changes", changes).Status)
@@ -226,4 +228,62 @@ func TestAnEditIsTakenBack(t *testing.T) {
 	assert.Equal(t, 0, count("to=1999-01-01"))
 	assert.Equal(t, 3, count("from=1999-01-01"))
 	assert.Equal(t, http.StatusUnprocessableEntity, apitest.Call(t, http.MethodGet, url+"/journal?from=monday", "").Status)
+}
+
+// Who manages a program is told that others have private scenarios and whose they are, and nothing more of them; they
+// delete those of people who left.
+func TestPrivateScenariosOfOthers(t *testing.T) {
+	t.Parallel()
+	h := apitest.Demo(t)
+	url, enter := h.Crew(t)
+	lead, manager, member := enter("lead", roles.Lead, "p01"), enter("manager", roles.Manager, ""), enter("member", roles.Member, "p13")
+	line := scenarioOf(t, lead, url, `{"name":"One more pair"}`)
+	scenarioOf(t, lead, url, `{"name":"For all","shared":true}`)
+	private := url + "/scenarios/private"
+	assert.Equal(t, http.StatusForbidden, apitest.As(t, member, http.MethodGet, private, "").Status)
+	told := apitest.As(t, manager, http.MethodGet, private, "")
+	list := apitest.List(t, told)
+	require.Len(t, list, 1)
+	assert.Equal(t, "lead", list[0]["by"])
+	assert.NotContains(t, list[0], "left")
+	assert.NotContains(t, told.Text, "One more pair")
+	at := fmt.Sprintf("%s/scenarios/%d", url, line)
+	assert.Equal(t, http.StatusForbidden, apitest.As(t, manager, http.MethodDelete, at, "").Status, "it is theirs")
+	assert.Equal(t, http.StatusNotFound, apitest.As(t, member, http.MethodDelete, at, "").Status)
+
+	a, err := h.Accounts.Store().AccountBy(t.Context(), "login", "lead")
+	require.NoError(t, err)
+	require.NoError(t, h.Accounts.Store().RemoveMembership(t.Context(), a.ID, 1))
+	assert.Equal(t, true, apitest.List(t, apitest.As(t, manager, http.MethodGet, private, ""))[0]["left"])
+	require.Less(t, apitest.As(t, manager, http.MethodDelete, at, "").Status, 300)
+	assert.Empty(t, apitest.List(t, apitest.As(t, manager, http.MethodGet, private, "")))
+}
+
+// One person has so many scenarios of a program, and others still make theirs.
+func TestOnePersonTakesNotAllScenarios(t *testing.T) {
+	t.Parallel()
+	url, enter := apitest.Demo(t).Crew(t)
+	member, other := enter("member", roles.Member, "p13"), enter("other", roles.Member, "p14")
+	for i := range journal.MaxOwnScenarios {
+		scenarioOf(t, member, url, fmt.Sprintf(`{"name":"No. %d"}`, i))
+	}
+	refused := apitest.As(t, member, http.MethodPost, url+"/scenarios", `{"name":"One more"}`)
+	assert.Equal(t, http.StatusConflict, refused.Status)
+	assert.Contains(t, refused.Text, "No scenario was made: you have 20 scenarios in this program")
+	scenarioOf(t, other, url, `{"name":"Mine"}`)
+}
+
+// A token has its role in its maker's scenario too.
+func TestATokenInAScenario(t *testing.T) {
+	t.Parallel()
+	url, enter := apitest.Demo(t).Crew(t)
+	member := enter("member", roles.Member, "p13")
+	line := scenarioOf(t, member, url, `{"name":"Mine"}`)
+	in := fmt.Sprintf("%s/changes?scenario=%d", url, line)
+	key := apitest.Token(t, member, url, "member")
+	change := apitest.Edit("a", 0, fmt.Sprintf(apitest.Set, "LC-8", "title", `"Mine"`))
+	refused := apitest.As(t, apitest.Nobody, http.MethodPost, in, change, key...)
+	assert.Equal(t, http.StatusForbidden, refused.Status, refused.Text)
+	made := apitest.As(t, member, http.MethodPost, in, change)
+	assert.Less(t, made.Status, 300, made.Text)
 }

@@ -56,7 +56,7 @@ func Register(api huma.API, d *door.Door) {
 		OperationID: "get-news", Method: http.MethodGet, Path: "/api/v1/news", Summary: "What others did that concerns one, across programs, since one last said so",
 	}, s.news)
 	huma.Register(api, huma.Operation{
-		OperationID: "see-news", Metadata: door.Asks, Method: http.MethodPut, Path: "/api/v1/programs/{id}/news-seen", Summary: "Say that one has seen the news of a program up to a revision",
+		OperationID: "see-news", Metadata: door.Keeps, Method: http.MethodPut, Path: "/api/v1/programs/{id}/news-seen", Summary: "Say that one has seen the news of a program up to a revision",
 		DefaultStatus: http.StatusNoContent,
 	}, s.see)
 	door.Intent[act.WorkOnTask](api, d, "work-on-task", "Say how a task goes")

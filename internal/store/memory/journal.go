@@ -90,6 +90,8 @@ func (s *Store) LatestEdits(ctx context.Context, id, before int64, limit int, so
 
 func isSought(e *journal.Edit, sought journal.Sought) bool {
 	switch {
+	case slices.Contains(sought.Without, e.Revision):
+		return false
 	case sought.By != "" && !like(e.Actor, sought.By),
 		!sought.From.IsZero() && e.At.Before(sought.From),
 		!sought.To.IsZero() && !e.At.Before(sought.To),
@@ -152,10 +154,21 @@ func (s *Store) Heads(ctx context.Context, id int64, client string, most int) ([
 	return heads, err
 }
 
-// LastSet returns the newest edit up to a revision that set a field of a thing, and whether there is one.
-func (s *Store) LastSet(ctx context.Context, id, to int64, ref program.Ref, field string) (journal.Edit, bool, error) {
+// Undoings lists the edits of a line that take back all of another one of its, in their order.
+func (s *Store) Undoings(ctx context.Context, id int64) ([]journal.Undoing, error) {
+	found, err := s.edits(ctx, id, func(e *journal.Edit) bool { return e.Undoes != 0 })
+	all := []journal.Undoing{}
+	for _, e := range found {
+		all = append(all, journal.Undoing{Revision: e.Revision, Undoes: e.Undoes})
+	}
+	return all, err
+}
+
+// LastSet returns the newest edit up to a revision that set a field of a thing, without some revisions, and whether there
+// is one.
+func (s *Store) LastSet(ctx context.Context, id, to int64, without []int64, ref program.Ref, field string) (journal.Edit, bool, error) {
 	found, err := s.edits(ctx, id, func(e *journal.Edit) bool {
-		return e.Revision <= to && touches(e, func(c program.Change) bool { return c.Op == program.Set && c.Ref == ref && c.Field == field })
+		return e.Revision <= to && !slices.Contains(without, e.Revision) && touches(e, func(c program.Change) bool { return c.Op == program.Set && c.Ref == ref && c.Field == field })
 	})
 	return one(newest(found, 1), err)
 }
@@ -223,10 +236,10 @@ func (s *Store) GoneItems(ctx context.Context, id int64) ([]string, error) {
 	return keys, err
 }
 
-// LastChanges returns when each item was last changed up to a revision, by an edit of its own, of a need that it has, or
-// by what was said about it.
-func (s *Store) LastChanges(ctx context.Context, id, to int64) (map[string]time.Time, error) {
-	found, err := s.edits(ctx, id, func(e *journal.Edit) bool { return e.Revision <= to })
+// LastChanges returns when each item was last changed up to a revision, without some revisions, by an edit of its own, of
+// a need that it has, or by what was said about it.
+func (s *Store) LastChanges(ctx context.Context, id, to int64, without []int64) (map[string]time.Time, error) {
+	found, err := s.edits(ctx, id, func(e *journal.Edit) bool { return e.Revision <= to && !slices.Contains(without, e.Revision) })
 	last := map[string]time.Time{}
 	for _, e := range found {
 		for _, a := range e.Changes {
@@ -241,9 +254,10 @@ func (s *Store) LastChanges(ctx context.Context, id, to int64) (map[string]time.
 	return last, err
 }
 
-// LastWords returns who said the last word on each need up to a revision: asked for it, or answered.
-func (s *Store) LastWords(ctx context.Context, id, to int64) ([]journal.Word, error) {
-	found, err := s.edits(ctx, id, func(e *journal.Edit) bool { return e.Revision <= to })
+// LastWords returns who said the last word on each need up to a revision, without some revisions: asked for it, or
+// answered.
+func (s *Store) LastWords(ctx context.Context, id, to int64, without []int64) ([]journal.Word, error) {
+	found, err := s.edits(ctx, id, func(e *journal.Edit) bool { return e.Revision <= to && !slices.Contains(without, e.Revision) })
 	words := []journal.Word{}
 	place := map[program.Ref]int{}
 	for _, e := range found {

@@ -122,14 +122,17 @@ func (s *Store) Line(ctx context.Context, id int64) (journal.Line, error) {
 func (s *Store) MakeScenario(ctx context.Context, live journal.Line, revision int64, about journal.About) (journal.Line, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	has := 0
+	has, own := 0, 0
 	for _, l := range s.lines {
 		if l.Program == live.Program && l.Base != nil {
 			has++
+			if l.Owner != nil && about.Owner != nil && *l.Owner == *about.Owner {
+				own++
+			}
 		}
 	}
-	if has >= journal.MaxScenarios {
-		return journal.Line{}, journal.ErrManyScenarios
+	if err := journal.RoomFor(has, own); err != nil {
+		return journal.Line{}, err
 	}
 	return s.add(journal.Line{Program: live.Program, Base: &live.ID, BaseRevision: &revision, Revision: revision, About: about}).Line, ctx.Err()
 }

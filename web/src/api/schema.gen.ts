@@ -46,11 +46,28 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** An account's sessions and tokens */
+        /** An account's sessions, tokens and links */
         get: operations["get-access"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/accounts/{account}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a link that an account made */
+        delete: operations["end-link-of"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2024,6 +2041,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All links by which something of the program is seen without an account; of who does not manage it, their own */
+        get: operations["list-links"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/links/{link}": {
         parameters: {
             query?: never;
@@ -2035,7 +2069,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** End a link: it leads nowhere from now on */
-        delete: operations["end-brief-link"];
+        delete: operations["end-link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2626,6 +2660,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/scenarios/private": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** That others have scenarios of their own, and whose they are, the newest first; for who manages the program */
+        get: operations["list-private-scenarios"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/scenarios/{scenario}": {
         parameters: {
             query?: never;
@@ -2637,7 +2688,7 @@ export interface paths {
         /** Rename a scenario, say what it assumes, share it or keep it private */
         put: operations["save-scenario"];
         post?: never;
-        /** Delete a scenario for good */
+        /** Delete a scenario for good; who manages the program also a private one of somebody who left */
         delete: operations["delete-scenario"];
         options?: never;
         head?: never;
@@ -4055,6 +4106,8 @@ export interface components {
             words?: string;
         };
         "accounts.Access": {
+            /** @description That it made, by which others see something without an account */
+            links: components["schemas"]["door.Link"][];
             sessions: components["schemas"]["store.Session"][];
             tokens: components["schemas"]["store.TokenOf"][];
         };
@@ -5058,6 +5111,29 @@ export interface components {
         "door.Landed": {
             after: components["schemas"]["forecast.Landing"];
             before: components["schemas"]["forecast.Landing"];
+        };
+        "door.Link": {
+            /** @description Who made it: it leads there as long as they belong to the program */
+            by: string;
+            /** Format: int64 */
+            id: number;
+            /** @description Name of the program */
+            in: string;
+            /** @enum {string} */
+            kind: "brief" | "screen" | "dates";
+            /** Format: date-time */
+            madeAt: string;
+            /** @description One made it oneself */
+            mine?: boolean;
+            /** Format: int64 */
+            program: number;
+            /** @description Name of the brief or page that it leads to */
+            to?: string;
+            /**
+             * Format: date-time
+             * @description When it was last followed; missing: never
+             */
+            usedAt?: string;
         };
         "door.Mine": {
             /** @description What their comments name as their author */
@@ -7756,6 +7832,8 @@ export interface components {
             revision: number;
             /** @enum {string} */
             sort: "edit" | "undo" | "redo";
+            /** @description It was undone, or taken back with nothing in between: what did so is not listed by itself, and what is told of how things went goes without both */
+            undone?: boolean;
             /** @description The reason that its author gave */
             why?: string;
         };
@@ -7797,6 +7875,9 @@ export interface components {
             iterations: components["schemas"]["pack.List"];
             needs: components["schemas"]["pack.List"];
             teams: components["schemas"]["pack.List"];
+        };
+        "programs.Rest": {
+            why: string;
         };
         "programs.Snapshot": {
             facts: components["schemas"]["standing.Facts"];
@@ -8025,7 +8106,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             mayEdit: boolean;
-            /** @description It is who asks */
+            /** @description It is who asks; of one that somebody shares who left, who manages the program: by changing it they take it over */
             mine: boolean;
             name: string;
             note?: string;
@@ -8161,7 +8242,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             mayEdit: boolean;
-            /** @description It is who asks */
+            /** @description It is who asks; of one that somebody shares who left, who manages the program: by changing it they take it over */
             mine: boolean;
             name: string;
             note?: string;
@@ -8840,6 +8921,24 @@ export interface components {
             refused: components["schemas"]["scenario.Refused"][];
             /** @description What the scenario changed, the first 2000 */
             rows: components["schemas"]["scenarios.Row"][];
+        };
+        "scenarios.Private": {
+            /**
+             * Format: date-time
+             * @description When it was made
+             */
+            at: string;
+            /** @description Whose it is */
+            by: string;
+            /**
+             * Format: int64
+             * @description How many were made in it
+             */
+            edits: number;
+            /** Format: int64 */
+            id: number;
+            /** @description They do not belong to the program any more: it may be deleted */
+            left?: boolean;
         };
         "scenarios.Row": {
             before?: unknown;
@@ -10338,6 +10437,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["accounts.Access"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-link-of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The account */
+                account: number;
+                link: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -16319,6 +16449,17 @@ export interface operations {
                         /** @description The retry time in milliseconds. */
                         retry?: number;
                     } | {
+                        data: components["schemas"]["programs.Rest"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "rest";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
                         data: components["schemas"]["live.Update"];
                         /**
                          * @description The event name.
@@ -17584,7 +17725,44 @@ export interface operations {
             };
         };
     };
-    "end-brief-link": {
+    "list-links": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Link"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-link": {
         parameters: {
             query?: never;
             header?: never;
@@ -19583,6 +19761,61 @@ export interface operations {
             };
         };
     };
+    "list-private-scenarios": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["scenarios.Private"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "save-scenario": {
         parameters: {
             query?: {
@@ -20409,6 +20642,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ErrorModel"];
                 };
             };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
             /** @description Internal Server Error */
             500: {
                 headers: {
@@ -20453,6 +20695,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

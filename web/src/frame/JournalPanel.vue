@@ -142,8 +142,8 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
     </p>
     <button v-if="from" class="link small" @click="journal.show()">From the newest</button>
     <ol class="entries">
-      <li v-for="entry in entries" :key="entry.revision">
-        <h3>{{ sorts[entry.sort] }}{{ entry.label }}</h3>
+      <li v-for="entry in entries" :key="entry.revision" :class="{ undone: entry.undone }">
+        <h3>{{ sorts[entry.sort] }}{{ entry.label }}<template v-if="entry.undone">, undone</template></h3>
         <p v-if="entry.why">Why: {{ entry.why }}</p>
         <p class="quiet small">{{ entry.actor }} · {{ timeText(entry.at, asDate(store.todayDay)) }}</p>
         <ul>
@@ -170,7 +170,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
             The plan before this
           </button>
           <button
-            v-if="store.mine.role !== 'viewer'"
+            v-if="store.mine.role !== 'viewer' && !entry.undone"
             class="link"
             :aria-label="`Take back: ${entry.label}`"
             @click="takeBack(entry)"
@@ -185,6 +185,11 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
 </template>
 
 <style scoped>
+.undone h3 {
+  color: var(--quiet);
+  font-weight: 500;
+}
+
 .sought {
   display: grid;
   grid-template-columns: auto 1fr auto 1fr;

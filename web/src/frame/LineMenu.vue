@@ -9,6 +9,7 @@ import DateField from '@/ui/DateField.vue'
 import { shortDate } from '@/ui/dates'
 import { count } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
+import PrivateScenarios from './PrivateScenarios.vue'
 
 /** Which line of the program is in view, and the others to go to. */
 const store = useProgram()
@@ -57,8 +58,8 @@ async function freeze(): Promise<void> {
 function look(): void {
   if (day.value) go({ at: day.value })
 }
-const mayEdit = (s: Scenario) =>
-  s.mine || store.mine.role === 'administrator' || store.mine.role === 'program manager'
+const manages = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
+const mayEdit = (s: Scenario) => s.mine || manages.value
 </script>
 
 <template>
@@ -117,6 +118,7 @@ const mayEdit = (s: Scenario) =>
       <button class="plain-button" @click="compare()">
         <i class="pi pi-arrows-h" aria-hidden="true" /> Compare…
       </button>
+      <PrivateScenarios v-if="manages" />
       <h3>Baselines</h3>
       <p v-if="!scenarios.baselines.length" class="quiet small">
         None yet. A baseline is the plan of a moment under a name, to hold later ones against.

@@ -30,7 +30,7 @@ const sorts = { edit: '', undo: 'Undone: ', redo: 'Redone: ' } as const
   </p>
   <ol v-else>
     <li v-for="entry in entries" :key="entry.revision">
-      <b>{{ sorts[entry.sort] }}{{ entry.label }}</b>
+      <b>{{ sorts[entry.sort] }}{{ entry.label }}<template v-if="entry.undone">, undone</template></b>
       <span v-if="entry.why">Why: {{ entry.why }}</span>
       <span class="quiet small">{{ entry.actor }} · {{ timeText(entry.at, asDate(store.todayDay)) }}</span>
       <span v-for="(change, i) in entry.changes" :key="i">{{ describeChange(change, names) }}</span>

@@ -25,6 +25,7 @@ import { FactsOfIterations } from './iterationFacts'
 import { countsOf, readOutline } from './outline'
 import { pair } from './pair'
 import { toDay } from '@/ui/dates'
+import { listenTo } from './listening'
 import { may as mayMake, type Asked } from './may'
 import { useSession } from './session'
 import { fieldInHand, markRefused } from '@/ui/refused'
@@ -69,8 +70,7 @@ export const useProgram = defineStore('program', () => {
   const mine = shallowRef<Mine>({ role: 'viewer', author: '', teams: [], rights: [] })
   const session = useSession()
 
-  let events: EventSource | undefined
-  let retry: ReturnType<typeof setTimeout> | undefined
+  let endEvents: (() => void) | undefined
 
   const todayDay = computed(() => (today.value ? toDay(today.value) : 0))
   const items = computed(() => new Map((program.value.items ?? []).map((x) => [x.key, x])))
@@ -205,39 +205,32 @@ export const useProgram = defineStore('program', () => {
   const may = (asked: Asked): boolean => mayMake(mine.value, program.value, asked)
 
   function listen(): void {
-    events = new EventSource(ofLine(`/api/v1/programs/${id.value}/events`))
-    events.addEventListener('hello', (event) => {
-      connected.value = true
-      const hello = JSON.parse((event as MessageEvent<string>).data) as Beat & { revision: number }
-      full.value = hello.full
-      live.value = hello.live
-      if (hello.revision !== revision.value || hello.today !== today.value) void load()
-    })
-    events.addEventListener('update', (event) =>
-      receive(JSON.parse((event as MessageEvent<string>).data) as Update),
+    endEvents = listenTo(
+      ofLine(`/api/v1/programs/${id.value}/events`),
+      {
+        hello: (data) => {
+          connected.value = true
+          const hello = JSON.parse(data) as Beat & { revision: number }
+          full.value = hello.full
+          live.value = hello.live
+          if (hello.revision !== revision.value || hello.today !== today.value) void load()
+        },
+        update: (data) => receive(JSON.parse(data) as Update),
+        beat: (data) => {
+          const beat = JSON.parse(data) as Beat
+          full.value = beat.full
+          live.value = beat.live
+          if (beat.today !== today.value) void load()
+        },
+      },
+      () => (connected.value = false),
     )
-    events.addEventListener('beat', (event) => {
-      const beat = JSON.parse((event as MessageEvent<string>).data) as Beat
-      full.value = beat.full
-      live.value = beat.live
-      if (beat.today !== today.value) void load()
-    })
-    events.onerror = () => {
-      connected.value = false
-      // A browser gives up on some errors; trying again is then up to the page.
-      if (events?.readyState === EventSource.CLOSED) {
-        events.close()
-        clearTimeout(retry)
-        retry = setTimeout(listen, 1500)
-      }
-    }
   }
 
   function close(): void {
     opening++
-    clearTimeout(retry)
-    events?.close()
-    events = undefined
+    endEvents?.()
+    endEvents = undefined
     connected.value = false
     askedWhy.value = undefined
     landings.value = undefined

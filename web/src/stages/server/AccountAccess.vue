@@ -5,6 +5,7 @@ import { answer, client } from '@/api/client'
 import { useAnswer } from '@/line/useAnswer'
 import { shortDate, timeText } from '@/ui/dates'
 import { count } from '@/ui/format'
+import { linkText } from '@/ui/linkText'
 import { useAttempt } from '@/ui/useAttempt'
 
 /** By what an account reaches the server just now, and the ends of it. */
@@ -22,6 +23,12 @@ const lastSeen = computed(() => sessions.value.map((x) => x.seenAt).reduce((a, b
 async function signOut(): Promise<void> {
   const params = { path: { account: props.account } }
   if (await attempt(() => answer(client.DELETE('/api/v1/accounts/{account}/sessions', { params })))) refresh()
+}
+
+async function endLink(link: number): Promise<void> {
+  const params = { path: { account: props.account, link } }
+  await attempt(() => answer(client.DELETE('/api/v1/accounts/{account}/links/{link}', { params })))
+  refresh()
 }
 
 async function endToken(token: number): Promise<void> {
@@ -62,6 +69,21 @@ async function endToken(token: number): Promise<void> {
         :aria-label="`End the token ${t.name}`"
         :disabled="busy"
         @click="endToken(t.id)"
+      />
+    </div>
+    <div v-for="l in access.links" :key="l.id" class="line">
+      <span
+        >Link without an account: {{ linkText(l) }} in {{ l.in }}, created {{ timeText(l.madeAt)
+        }}{{ l.usedAt ? `, last used ${timeText(l.usedAt)}` : ', never used' }}</span
+      >
+      <Button
+        text
+        size="small"
+        type="button"
+        label="End"
+        :aria-label="`End the link: ${linkText(l)} in ${l.in}`"
+        :disabled="busy"
+        @click="endLink(l.id)"
       />
     </div>
   </section>

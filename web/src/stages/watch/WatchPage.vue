@@ -7,6 +7,7 @@ import { amount, count } from '@/ui/format'
 import KeysDialog from '@/ui/KeysDialog.vue'
 import { keysRest } from '@/ui/keysRest'
 import { useKeepFocus } from '@/ui/useKeepFocus'
+import { listenTo } from '@/line/listening'
 import { useNews } from '@/line/news'
 import { useSession } from '@/line/session'
 import NewsList from './NewsList.vue'
@@ -29,20 +30,18 @@ useIntervalFn(() => {
   if (watch.programs.length > LINES) void again()
 }, 30_000)
 useEventListener(window, 'focus', () => void again())
-let lines: EventSource[] = []
+let ends: (() => void)[] = []
 when(
   () => watch.programs.map((p) => p.id).join(),
   () => {
-    lines.forEach((line) => line.close())
-    lines = watch.programs.slice(0, LINES).map(({ id }) => {
-      const line = new EventSource(`/api/v1/programs/${id}/events`)
-      line.addEventListener('update', () => void again())
-      return line
-    })
+    ends.forEach((end) => end())
+    ends = watch.programs
+      .slice(0, LINES)
+      .map(({ id }) => listenTo(`/api/v1/programs/${id}/events`, { update: () => void again() }))
   },
   { immediate: true },
 )
-onScopeDispose(() => lines.forEach((line) => line.close()))
+onScopeDispose(() => ends.forEach((end) => end()))
 
 // A row that goes to another list keeps the keyboard, whoever took it there.
 useKeepFocus(() => watch.found)

@@ -1,6 +1,7 @@
 import { onScopeDispose, ref, shallowRef } from 'vue'
 import { RequestError, answer, client } from '@/api/client'
 import type { ScreenShown } from '@/api/types'
+import { againAfter } from '@/line/listening'
 import { useProgram } from '@/line/program'
 import { useReport } from '../report'
 
@@ -27,6 +28,7 @@ export function useScreen(secret: string) {
   let stamp = ''
   let timer: ReturnType<typeof setTimeout> | undefined
   let over = false
+  let tries = 0
 
   async function ask(): Promise<void> {
     let next = EVERY
@@ -48,6 +50,7 @@ export function useScreen(secret: string) {
       stamp = told.stamp
       at.value = told.at
       lost.value = false
+      tries = 0
       ended.value = ''
     } catch (error) {
       if (over) return
@@ -59,6 +62,7 @@ export function useScreen(secret: string) {
         next = AFTER_END
       }
       lost.value = !gone
+      if (!gone) next = Math.max(EVERY, againAfter(tries++))
     }
     timer = setTimeout(() => void ask(), next)
   }

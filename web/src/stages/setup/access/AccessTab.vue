@@ -7,6 +7,7 @@ import { shortDate, toDate } from '@/ui/dates'
 import { useAttempt } from '@/ui/useAttempt'
 import { useProgram } from '@/line/program'
 import DateField from '@/ui/DateField.vue'
+import LinkTable from './LinkTable.vue'
 
 type Role = Mine['role']
 const store = useProgram()
@@ -200,6 +201,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       </div>
       <Button type="submit" outlined label="Make a token" :disabled="busy" />
     </form>
+    <LinkTable />
   </div>
 </template>
 
