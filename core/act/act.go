@@ -45,6 +45,9 @@ type Plan struct {
 	// follows from the plan as it is cannot be.
 	Says []program.Change `json:"-"`
 
+	// Would is, of a plan that only asks, what it would change as far as that is known: who may not do that is not asked.
+	Would []program.Change `json:"-"`
+
 	// TakesBack is the revision of the edit that all of it is to take back; 0: it is nothing of the sort.
 	TakesBack int64 `json:"-"`
 

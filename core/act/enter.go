@@ -1,6 +1,7 @@
 package act
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"strings"
@@ -16,10 +17,12 @@ type Enter struct {
 	Keys   []string   `json:"keys"`   // the items
 	Fields []string   `json:"fields"` // the fields that cells are entered in
 	Cells  [][]string `json:"cells"`  // a row for each item, a cell for each field; a single row is for all
+
+	Step StepAnswers `json:"step,omitzero"` // where states are entered
 }
 
 // Plan implements Intent. What was typed over a text that somebody else has changed since
-// is in conflict.
+// is in conflict. Where items go to another step and something is to be asked first, it changes nothing.
 func (e Enter) Plan(s State) (Plan, error) {
 	if len(e.Fields) > len(backlog.Fields) {
 		return Plan{}, fmt.Errorf("cells are entered in %d fields; an item has %d", len(e.Fields), len(backlog.Fields))
@@ -45,9 +48,33 @@ func (e Enter) Plan(s State) (Plan, error) {
 			titles[i] = field.Title
 		}
 	}
-	p, err := made(fmt.Sprintf("%s of %s", strings.Join(titles, ", "), these(e.Keys)), r.Changes, nil)
+	label := fmt.Sprintf("%s of %s", strings.Join(titles, ", "), these(e.Keys))
+	goes := s.goes(r.Changes)
+	if ask := asks(s, goes, e.Step); ask != nil {
+		return asking(label, ask, r.Changes)
+	}
+	p, err := made(label, append(r.Changes, answered(s, goes, e.Step)...), nil)
 	p.Says = e.typed(r.Changes)
 	return p.with(nil, r.Notes), err
+}
+
+// goes are the items that changes take to another step.
+func (s State) goes(changes []program.Change) (goes []stepping) {
+	course := s.Settings.Course()
+	for _, c := range changes {
+		at, known := s.Tree().Index[c.Key]
+		if c.Kind != program.KindItem || c.Op != program.Set || c.Field != "state" || !known {
+			continue
+		}
+		then := s.Items[at]
+		if json.Unmarshal(c.Value, &then.State) != nil { // what cannot be read is refused when it is applied
+			continue
+		}
+		if g := (stepping{&s.Items[at], program.StepOf(course, &s.Items[at]), program.StepOf(course, &then)}); g.at != g.to {
+			goes = append(goes, g)
+		}
+	}
+	return goes
 }
 
 // typed are the changes that say what was typed; others follow, as the day on which

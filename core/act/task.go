@@ -4,11 +4,13 @@ import (
 	"fmt"
 	"reflect"
 	"slices"
+	"strconv"
 
 	"jantrel/core/program"
 )
 
-// WorkOnTask says how one task of an item goes. Two people may so work on tasks of one item at once.
+// WorkOnTask says how one task of an item goes. Two people may so work on tasks of one item at once. Where it was the last
+// one that was open it is asked whether the item goes on, by [TakeToStep] to the step that is the answer.
 type WorkOnTask struct {
 	Item      string   `json:"item"`
 	Task      int      `json:"task"`                // which one, from 0
@@ -51,5 +53,11 @@ func (x WorkOnTask) Plan(s State) (Plan, error) {
 	if reflect.DeepEqual(tasks, item.Tasks) {
 		return made(label, nil, nil)
 	}
-	return made(label, []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: x.Item}, "tasks", tasks)}, nil)
+	p, err := made(label, []program.Change{program.SetTo(program.Ref{Kind: program.KindItem, Key: x.Item}, "tasks", tasks)}, nil)
+	open := slices.ContainsFunc(tasks, func(t program.Task) bool { return !t.Done })
+	course := s.Settings.Course()
+	if to, ready := AfterTasks(course, item); ready && !open && x.Done != nil && *x.Done {
+		p.Ask = &Question{Text: "All its tasks are done.", Field: "to", Answers: []Answer{{strconv.Itoa(to), "On to " + course[to].Title()}}}
+	}
+	return p, err
 }

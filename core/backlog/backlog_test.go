@@ -1,8 +1,10 @@
 package backlog_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
+	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -470,4 +472,63 @@ func TestRollupsAreThoseOfTheTree(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, list.Rollups, index.Rollups(), "seed %d", seed)
 	}
+}
+
+// filled sets every field of a value, so that what is left out of a copy shows.
+func filled(v reflect.Value) {
+	switch v.Kind() {
+	case reflect.String:
+		v.SetString("x")
+	case reflect.Bool:
+		v.SetBool(true)
+	case reflect.Int, reflect.Int64, reflect.Int32:
+		v.SetInt(7)
+	case reflect.Float64:
+		v.SetFloat(7)
+	case reflect.Pointer:
+		v.Set(reflect.New(v.Type().Elem()))
+		filled(v.Elem())
+	case reflect.Slice:
+		v.Set(reflect.MakeSlice(v.Type(), 1, 1))
+		filled(v.Index(0))
+	case reflect.Struct:
+		for i := range v.NumField() {
+			filled(v.Field(i))
+		}
+	}
+}
+
+// A part has every field of the item that was split, but for those of which it is said why not; a field that comes to
+// items later is one or the other.
+func TestPartsAreCopies(t *testing.T) {
+	var item program.Item
+	filled(reflect.ValueOf(&item).Elem())
+	item.Key, item.State = "FW-1", program.Doing
+	item.Rough, item.RoughPlaces = nil, nil // what has them stands for several already, and is not split
+	p := program.Program{Teams: []program.Team{{Key: "x", Name: "X", Unit: program.Points}}, Items: []program.Item{{Key: "x", Kind: program.Feature}, item}}
+	changes, keys, err := backlog.Split(plan.Of(p), "FW-1", []backlog.SplitPart{{Title: "x", Size: item.Size}, {Title: "Second", Size: ptr(2)}}, false)
+	require.NoError(t, err)
+	require.Len(t, changes, 1, "the item itself stays as it is")
+	fields := func(text []byte) map[string]any {
+		all := map[string]any{}
+		require.NoError(t, json.Unmarshal(text, &all))
+		return all
+	}
+	whole, err := json.Marshal(item)
+	require.NoError(t, err)
+	part, is := fields(changes[0].Value), fields(whole)
+	for i := range reflect.TypeFor[program.Item]().NumField() {
+		name, _, _ := strings.Cut(reflect.TypeFor[program.Item]().Field(i).Tag.Get("json"), ",")
+		if name == "rough" || name == "roughPlaces" {
+			require.Contains(t, backlog.NotOfParts, name)
+			continue
+		}
+		require.Contains(t, is, name, "the test knows how to set it")
+		if backlog.NotOfParts[name] == "" {
+			assert.Equal(t, is[name], part[name], name)
+		} else {
+			assert.NotEqual(t, is[name], part[name], name)
+		}
+	}
+	assert.Equal(t, []any{keys[1], "Second", 2.0, "todo"}, []any{part["key"], part["title"], part["size"], part["state"]})
 }

@@ -19,11 +19,40 @@ type SplitPart struct {
 	Wanted bool `json:"wanted"` // is needed by what needs the item
 }
 
+// NotOfParts are the fields of an item that a part which it is split into does not have from it, with why: a part is a
+// copy of the item in all others.
+var NotOfParts = map[string]string{
+	"key":         "its own",
+	"title":       "of the part",
+	"size":        "of the part",
+	"left":        "said of another size",
+	"state":       "nobody has begun it",
+	"step":        "nobody has begun it",
+	"doneOn":      "nobody has begun it",
+	"blocked":     "what blocks the item may be why it is split",
+	"rough":       "of the work before it was split",
+	"roughPlaces": "of the work before it was split",
+	"tasks":       "stay with the first part, or their hours count twice",
+	"checks":      "stay with the first part, or each has to be met twice",
+	"tests":       "were run on the item",
+	"reported":    "names one item",
+}
+
+// partOf is a part that an item is split into, without what it does not have from it.
+func partOf(item program.Item, part SplitPart) program.Item {
+	twin := item
+	twin.Key, twin.Title, twin.Size, twin.Left = "", part.Title, part.Size, nil
+	twin.State, twin.Step, twin.DoneOn, twin.Blocked = program.Todo, "", 0, ""
+	twin.Rough, twin.RoughPlaces, twin.Tasks, twin.Checks, twin.Tests, twin.Reported = nil, nil, nil, nil, nil, ""
+	twin.Tags, twin.Links, twin.Hinders = slices.Clone(item.Tags), slices.Clone(item.Links), slices.Clone(item.Hinders)
+	return twin
+}
+
 // maxParts is into how many parts an item is split at once.
 const maxParts = 50
 
 // Split returns the changes that split an item into parts. The new ones stand below
-// it, in its team, group, release and iteration; with chain each needs the one
+// it and are copies of it but for [NotOfParts]; with chain each needs the one
 // before it. Needs that no part takes stay with the first.
 func Split(p *plan.Plan, key string, parts []SplitPart, chain bool) ([]program.Change, []string, error) {
 	tree := p.Tree()
@@ -59,10 +88,7 @@ func Split(p *plan.Plan, key string, parts []SplitPart, chain bool) ([]program.C
 	}
 	keys := []string{key}
 	for n, part := range parts[1:] {
-		twin := program.Item{Title: part.Title, Kind: item.Kind, Parent: item.Parent, Team: item.Team, Release: item.Release, NoRelease: item.NoRelease, Size: part.Size,
-			State: program.Todo, Iteration: item.Iteration, NotBefore: item.NotBefore, Due: item.Due, Role: item.Role, Assignee: item.Assignee,
-			Tags: slices.Clone(item.Tags), KeptOut: item.KeptOut, FoundIn: item.FoundIn, FixedIn: item.FixedIn}
-		keys = append(keys, a.add(twin, i+1+n))
+		keys = append(keys, a.add(partOf(item, part), i+1+n))
 	}
 	a.shareNeeds(p, key, keys, parts)
 	if chain {

@@ -2,11 +2,13 @@ package program
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"reflect"
 	"slices"
 	"strings"
+	"sync"
 )
 
 // slot is a field of the registry, and where the model has it.
@@ -208,14 +210,22 @@ func FromThings(things []Thing) (Program, error) {
 	for _, t := range things {
 		byKind[t.Kind] = append(byKind[t.Kind], t)
 	}
-	for _, e := range entries {
-		if list := byKind[e.Kind]; len(list) > 0 {
-			if err := e.take(&p, list); err != nil {
-				return p, err
-			}
+	// Lists that stand in the program itself are read side by side, each into a place of its own; those that stand in
+	// things of another list come after these.
+	failed := make([]error, len(entries))
+	var reading sync.WaitGroup
+	for i, e := range entries {
+		if list := byKind[e.Kind]; len(list) > 0 && !e.Nested {
+			reading.Go(func() { failed[i] = e.take(&p, list) })
 		}
 	}
-	return p, nil
+	reading.Wait()
+	for i, e := range entries {
+		if list := byKind[e.Kind]; len(list) > 0 && e.Nested {
+			failed[i] = e.take(&p, list)
+		}
+	}
+	return p, cmp.Or(failed...)
 }
 
 // Order returns the refs of a list in order: all things of a kind, or those within one

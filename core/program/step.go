@@ -9,6 +9,14 @@ type Step struct {
 	Most  int       `json:"most,omitempty"` // how many items a team is to have in it at once; 0: any number
 }
 
+// Title is what people call a step: by its name, or its state.
+func (s Step) Title() string {
+	if s.Name != "" {
+		return s.Name
+	}
+	return StateWords[s.State]
+}
+
 // Course is what items run through, in order: the program's steps, and each state that is not
 // divided into such as one step without a name.
 func (s Settings) Course() []Step {

@@ -195,6 +195,7 @@ func attempts() map[string][]attempt {
 		"do-shift":             {do("shift", `{"item":"LC-8","days":14}`, leads), do("shift", `{"item":"TW-5","days":14}`, manages)},
 		"do-split":             {do("split", `{"key":"LC-14","parts":[{"title":"a","needs":false,"wanted":false},{"title":"b","needs":false,"wanted":false}],"chain":true}`, leads)},
 		"do-start-iterations":  {do("start-iterations", `{"iterations":[{"team":"KC","key":"KC-i11","goal":"g"}]}`, leads), do("start-iterations", `{"iterations":[{"team":"CD","key":"CD-i11"}]}`, manages)},
+		"do-take-to-step":      {do("take-to-step", `{"item":"LC-5","to":2}`, works)},
 		"do-work-on-task":      {do("work-on-task", `{"item":"LC-5","task":1,"title":"Fit and tabulate","hoursLeft":3}`, works)},
 		"do-set-steps":         {do("set-steps", `{"steps":[{"name":"trial","state":"doing","most":3}]}`, manages)},
 		"do-reopen-iteration":  {do("reopen-iteration", `{"team":"LC","key":"LC-i9"}`, leads), do("reopen-iteration", `{"team":"TW","key":"TW-i9"}`, manages)},

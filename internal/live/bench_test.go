@@ -1,6 +1,7 @@
 package live_test
 
 import (
+	"context"
 	"fmt"
 	"testing"
 
@@ -94,5 +95,28 @@ func BenchmarkUnderWay20000(b *testing.B) {
 	for b.Loop() {
 		_, err := l.UnderWay(ctx, l.State())
 		require.NoError(b, err)
+	}
+}
+
+// BenchmarkComeBack5000 opens a line of 5,000 items that was released.
+func BenchmarkComeBack5000(b *testing.B) {
+	h := clocked(b, b.TempDir())
+	id, err := h.Create(ctx, sample.Program(1, sample.Shape{Teams: 40, Iterations: 26, Items: 5000, Needs: 6000}).Normal())
+	require.NoError(b, err)
+	open := func() {
+		request, end := context.WithCancel(ctx)
+		_, err := h.Open(request, id)
+		require.NoError(b, err)
+		end()
+	}
+	open()
+	for b.Loop() {
+		b.StopTimer()
+		for h.Counts().Lines > 0 { // its request has just ended
+			h.Limit(1)
+		}
+		h.Limit(400 << 20)
+		b.StartTimer()
+		open()
 	}
 }

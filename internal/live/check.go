@@ -151,12 +151,18 @@ func differences(a, b program.Program) ([]program.Ref, error) {
 	return refs, nil
 }
 
-// checkSoon checks a line that was just loaded, in the background, and logs what it finds.
+// checkSoon checks a line that was just loaded for the first time, in the background and one after the other, and logs what
+// it finds. What happens to it from then on happens here.
 // After a long way it leaves a checkpoint, so that the next start has a short one, however
 // often the server starts.
 func (l *Line) checkSoon(ctx context.Context, stored program.Program, revision int64) {
+	if _, before := l.hub.checked.LoadOrStore(l.id, true); before {
+		return
+	}
 	ctx = context.WithoutCancel(ctx)
 	l.hub.jobs.Go(func() {
+		l.hub.checking.Lock()
+		defer l.hub.checking.Unlock()
 		c, err := check(ctx, l.hub.store, l.id, stored, revision)
 		switch {
 		case err != nil:

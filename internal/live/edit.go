@@ -114,7 +114,7 @@ func (l *Line) plan(now *State, by Author, intent act.Intent) (act.Plan, error) 
 	if !plan.AsMade {
 		plan.Changes = l.sign(by, plan.Changes)
 	}
-	return plan, by.check(now.Program, plan.Changes)
+	return plan, by.check(now.Program, slices.Concat(plan.Changes, plan.Would))
 }
 
 // Done is what came of a request. Where there was nothing to change, there is no update.

@@ -26,6 +26,9 @@ type Hub struct {
 
 	budget budget // of what is in memory and can be made again
 
+	checking sync.Mutex // of lines that were loaded: one at a time
+	checked  sync.Map   // lines that were, by id
+
 	counts counters
 	full   fullness
 

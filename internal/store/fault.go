@@ -116,6 +116,11 @@ func (t *transaction) NamedExecContext(ctx context.Context, query string, arg an
 	return result, fault(err)
 }
 
+func (t *transaction) QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error) {
+	rows, err := t.tx.QueryContext(ctx, query, args...)
+	return rows, fault(err)
+}
+
 // PrepareNamedContext prepares a statement, whose errors transact marks.
 func (t *transaction) PrepareNamedContext(ctx context.Context, query string) (*sqlx.NamedStmt, error) {
 	stmt, err := t.tx.PrepareNamedContext(ctx, query)

@@ -8,24 +8,27 @@ import (
 	"jantrel/core/program"
 )
 
-type thingRow struct {
-	LineID   int64        `db:"line_id"`
-	Kind     program.Kind `db:"kind"`
-	Owner    string       `db:"owner"`
-	Key      string       `db:"key"`
-	Position int          `db:"position"`
-	Body     string       `db:"body"`
-}
-
 // readThings reads what a line holds.
 func readThings(ctx context.Context, tx *transaction, line int64) (program.Program, error) {
-	var rows []thingRow
-	if err := tx.SelectContext(ctx, &rows, `SELECT * FROM things WHERE line_id = ? ORDER BY kind, position`, line); err != nil {
+	// By hand: there may be tens of thousands, and rows of a struct, or of a context that may end between any two, take
+	// twice as long.
+	rows, err := tx.QueryContext(context.WithoutCancel(ctx), `SELECT kind, owner, key, position, body FROM things WHERE line_id = ? ORDER BY kind, position`, line)
+	if err != nil {
 		return program.Program{}, err
 	}
-	things := make([]program.Thing, len(rows))
-	for i, r := range rows {
-		things[i] = program.Thing{Ref: program.Ref{Kind: r.Kind, In: r.Owner, Key: r.Key}, At: r.Position, Body: json.RawMessage(r.Body)}
+	defer func() { _ = rows.Close() }()
+	var things []program.Thing
+	for rows.Next() {
+		var t program.Thing
+		if err := rows.Scan(&t.Kind, &t.In, &t.Key, &t.At, (*[]byte)(&t.Body)); err != nil {
+			return program.Program{}, fault(err)
+		}
+		if things = append(things, t); len(things)%1000 == 0 && ctx.Err() != nil {
+			return program.Program{}, ctx.Err()
+		}
+	}
+	if err := rows.Err(); err != nil {
+		return program.Program{}, fault(err)
 	}
 	return program.FromThings(things)
 }

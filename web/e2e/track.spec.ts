@@ -202,6 +202,7 @@ test('somebody else accepts, where the program asks for that', async ({ demo: pa
   await track(thandi, server)
   await row(thandi, 'MA-5').focus()
   await thandi.keyboard.press('ArrowRight')
+  await thandi.getByRole('button', { name: 'Leave them open' }).press('Enter')
   for (const each of [thandi, page]) await expect(row(each, 'MA-5')).toHaveAttribute('aria-label', /, done,/)
 })
 

@@ -35,7 +35,13 @@ const proposals = useProposals()
 const GuidePanel = defineAsyncComponent(() => import('./stages/guide/GuidePanel.vue'))
 const guide = useGuide()
 const ProposalDialog = defineAsyncComponent(() => import('./frame/ProposalDialog.vue'))
+const QuestionDialog = defineAsyncComponent(() => import('./frame/QuestionDialog.vue'))
 const proposes = ref(false)
+const asks = ref(false)
+watch(
+  () => store.question,
+  (question) => (asks.value ||= !!question),
+)
 watch(
   () => proposals.proposal,
   (proposal) => (proposes.value ||= !!proposal),
@@ -134,6 +140,7 @@ watch(
           <GuidePanel v-if="guide.shown" />
         </div>
         <ProposalDialog v-if="proposes" />
+        <QuestionDialog v-if="asks" />
         <StuckDialog />
       </template>
       <main v-else class="state" :aria-busy="store.status === 'loading'">

@@ -27,7 +27,7 @@ type Outcome struct {
 	Label    string            `json:"label"`
 	Keys     []string          `json:"keys" doc:"Items that are new, or that go"`
 	Notes    []string          `json:"notes" doc:"What else is to be known"`
-	Ask      *act.Question     `json:"ask,omitempty" doc:"Dry: what could not be known; say the intent again with the answer in its field"`
+	Ask      *act.Question     `json:"ask,omitempty" doc:"What could not be known, or is to be asked first; say the intent again with the answer in its field"`
 	Changes  int               `json:"changes" doc:"How many changes it is made of; 0: there is nothing to change"`
 	Revision int64             `json:"revision" doc:"Dry: the revision it was planned on"`
 	Digest   string            `json:"digest,omitempty" doc:"Dry: to send along with a yes"`
@@ -121,7 +121,7 @@ func (d *Door) Made(ctx context.Context, l *live.Line, by live.Author, r live.Re
 	if err != nil {
 		return Outcome{}, d.Problem(ctx, err)
 	}
-	out := Outcome{Label: done.Label, Keys: done.Keys, Notes: done.Notes, Changes: len(done.Changes), Revision: l.State().Revision, Update: done.Update}
+	out := Outcome{Label: done.Label, Keys: done.Keys, Notes: done.Notes, Ask: done.Ask, Changes: len(done.Changes), Revision: l.State().Revision, Update: done.Update}
 	out.Steps, err = d.Steps(ctx, l, by)
 	return out, err
 }

@@ -59,6 +59,7 @@ func Register(api huma.API, d *door.Door) {
 		OperationID: "see-news", Metadata: door.Keeps, Method: http.MethodPut, Path: "/api/v1/programs/{id}/news-seen", Summary: "Say that one has seen the news of a program up to a revision",
 		DefaultStatus: http.StatusNoContent,
 	}, s.see)
+	door.Intent[act.TakeToStep](api, d, "take-to-step", "Take an item to a step of its course, or hear what is to be asked first")
 	door.Intent[act.WorkOnTask](api, d, "work-on-task", "Say how a task goes")
 }
 

@@ -62,6 +62,7 @@ var fields = map[string]map[string]string{
 		"Cells":  "a row for each item, a cell for each field; a single row is for all",
 		"Fields": "the fields that cells are entered in",
 		"Keys":   "the items",
+		"Step":   "where states are entered",
 	},
 	"act.EnterTime": {
 		"Hours": "0: none any more",
@@ -158,10 +159,18 @@ var fields = map[string]map[string]string{
 	"act.Start": {
 		"Goal": "what it is for, in a sentence; empty: as it is",
 	},
+	"act.StepAnswers": {
+		"Over":  "it goes where its team has as many as there are to be",
+		"Tasks": "of one that is done with tasks that are not: done or leave",
+		"Why":   "of one that goes from review back to work; empty: no reason",
+	},
 	"act.TakeIn": {
 		"Columns":     "the field of each column; empty for one that is left out",
 		"MakeParents": "features are made for parents that do not exist",
 		"Name":        "the file's",
+	},
+	"act.TakeToStep": {
+		"To": "which step, from 0",
 	},
 	"act.TestsSignal": {
 		"Address": "of their report, http or https",

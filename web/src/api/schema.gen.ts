@@ -1479,6 +1479,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs/{id}/do/take-to-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an item to a step of its course, or hear what is to be asked first */
+        post: operations["do-take-to-step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/programs/{id}/do/work-on-task": {
         parameters: {
             query?: never;
@@ -3998,6 +4015,22 @@ export interface components {
              */
             revision: number;
         };
+        RequestTakeToStepBody: {
+            /** @description Which open page: undo takes back its own edits */
+            client: string;
+            /** @description Of a proposal that was agreed to: it is made only if it still comes out like that */
+            digest?: string;
+            /** @description Only say what it would do */
+            dry?: boolean;
+            intent: components["schemas"]["act.TakeToStep"];
+            /** @description Dry: say when releases would land, too */
+            landings?: boolean;
+            /**
+             * Format: int64
+             * @description The revision that was in view when it was said
+             */
+            revision: number;
+        };
         RequestTakenBackBody: {
             /** @description Which open page: undo takes back its own edits */
             client: string;
@@ -4284,6 +4317,8 @@ export interface components {
             fields: string[];
             /** @description The items */
             keys: string[];
+            /** @description Where states are entered */
+            step?: components["schemas"]["act.StepAnswers"];
         };
         "act.EnterTime": {
             activity?: string;
@@ -4519,6 +4554,14 @@ export interface components {
         "act.StartIterations": {
             iterations: components["schemas"]["act.Start"][];
         };
+        "act.StepAnswers": {
+            /** @description It goes where its team has as many as there are to be */
+            over?: boolean;
+            /** @description Of one that is done with tasks that are not: done or leave */
+            tasks?: string;
+            /** @description Of one that goes from review back to work; empty: no reason */
+            why?: string;
+        };
         "act.TakeIn": {
             /** @description The field of each column; empty for one that is left out */
             columns: string[];
@@ -4527,6 +4570,15 @@ export interface components {
             /** @description The file's */
             name?: string;
             rows: string[][];
+        };
+        "act.TakeToStep": {
+            item: string;
+            step?: components["schemas"]["act.StepAnswers"];
+            /**
+             * Format: int64
+             * @description Which step, from 0
+             */
+            to: number;
         };
         "act.TestsSignal": {
             /** @description Of their report, http or https */
@@ -5148,7 +5200,7 @@ export interface components {
             teams: string[];
         };
         "door.Outcome": {
-            /** @description Dry: what could not be known; say the intent again with the answer in its field */
+            /** @description What could not be known, or is to be asked first; say the intent again with the answer in its field */
             ask?: components["schemas"]["act.Question"];
             /**
              * Format: int64
@@ -16184,6 +16236,86 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RequestTakeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["door.Outcome"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "do-take-to-step": {
+        parameters: {
+            query?: {
+                /** @description The scenario that is asked about; left out: the live plan */
+                scenario?: number;
+                /** @description As it was: a revision, a day (at its end), a time such as 2027-03-02T12:00:00Z, or a baseline as baseline-7; seen on that day. Nothing can be changed there */
+                at?: string;
+            };
+            header?: {
+                /** @description A name of your own for this request, such as a random one. Sent again under it, as after an answer that got lost, the edit is not made again: what came of it is told again */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                /** @description The program */
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestTakeToStepBody"];
             };
         };
         responses: {

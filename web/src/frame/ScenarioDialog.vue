@@ -4,6 +4,8 @@ import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { useProgram } from '@/line/program'
 import { useScenarios } from '@/line/scenarios'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 import { useAttempt } from '@/ui/useAttempt'
 
 /** Asks for a scenario's name, what it assumes and who sees it. */
@@ -27,6 +29,24 @@ watch(
   { immediate: true },
 )
 
+const draft = useDraft({
+  name: () => scenarios.asked && `scenario ${scenarios.asked.of?.id ?? 'new'}`,
+  read: () => ({ name: name.value, note: note.value, shared: shared.value }),
+  start: () => {
+    const { asked } = scenarios
+    return {
+      name: asked?.of?.name ?? asked?.name ?? '',
+      note: asked?.of?.note ?? '',
+      shared: asked?.of?.shared ?? false,
+    }
+  },
+  write: (typed) => {
+    name.value = typed.name
+    note.value = typed.note
+    shared.value = typed.shared
+  },
+})
+
 const from = computed(() => {
   if (scenarios.asked?.at) return `the plan as it was at revision ${scenarios.asked.at}`
   return store.line.scenario ? `“${scenarios.name ?? 'this scenario'}”` : 'the live plan as it is now'
@@ -39,7 +59,9 @@ async function keep(): Promise<void> {
   const done = await attempt(() =>
     asked.of ? scenarios.save(asked.of.id, about()) : scenarios.make(about(), asked),
   )
-  if (done) scenarios.asked = undefined
+  if (!done) return
+  draft.saved()
+  scenarios.asked = undefined
 }
 
 async function remove(): Promise<void> {
@@ -57,6 +79,7 @@ async function remove(): Promise<void> {
     @update:visible="scenarios.asked = undefined"
   >
     <form id="scenario" class="form" @submit.prevent="keep">
+      <DraftLine :draft="draft" />
       <p v-if="!scenarios.asked?.of" class="quiet">
         A copy of {{ from }} in which everything can be tried. It touches nothing until it is published.
       </p>

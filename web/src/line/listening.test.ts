@@ -9,7 +9,7 @@ class Line extends EventTarget {
   onerror?: () => void
   constructor(readonly url: string) {
     super()
-    lines.push(this)
+    if (url === '/events') lines.push(this) // others may listen in the same document
   }
   close() {
     this.closed = true

@@ -16,6 +16,7 @@ import type {
   Outcome,
   Problem,
   Program,
+  Question,
   ScreenShown,
   Update,
   Why,
@@ -27,6 +28,7 @@ import { pair } from './pair'
 import { toDay } from '@/ui/dates'
 import { listenTo } from './listening'
 import { may as mayMake, type Asked } from './may'
+import { withAnswer } from './stepAsked'
 import { useSession } from './session'
 import { fieldInHand, markRefused } from '@/ui/refused'
 
@@ -334,16 +336,27 @@ export const useProgram = defineStore('program', () => {
     ))
   }
 
+  /** What is asked of whoever meant something, before it is done; undefined is the answer of who leaves it. */
+  const question = shallowRef<{ ask: Question; answer: (value?: string) => void }>()
   /**
    * Says what is meant, on the revision that is in view or that a cell was opened on;
-   * undefined if it was refused, which is then shown unless `handled` takes it.
+   * undefined if it was refused, which is then shown unless `handled` takes it. What the server asks first is asked in a
+   * dialog, and meant again with the answer; who `asks` it by themselves finds it in the outcome.
    */
-  const mean = (
+  async function mean(
     intent: Intent,
     said: Partial<Said> = {},
-    handled?: (problem?: Problem) => boolean,
-  ): Promise<Outcome | undefined> =>
-    send(() => say(id.value, intent, { revision: revision.value, ...said }), handled)
+    { handled, asks }: { handled?: (problem?: Problem) => boolean; asks?: boolean } = {},
+  ): Promise<Outcome | undefined> {
+    const out = await send(() => say(id.value, intent, { revision: revision.value, ...said }), handled)
+    if (!out?.ask || said.dry || asks || out.changes || !('step' in intent || intent.do === 'enter'))
+      return out
+    const { ask } = out
+    const value = await new Promise<string | undefined>((answer) => (question.value = { ask, answer }))
+    question.value = undefined
+    const answers = value === undefined ? undefined : withAnswer(intent.step ?? {}, ask, value)
+    return answers && mean({ ...intent, step: answers }, said, { handled })
+  }
 
   const iterationName = (team: string, key: string): string =>
     teams.value.get(team)?.iterations?.find((it) => it.key === key)?.name ?? key
@@ -415,6 +428,7 @@ export const useProgram = defineStore('program', () => {
 
   return {
     id,
+    question,
     line,
     past,
     live,

@@ -32,7 +32,7 @@ export const useProposals = defineStore('proposals', () => {
   /** Asks what an edit would do and shows it; it is made when somebody agrees. */
   async function propose(intent: Intent, { agreed, failed, atOnce }: Proposing = {}): Promise<boolean> {
     working.value = true
-    const found = await store.mean(intent, { dry: true, landings: true }, failed)
+    const found = await store.mean(intent, { dry: true, landings: true }, { handled: failed })
     working.value = false
     if (!found) return false
     const shown = { ...found, intent, anew: false, agreed }
@@ -60,11 +60,12 @@ export const useProposals = defineStore('proposals', () => {
 
   /** Makes a proposed edit, if it still comes out as it did; else it is shown as it comes out now. */
   async function settle({ intent, revision, digest, agreed }: Proposal): Promise<void> {
-    const done = await store.mean(intent, { revision, digest }, (problem) => {
+    const handled = (problem?: Problem): boolean => {
       const now = problem?.errors?.find((e) => e.location === 'proposal')?.value as Outcome | undefined
       if (now) proposal.value = { ...now, intent, anew: true, agreed }
       return !!now
-    })
+    }
+    const done = await store.mean(intent, { revision, digest }, { handled })
     if (!done) return
     proposal.value = undefined
     agreed?.()

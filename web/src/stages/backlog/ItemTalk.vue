@@ -6,6 +6,8 @@ import { asDate, timeText } from '@/ui/dates'
 import { markdown } from '@/ui/markdown'
 import { useProgram } from '@/line/program'
 import MentionField from '@/ui/MentionField.vue'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 /** What was said about an item. */
 const props = defineProps<{ item: Item }>()
@@ -13,6 +15,12 @@ const store = useProgram()
 const comments = computed(() => (store.program.comments ?? []).filter((c) => c.item === props.item.key))
 const names = computed(() => (store.program.people ?? []).map((p) => p.name))
 const text = ref('')
+const draft = useDraft({
+  name: () => `comment on ${props.item.key}`,
+  read: () => text.value,
+  start: () => '',
+  write: (typed) => (text.value = typed),
+})
 const may = computed(() => store.may({ op: 'add', kind: 'comment', in: props.item.key }))
 
 async function say(): Promise<void> {
@@ -20,6 +28,7 @@ async function say(): Promise<void> {
   if (!said) return
   const key = crypto.randomUUID()
   text.value = ''
+  draft.saved()
   // The server signs it and says when.
   const value = { key, item: props.item.key, by: '', text: said }
   const done = await store.apply(`Comment on ${props.item.key}`, [
@@ -54,6 +63,7 @@ const remove = (key: string) =>
       <div class="prose" v-html="markdown(c.text, names)" />
     </article>
     <form v-if="may" @submit.prevent="say">
+      <DraftLine :draft="draft" />
       <MentionField
         v-model="text"
         :rows="3"

@@ -4,6 +4,7 @@ import { onMounted, ref } from 'vue'
 import type { IntentOf } from '@/api/intents'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import { useDraft } from '@/line/useDraft'
 import OutlineForm from './OutlineForm.vue'
 
 /**
@@ -17,10 +18,18 @@ const text = ref('')
 const waiting: string[] = []
 /** Lines that were pasted, to be looked at before they are added. */
 const pasted = ref('')
+/** Lines that were pasted and left: they can be looked at again. */
+const left = ref('')
 /** What could not be added. */
 const refused = ref<string[]>([])
 const input = ref<HTMLInputElement>()
 onMounted(() => input.value?.focus())
+useDraft({
+  name: () => 'new line',
+  read: () => text.value,
+  start: () => '',
+  write: (typed) => (text.value = typed),
+})
 
 /** New items go where the one above them is. */
 function under(): IntentOf<'add-outline'>['under'] {
@@ -97,13 +106,18 @@ function paste(event: ClipboardEvent): void {
 
 /** Goes on below what came of the pasted lines. */
 async function addedMany(keys: string[]): Promise<void> {
-  pasted.value = ''
+  pasted.value = left.value = ''
   await follow(keys)
   input.value?.focus()
 }
 
+function leavePasted(): void {
+  left.value = pasted.value
+  pasted.value = ''
+}
+
 function leave(): void {
-  if (!pasted.value && !waiting.length && !refused.value.length && !text.value.trim())
+  if (!pasted.value && !left.value && !waiting.length && !refused.value.length && !text.value.trim())
     backlog.adding = undefined
 }
 </script>
@@ -127,12 +141,16 @@ function leave(): void {
     Not added: {{ refused.join(', ') }}
     <button class="chip" @click="again">Try again</button>
   </span>
+  <span v-if="left" class="refused" role="status">
+    The lines you pasted weren’t added.
+    <button class="chip" @click="pasted = left">Show them</button>
+  </span>
   <Dialog
     :visible="!!pasted"
     modal
     header="Items from what was pasted"
     :style="{ width: '640px' }"
-    @update:visible="pasted = ''"
+    @update:visible="leavePasted"
   >
     <OutlineForm :start="pasted" :under="under()" @added="addedMany" />
   </Dialog>

@@ -6,6 +6,8 @@ import type { IntentOf } from '@/api/intents'
 import { count, sized } from '@/ui/format'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 import { useBacklog } from './backlog'
 
 /** Items from a list of lines, shown as they were understood before they are added. */
@@ -17,6 +19,14 @@ const text = ref(props.start ?? '')
 const busy = ref(false)
 const example =
   '- Fog signals\n  - Horn on Outer Stennholm\n    - Mount the horn (4 d, FW)\n    - Sound it from the console (5, KC, #fog)'
+
+const draft = useDraft({
+  name: () => 'outline',
+  read: () => text.value,
+  start: () => '',
+  fresh: () => !!props.start,
+  write: (typed) => (text.value = typed),
+})
 
 /** Each line as it would be taken in. */
 const { answer: lines, failure } = useAnswer(
@@ -50,7 +60,9 @@ async function add(): Promise<void> {
   busy.value = true
   const done = await backlog.edit({ do: 'add-outline', text: text.value, under: props.under })
   busy.value = false
-  if (done) emit('added', done.keys)
+  if (!done) return
+  draft.saved()
+  emit('added', done.keys)
 }
 </script>
 
@@ -60,6 +72,7 @@ async function add(): Promise<void> {
       A list, a line each. What is indented belongs to the line above; in brackets stand a size, a team, a
       kind, a release, and tags.
     </p>
+    <DraftLine :draft="draft" />
     <textarea
       v-model="text"
       :autofocus="!!start"

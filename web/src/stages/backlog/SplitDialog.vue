@@ -6,6 +6,8 @@ import type { SplitPart } from '@/api/types'
 import { sized } from '@/ui/format'
 import { useBacklog } from './backlog'
 import { useProgram } from '@/line/program'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 /** Splits an item into parts: sizes shared out, needs kept or handed on. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -28,15 +30,31 @@ function halves(size: number | undefined): [string, string] {
   const first = Number.isInteger(size) ? Math.ceil(size / 2) : size / 2
   return [String(first), String(size - first)]
 }
+/** Two halves, with nothing said of the second. */
+function start(): { parts: Row[]; chain: boolean } {
+  const [a, b] = halves(item.value?.size)
+  return {
+    parts: [
+      { title: item.value?.title ?? '', size: a, needs: true, wanted: false },
+      { title: '', size: b, needs: false, wanted: true },
+    ],
+    chain: false,
+  }
+}
+function write(typed: { parts: Row[]; chain: boolean }): void {
+  parts.value = typed.parts
+  chain.value = typed.chain
+}
 watch(visible, (open) => {
   if (!open || !backlog.chosen) return
   key.value = backlog.chosen.key
-  const [a, b] = halves(backlog.chosen.size)
-  parts.value = [
-    { title: backlog.chosen.title, size: a, needs: true, wanted: false },
-    { title: '', size: b, needs: false, wanted: true },
-  ]
-  chain.value = false
+  write(start())
+})
+const draft = useDraft({
+  name: () => (visible.value ? `split of ${key.value}` : undefined),
+  read: () => ({ parts: parts.value, chain: chain.value }),
+  start,
+  write,
 })
 const amountOf = (text: string) => (text === '' || text === null ? undefined : Number(text))
 const sum = computed(() => parts.value.reduce((n, p) => n + (amountOf(p.size) ?? 0), 0))
@@ -53,16 +71,19 @@ async function split(): Promise<void> {
   }))
   const done = await backlog.edit({ do: 'split', key: key.value, parts: body, chain: chain.value })
   busy.value = false
-  if (done) visible.value = false
+  if (!done) return
+  draft.saved()
+  visible.value = false
 }
 </script>
 
 <template>
   <Dialog v-model:visible="visible" modal :header="`Split ${key}`" :style="{ width: '700px' }">
     <form class="form" @submit.prevent="split">
+      <DraftLine :draft="draft" />
       <p class="quiet">
-        The first part stays {{ key }}, with its history, comments and place. The others are new, below it, in
-        the same team, release and iteration.
+        The first part stays {{ key }} and keeps its history, comments, tasks and checks. The others are
+        copies of it, placed below it, with nothing done yet.
       </p>
       <table class="table">
         <thead>

@@ -4,6 +4,8 @@ import { answer, client } from '@/api/client'
 import DateField from '@/ui/DateField.vue'
 import { percent } from '@/ui/format'
 import { useProgram } from '@/line/program'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 import { useQuestion } from './useQuestion'
 
 /** What is promised, to whom, by when: with the odds that this day has before anything is noted. Escape leaves it. */
@@ -19,6 +21,15 @@ const date = ref(props.date ?? works.value.find((w) => w.of === of.value)?.date 
 const made = ref(store.today)
 const to = ref('')
 const note = ref('')
+const draft = useDraft({
+  name: () => 'promise',
+  read: () => ({ to: to.value, note: note.value }),
+  start: () => ({ to: '', note: '' }),
+  write: (typed) => {
+    to.value = typed.to
+    note.value = typed.note
+  },
+})
 /** A release or a milestone, as the server takes it. */
 const promised = computed(() => {
   const [kind, key] = of.value.split(/:(.*)/)
@@ -53,12 +64,14 @@ async function give(): Promise<void> {
     ...(made.value !== store.today && { made: made.value }),
     ...(note.value.trim() && { note: note.value.trim() }),
   })
+  if (done) draft.saved()
   if (done?.keys[0]) emit('given', done.keys[0])
 }
 </script>
 
 <template>
   <form class="promise" aria-label="Promise a date" @submit.prevent="give" @keydown.esc.stop="emit('leave')">
+    <DraftLine :draft="draft" />
     <label
       >What
       <select v-model="of" class="in" @change="date = works.find((w) => w.of === of)?.date ?? date">

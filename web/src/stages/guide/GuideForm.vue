@@ -2,6 +2,8 @@
 import { ref, watch } from 'vue'
 import type { OwnGuide } from '@/api/types'
 import { useProgram } from '@/line/program'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 /** What the program says of a step in its own words: for all, or for a role. */
 const props = defineProps<{ stage: OwnGuide['stage'] }>()
@@ -11,21 +13,31 @@ const roles = ['', 'program manager', 'team lead', 'member', 'viewer'] as const
 const role = ref<(typeof roles)[number]>('')
 const mine = (g: OwnGuide) => g.stage === props.stage && (g.role ?? '') === role.value
 const text = ref('')
-watch(role, () => (text.value = store.program.guides?.find(mine)?.text ?? ''), { immediate: true })
+const said = () => store.program.guides?.find(mine)?.text ?? ''
+watch(role, () => (text.value = said()), { immediate: true })
+const draft = useDraft({
+  name: () => `guidance of ${props.stage} for ${role.value || 'all'}`,
+  read: () => text.value,
+  start: said,
+  write: (typed) => (text.value = typed),
+})
 
 async function keep(): Promise<void> {
   const others = (store.program.guides ?? []).filter((g) => !mine(g))
-  const said = text.value.trim()
-  const value = said ? [...others, { stage: props.stage, role: role.value || undefined, text: said }] : others
+  const now = text.value.trim()
+  const value = now ? [...others, { stage: props.stage, role: role.value || undefined, text: now }] : others
   const done = await store.apply('Guidance in own words', [
     { op: 'set', kind: 'program', field: 'guides', value: value.length ? value : null },
   ])
-  if (done) emit('close')
+  if (!done) return
+  draft.saved()
+  emit('close')
 }
 </script>
 
 <template>
   <form class="form" @submit.prevent="keep">
+    <DraftLine :draft="draft" />
     <label class="field"
       ><span class="label">For whom</span>
       <select v-model="role" class="chip" autofocus>

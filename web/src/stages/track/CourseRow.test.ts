@@ -19,14 +19,14 @@ async function stage() {
   const edited = new Promise(
     (resolve) => (answer = () => resolve({ undo: '', redo: '', keys: [], notes: [] })),
   )
-  for (const path of ['changes', 'intents']) answers[`/api/v1/programs/1/${path}`] = edited
+  for (const path of ['changes', 'do/take-to-step']) answers[`/api/v1/programs/1/${path}`] = edited
   const host = drawn({ render: () => [h(TrackStage), h('input', { id: 'elsewhere' })] }, {}, pinia)
   const row = () => host.querySelector<HTMLElement>('li[data-item="x"]')!
   await eventually(() => expect(row()).toBeTruthy())
   row().focus()
   /** Answers the edit, once it was asked for. */
   const heard = async () => {
-    await eventually(() => expect(asked.some((a) => /changes|intents/.test(a.path))).toBe(true))
+    await eventually(() => expect(asked.some((a) => /changes|take-to-step/.test(a.path))).toBe(true))
     answer()
     await new Promise((resolve) => setTimeout(resolve))
   }

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
-import type { TrackStep } from '@/api/types'
+import type { Outcome, Question, TrackStep } from '@/api/types'
 import { useProgram } from '@/line/program'
 import { factsOf, smallProgram } from '@/line/testing'
 import { eventually } from '@/ui/testing'
@@ -10,22 +10,24 @@ import { useTrack } from './track'
 import { daysSince, isScope, stepText } from './words'
 
 const sent: unknown[] = []
-const applied: unknown[] = []
+/** What was meant, and what the server asks of it next. */
+const meant: unknown[] = []
+let asks: Question | undefined
 beforeEach(() => {
   setActivePinia(createPinia())
   sent.length = 0
-  applied.length = 0
+  meant.length = 0
+  asks = undefined
   const store = useProgram()
   store.program = smallProgram()
   store.facts = factsOf(store.program)
   store.mine = { role: 'program manager', author: '1', teams: [], rights: [] }
   store.id = 1
-  vi.spyOn(store, 'apply').mockImplementation((label, changes) => {
-    applied.push([
-      label,
-      ...changes.map((c) => [c.op, c.kind, c.field, c.op === 'set' ? c.value : undefined]),
-    ])
-    return Promise.resolve(true)
+  vi.spyOn(store, 'mean').mockImplementation((intent) => {
+    meant.push(intent)
+    const out = { ask: asks, changes: asks ? 0 : 1 } as Outcome
+    asks = undefined
+    return Promise.resolve(out)
   })
   vi.spyOn(store, 'setItem').mockImplementation((item, field, value, label) => {
     sent.push([item.key, field, value, label])
@@ -48,31 +50,46 @@ it('shows the items of the teams in view, and takes one along its course', async
   expect(track.rows.some((r) => r.item.key === 'gone')).toBe(false)
   expect(row.chance).toBe(0.5)
   await track.move(row, 1)
-  expect(applied).toEqual([[`${row.item.key} doing`, ['set', 'item', 'state', 'doing']]])
+  expect(meant).toEqual([{ do: 'take-to-step', item: row.item.key, to: 1 }])
   await track.move(row, -1)
   await track.move(row, row.at)
-  expect(applied).toHaveLength(1)
+  expect(meant).toHaveLength(1)
   store.mine = { role: 'viewer', author: '', teams: [], rights: [] }
   await track.move(row, 1)
-  expect(applied).toHaveLength(1)
+  expect(meant).toHaveLength(1)
   track.teams = [[...store.teams.keys()][0]]
   expect(track.sections).toHaveLength(1)
 })
 
-it('asks why an item is sent back, and what blocks it', async () => {
+it('asks what the server asks of a step, and what blocks an item', async () => {
   const track = useTrack()
   await eventually(() => expect(track.rows.length).toBeGreaterThan(0))
   const row = { ...track.rows[0], at: 2 }
+  const to = { do: 'take-to-step', item: row.item.key, to: 1 }
+  asks = { text: 'Sent back, why', field: 'why', answer: '', answers: [] }
   await track.move(row, 1)
-  expect(track.asked).toEqual({ item: row.item.key, what: 'back', text: '', to: 1 })
-  expect(applied).toEqual([])
+  expect(track.asked).toMatchObject({ item: row.item.key, text: '', of: { to: 1 } })
   track.asked!.text = ' It flickers '
+  asks = { text: 'Full', field: 'over', answer: '', answers: [{ value: 'true', text: 'Yes' }] }
   await track.reply()
-  const state = ['set', 'item', 'state', 'doing']
-  expect(applied).toEqual([[`${row.item.key} sent back`, state, ['add', 'comment', undefined, undefined]]])
-  await track.move(row, 1)
-  await track.reply()
-  expect(applied[1]).toEqual([`${row.item.key} sent back`, state])
+  expect(track.asked?.of?.ask.text).toBe('Full')
+  await track.reply('true')
+  expect(track.asked).toBeUndefined()
+  expect(meant).toEqual([
+    to,
+    { ...to, step: { why: 'It flickers' } },
+    { ...to, step: { why: 'It flickers', over: true } },
+  ])
+
+  // After the last task it goes on to the step that is the answer.
+  asks = { text: 'All done', field: 'to', answer: '', answers: [{ value: '3', text: 'On to review' }] }
+  row.item = { ...row.item, tasks: [{ title: 'Wire' }] }
+  await track.work(row, 0, { done: true })
+  await track.reply('3')
+  expect(meant.slice(3)).toEqual([
+    { do: 'work-on-task', item: row.item.key, task: 0, title: 'Wire', done: true },
+    { ...to, to: 3 },
+  ])
   track.askBlocked(row)
   track.asked!.text = 'No boat'
   await track.reply()
@@ -82,7 +99,7 @@ it('asks why an item is sent back, and what blocks it', async () => {
   expect(sent).toHaveLength(1)
 })
 
-it('goes by the steps of the program, and asks before one holds more than it is to', async () => {
+it('goes by the steps of the program', async () => {
   const track = useTrack()
   const store = useProgram()
   await eventually(() => expect(track.rows.length).toBeGreaterThan(2))
@@ -104,20 +121,6 @@ it('goes by the steps of the program, and asks before one holds more than it is 
     people: [{ key: 'ann', name: 'Ann' }],
   }
   expect(track.rows.slice(0, 3).map((r) => r.at)).toEqual([2, 1, 0])
-  await track.move(track.rows[2], 1)
-  const key = track.rows[2].item.key
-  expect(applied).toEqual([
-    [`${key} building`, ['set', 'item', 'state', 'doing'], ['set', 'item', 'step', 'building']],
-  ])
-  await track.move(track.rows[1], 2)
-  expect(track.asked).toEqual({ item: track.rows[1].item.key, what: 'full', text: '', to: 2 })
-  expect(applied).toHaveLength(1)
-  await track.reply()
-  expect(applied[1]).toEqual([`${track.rows[1].item.key} trial`, ['set', 'item', 'step', 'trial']])
-  // Where the step has gone meanwhile, nothing is done.
-  track.asked = { item: track.rows[1].item.key, what: 'full', text: '', to: 9 }
-  await track.reply()
-  expect(applied).toHaveLength(2)
   expect(track.passed.flat()).toEqual([])
   store.program = {
     ...store.program,

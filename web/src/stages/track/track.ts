@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, nextTick, ref } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Change, Course, Item, Task, UnderWay } from '@/api/types'
-import { courseOf, stepOf, titleOf } from '@/line/course'
+import type { Course, Item, StepAnswers, Task, UnderWay } from '@/api/types'
+import { courseOf, stepOf } from '@/line/course'
+import { withAnswer, type StepAsked } from '@/line/stepAsked'
 import { useAnswer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { useShownView } from '@/views/shownView'
@@ -35,13 +36,12 @@ export interface Row {
   chance?: number
 }
 
-/** A question about an item: what blocks it, why it is sent back, whether a step may hold more, whether it goes on. */
+/** A question about an item: what blocks it, or what is to be known before it goes to a step. */
 export interface Asked {
   item: string
-  what: 'blocked' | 'back' | 'full' | 'on'
   text: string
-  /** The step that it would go to. */
-  to?: number
+  /** Missing: what blocks it. */
+  of?: StepAsked
 }
 
 /** An iteration under way with its rows, the most important first. */
@@ -179,37 +179,12 @@ export const useTrack = defineStore('track', () => {
   const asked = ref<Asked>()
   const mayBlock = (item: Item) => store.may({ op: 'set', kind: 'item', key: item.key, field: 'blocked' })
 
-  /**
-   * Takes an item to another step. Of one that goes from review back to work it is asked why, of
-   * one that comes to where its team has as many as there are to be, whether it shall.
-   */
-  async function move({ item, at }: Row, to: number): Promise<void> {
-    const step = course.value[to]
-    if (!step || to === at || !mayMove(item)) return
-    const there = rows.value.filter((r) => r.at === to && r.item.team === item.team).length
-    if (course.value[at].state === 'review' && step.state === 'doing')
-      asked.value = { item: item.key, what: 'back', text: '', to }
-    else if (step.most && there >= step.most) asked.value = { item: item.key, what: 'full', text: '', to }
-    else await put(item, to)
+  /** Takes an item to another step, once what the server asks about that is answered. */
+  async function move({ item, at }: Row, to: number, step?: StepAnswers): Promise<void> {
+    if (!course.value[to] || to === at || !mayMove(item)) return
+    const ask = (await store.mean({ do: 'take-to-step', item: item.key, to, step }, {}, { asks: true }))?.ask
+    if (ask) asked.value = { item: item.key, text: '', of: { ask, to, step: step ?? {} } }
   }
-
-  /** The changes that put an item at a step. */
-  function putting(item: Item, to: number): Change[] {
-    const { state, name } = course.value[to]
-    const set = (field: 'state' | 'step', value: unknown): Change => ({
-      op: 'set',
-      kind: 'item',
-      key: item.key,
-      field,
-      value,
-    })
-    return [
-      ...(state === (item.state || 'todo') ? [] : [set('state', state)]),
-      ...(name === (item.step ?? '') ? [] : [set('step', name || null)]),
-    ]
-  }
-  const put = (item: Item, to: number): Promise<boolean> =>
-    store.apply(`${item.key} ${titleOf(course.value[to])}`, putting(item, to))
 
   /** The items whose tasks are unfolded, beside all of them where all are. */
   const unfolded = ref(new Set<string>())
@@ -232,55 +207,38 @@ export const useTrack = defineStore('track', () => {
     task: number,
     how: { done?: boolean; hoursLeft?: number },
   ): Promise<void> {
-    const tasks = item.tasks ?? []
-    const last = how.done && tasks.every((t, i) => t.done || i === task)
-    const did = await store.mean({
-      do: 'work-on-task',
-      item: item.key,
-      task,
-      title: tasks[task].title,
-      ...how,
-    })
-    const next = course.value[at + 1]
-    if (did && last && next && next.state !== 'done' && mayMove(item))
-      asked.value = { item: item.key, what: 'on', text: '', to: at + 1 }
+    const did = await store.mean(
+      { do: 'work-on-task', item: item.key, task, title: (item.tasks ?? [])[task].title, ...how },
+      {},
+      { asks: true },
+    )
+    if (did?.ask && mayMove(item))
+      asked.value = { item: item.key, text: '', of: { ask: did.ask, to: at, step: {} } }
   }
 
   function askBlocked({ item }: Row): void {
-    if (mayBlock(item)) asked.value = { item: item.key, what: 'blocked', text: item.blocked ?? '' }
+    if (mayBlock(item)) asked.value = { item: item.key, text: item.blocked ?? '' }
   }
 
   /** Makes the edit of what was answered; the question is gone at once. */
-  async function reply(): Promise<void> {
+  async function reply(value?: string): Promise<void> {
     const now = asked.value
     const item = now && store.items.get(now.item)
     asked.value = undefined
     if (!item) return
-    const why = now.text.trim()
-    if (now.what === 'blocked') {
-      if (why !== (item.blocked ?? ''))
-        await store.setItem(
-          item,
-          'blocked',
-          why,
-          why ? `${item.key} is blocked` : `${item.key} is free again`,
-        )
-      return
-    }
-    // Somebody may have changed the steps meanwhile: then it stays where it is.
-    if (now.to === undefined || !course.value[now.to]) return
-    if (now.what === 'full' || now.what === 'on') {
-      await put(item, now.to)
-      return
-    }
-    const changes = putting(item, now.to)
-    if (why && store.may({ op: 'add', kind: 'comment', in: item.key })) {
-      const key = crypto.randomUUID()
-      // The server signs it and says when.
-      const value = { key, item: item.key, by: '', text: `Sent back: ${why}` }
-      changes.push({ op: 'add', kind: 'comment', in: item.key, key, value })
-    }
-    await store.apply(`${item.key} sent back`, changes)
+    const text = now.text.trim()
+    if (now.of) {
+      const { ask, to, step } = now.of
+      const row = { item, at: stepOf(course.value, item) } as Row
+      const answers = withAnswer(step, ask, value ?? text)
+      await move(row, answers ? to : Number(value), answers)
+    } else if (text !== (item.blocked ?? ''))
+      await store.setItem(
+        item,
+        'blocked',
+        text,
+        text ? `${item.key} is blocked` : `${item.key} is free again`,
+      )
   }
 
   return {

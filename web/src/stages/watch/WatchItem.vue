@@ -49,22 +49,24 @@ const words = computed(() => {
   switch (asked.value?.what) {
     case 'blocked':
       return { label: 'Blocked by (empty: it is not)', go: 'Keep' }
-    case 'back':
-      return { label: 'Sent back, why', go: 'Send back', people: props.row.program.people }
     case 'hours': {
       const task = watch.taskOf(props.row)
       return { label: `Hours today on ${task ? task.title : item.value.item}, as 2 or 1:30`, go: 'Enter' }
     }
-    case 'on':
-      return { label: `All its tasks are done.`, go: `On to ${on.value}`, leave: 'Leave it' }
+    case 'step': {
+      const { text, answers } = asked.value.of!.ask
+      if (answers.length) return { label: text, answers, leave: 'Cancel' }
+      return { label: text, go: 'Send back', people: props.row.program.people }
+    }
     default:
       return { label: `About ${item.value.item}`, go: 'Say it', people: props.row.program.people }
   }
 })
 /** The keyboard is back on the row at once, and follows it where the answer takes it. */
-async function answered(make: boolean): Promise<void> {
+async function answered(make: boolean, value?: string): Promise<void> {
   const { id } = props.row
-  const did = make ? watch.reply() : Promise.resolve((watch.asked = undefined))
+  const did = make ? watch.reply(value) : Promise.resolve()
+  watch.asked = undefined
   await Promise.all([watch.focus(id), watch.stayOn(id, did)])
 }
 </script>
@@ -118,7 +120,13 @@ async function answered(make: boolean): Promise<void> {
       @keep="answered(true)"
       @leave="answered(false)"
     />
-    <AskText v-else-if="asked" class="asks" v-bind="words" @keep="answered(true)" @leave="answered(false)" />
+    <AskText
+      v-else-if="asked"
+      class="asks"
+      v-bind="words"
+      @keep="answered(true, $event)"
+      @leave="answered(false)"
+    />
     <TaskList
       v-if="item.tasks.length && list !== 'review'"
       class="tasks"

@@ -1,12 +1,15 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it, vi } from 'vitest'
+import type { Question } from '@/api/types'
 import { found } from './testing'
 import { useWatch } from './watch'
 
 /** What was sent: the name of each intent and what it says. */
 const sent: [string, unknown][] = []
 let refuse = ''
+/** What the server asks of the next intent. */
+let asks: Question | undefined
 beforeEach(() => {
   setActivePinia(createPinia())
   sent.length = 0
@@ -16,37 +19,38 @@ beforeEach(() => {
     const body = (await request.json()) as { revision: number; intent: unknown }
     expect(body.revision).toBe(5)
     sent.push([request.url.replace(/.*\/programs\//, ''), body.intent])
-    return refuse ? Response.json({ status: 409, detail: refuse }, { status: 409 }) : Response.json({})
+    if (refuse) return Response.json({ status: 409, detail: refuse }, { status: 409 })
+    const ask = asks
+    asks = undefined
+    return Response.json({ ask })
   })
 })
-
-const set = (key: string, field: string, value: unknown) => ({ op: 'set', kind: 'item', key, field, value })
 
 it('takes what is one’s own along its course, in its own program', async () => {
   const watch = useWatch()
   await watch.load()
   expect(watch.rows.map((r) => r.id)).toEqual(['7/A', '7/B', '7/C'])
   await watch.move(watch.rows[0], 2)
-  expect(sent).toEqual([
-    [
-      '7/do/make',
-      { label: 'A sea trial', changes: [set('A', 'state', 'doing'), set('A', 'step', 'sea trial')] },
-    ],
-  ])
+  expect(sent).toEqual([['7/do/take-to-step', { item: 'A', to: 2 }]])
   await watch.move(watch.rows[0], -1)
   await watch.move(watch.rows[1], 2) // another's
   expect(sent).toHaveLength(1)
 })
 
-it('asks why an item is sent back, and says so', async () => {
+it('asks what the server asks of a step, and says so', async () => {
   const watch = useWatch()
   await watch.load()
+  asks = { text: 'Sent back, why', field: 'why', answer: '', answers: [] }
   await watch.move(watch.rows[2], 2)
-  expect(watch.asked).toEqual({ row: '7/C', what: 'back', text: '' })
+  expect(watch.asked).toMatchObject({ row: '7/C', what: 'step', text: '' })
   watch.asked!.text = ' Too dim '
   await watch.reply()
-  const { changes } = sent[0][1] as { changes: { field?: string; value: { text?: string } }[] }
-  expect(changes.map((c) => c.field ?? c.value.text)).toEqual(['state', 'step', 'Sent back: Too dim'])
+  expect(sent[1][1]).toEqual({ item: 'C', to: 2, step: { why: 'Too dim' } })
+  asks = { text: 'Open', field: 'tasks', answer: '', answers: [{ value: 'done', text: 'Mark as done' }] }
+  await watch.move(watch.rows[2], 4)
+  expect(watch.asked?.text).toBeUndefined()
+  await watch.reply('done')
+  expect(sent[3][1]).toEqual({ item: 'C', to: 4, step: { tasks: 'done' } })
 })
 
 it('says how tasks go, and after the last one asks whether the item goes on', async () => {
@@ -57,10 +61,11 @@ it('says how tasks go, and after the last one asks whether the item goes on', as
   await watch.work(b, b.item.tasks[0], { done: true })
   expect(sent[0]).toEqual(['7/do/work-on-task', { item: 'B', task: 0, title: 'Wire', done: true }])
   expect(watch.asked).toBeUndefined()
+  asks = { text: 'All done', field: 'to', answer: '', answers: [{ value: '2', text: 'On to sea trial' }] }
   await watch.work(a, a.item.tasks[1], { done: true })
-  expect(watch.asked).toEqual({ row: '7/A', what: 'on' })
-  await watch.reply()
-  expect(sent[2][1]).toMatchObject({ label: 'A sea trial' })
+  expect(watch.asked).toMatchObject({ row: '7/A', what: 'step' })
+  await watch.reply('2')
+  expect(sent[2]).toEqual(['7/do/take-to-step', { item: 'A', to: 2 }])
 })
 
 it('enters hours of today, on the one task that is one’s own to do', async () => {

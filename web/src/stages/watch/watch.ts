@@ -3,9 +3,18 @@ import { computed, nextTick, ref, shallowRef } from 'vue'
 import { answer, client, wordsOf } from '@/api/client'
 import { say, type Intent } from '@/api/intents'
 import { newest } from '@/api/newest'
-import type { Change, Task, Watch, WatchItem, WatchProgram, WatchTask } from '@/api/types'
-import { titleOf } from '@/line/course'
+import type {
+  Change,
+  Outcome,
+  StepAnswers,
+  Task,
+  Watch,
+  WatchItem,
+  WatchProgram,
+  WatchTask,
+} from '@/api/types'
 import { readHours, type Typed } from '@/line/hoursText'
+import { withAnswer, type StepAsked } from '@/line/stepAsked'
 
 /** An item that concerns who is signed in, in its program. */
 export interface Row {
@@ -17,9 +26,11 @@ export interface Row {
 /** A question about an item, in its row. */
 export interface Asked {
   row: string
-  what: 'blocked' | 'back' | 'comment' | 'hours' | 'on'
-  /** Undefined where only a yes is asked for. */
+  what: 'blocked' | 'comment' | 'hours' | 'step'
+  /** Undefined where it is one of a few answers. */
   text?: string
+  /** What is to be known before it goes to a step. */
+  of?: StepAsked
 }
 
 /** What concerns who is signed in, across programs, and what they do about it. */
@@ -76,15 +87,17 @@ export const useWatch = defineStore('watch', () => {
     if (next) await focus(next)
   }
 
-  async function mean(program: WatchProgram, intent: Intent): Promise<boolean> {
+  /** What came of an intent in a program; undefined where it was refused, which is then shown. */
+  async function mean(program: WatchProgram, intent: Intent): Promise<Outcome | undefined> {
     failure.value = ''
+    let did: Outcome | undefined
     try {
-      await say(program.id, intent, { revision: program.revision })
+      did = await say(program.id, intent, { revision: program.revision })
     } catch (error) {
       failure.value = wordsOf(error)
     }
     await load()
-    return !failure.value
+    return failure.value ? undefined : did
   }
   const make = (row: Row, label: string, changes: Change[]) =>
     mean(row.program, { do: 'make', label: `${row.item.item} ${label}`, changes })
@@ -106,37 +119,32 @@ export const useWatch = defineStore('watch', () => {
   const mayWork = (row: Row, task: Task) =>
     (!!task.owner && !!(task as WatchTask).mine) || row.program.works.includes(row.item.item)
 
-  const step = (row: Row, at: number) => row.program.course[at]
-  const putting = (row: Row, to: number): Change[] => {
-    const { state, name } = step(row, to)
-    return [set(row, 'state', state), set(row, 'step', name || null)]
+  /** Takes an item to another step, once what the server asks about that is answered. */
+  async function move(row: Row, to: number, step?: StepAnswers): Promise<void> {
+    if (!row.program.course[to] || to === row.item.at || !mayMove(row)) return
+    asks(row, to, step, await mean(row.program, { do: 'take-to-step', item: row.item.item, to, step }))
   }
-
-  /** Takes an item to another step; of one that goes from review back to work it is asked why. */
-  async function move(row: Row, to: number): Promise<void> {
-    if (!step(row, to) || to === row.item.at || !mayMove(row)) return
-    if (row.item.state === 'review' && step(row, to).state === 'doing')
-      asked.value = { row: row.id, what: 'back', text: '' }
-    else await make(row, titleOf(step(row, to)), putting(row, to))
+  function asks(row: Row, to: number, step: StepAnswers = {}, did?: Outcome): void {
+    if (!did?.ask) return
+    const text = did.ask.answers.length ? undefined : ''
+    asked.value = { row: row.id, what: 'step', text, of: { ask: did.ask, to, step } }
   }
 
   /** Says how a task goes; after the last one it is asked whether the item goes on. */
   async function work(row: Row, task: WatchTask, how: { done?: boolean; hoursLeft?: number }): Promise<void> {
-    const last = how.done && row.item.tasks.every((t) => t.done || t.at === task.at)
-    const done = await mean(row.program, {
+    const did = await mean(row.program, {
       do: 'work-on-task',
       item: row.item.item,
       task: task.at,
       title: task.title,
       ...how,
     })
-    if (done && last && mayMove(row) && row.item.state !== 'review' && step(row, row.item.at + 1))
-      asked.value = { row: row.id, what: 'on' }
+    if (mayMove(row)) asks(row, row.item.at, {}, did)
   }
 
   /** Enters hours of today on an item, or on a task of it; what is left of that gets less. */
   async function spend(row: Row, task: WatchTask | undefined, { hours, note }: Typed): Promise<boolean> {
-    return mean(row.program, {
+    return !!(await mean(row.program, {
       do: 'enter-time',
       person: row.program.person,
       date: row.program.today,
@@ -147,7 +155,7 @@ export const useWatch = defineStore('watch', () => {
       add: true,
       less: !!task && mayWork(row, task),
       note,
-    })
+    }))
   }
   /** What hours on an item are on, where no task is named: the one task of one's own that is to do. */
   function taskOf(row: Row): WatchTask | undefined {
@@ -161,17 +169,19 @@ export const useWatch = defineStore('watch', () => {
   }
 
   /** Makes the edit of what was answered. */
-  async function reply(): Promise<void> {
+  async function reply(value?: string): Promise<void> {
     const now = asked.value
     asked.value = undefined
     const row = rows.value.find((r) => r.id === now?.row)
     if (!row || !now) return
     const text = (now.text ?? '').trim()
-    const { course } = row.program
     switch (now.what) {
-      case 'on':
-        await make(row, titleOf(course[row.item.at + 1]), putting(row, row.item.at + 1))
+      case 'step': {
+        const { ask, to, step } = now.of!
+        const answers = withAnswer(step, ask, value ?? text)
+        await move(row, answers ? to : Number(value), answers)
         return
+      }
       case 'blocked':
         if (text !== (row.item.blocked ?? ''))
           await make(row, text ? 'is blocked' : 'is free again', [set(row, 'blocked', text)])
@@ -185,13 +195,6 @@ export const useWatch = defineStore('watch', () => {
       case 'comment':
         if (text) await make(row, 'commented', [comment(row, text)])
         return
-      case 'back': {
-        const to = course.findLastIndex((s) => s.state === 'doing')
-        await make(row, 'sent back', [
-          ...putting(row, to),
-          ...(text ? [comment(row, `Sent back: ${text}`)] : []),
-        ])
-      }
     }
   }
 

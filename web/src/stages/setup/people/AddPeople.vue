@@ -5,6 +5,8 @@ import { computed, ref, watch } from 'vue'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import { rolesKnown } from '@/line/roles'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 /** Several people at once, a line each. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -12,9 +14,15 @@ const store = useProgram()
 const proposals = useProposals()
 const text = ref('')
 const problems = ref<string[]>([])
-watch(visible, () => {
-  text.value = ''
+watch(visible, (now) => {
+  if (now) text.value = ''
   problems.value = []
+})
+const draft = useDraft({
+  name: () => (visible.value ? 'people' : undefined),
+  read: () => text.value,
+  start: () => '',
+  write: (typed) => (text.value = typed),
 })
 const roles = computed(() => rolesKnown(store.program))
 const example = computed(() => {
@@ -34,7 +42,10 @@ async function add(): Promise<void> {
     { do: 'add-people', text: text.value },
     {
       atOnce: true,
-      agreed: () => (visible.value = false),
+      agreed: () => {
+        draft.saved()
+        visible.value = false
+      },
       failed: (problem) => {
         problems.value = (problem?.errors ?? []).map((d) => `${d.location}: ${d.message}`)
         if (!problems.value.length && problem?.detail) problems.value = [problem.detail]
@@ -56,6 +67,7 @@ async function add(): Promise<void> {
       <ul v-if="problems.length" class="failure" role="alert">
         <li v-for="p in problems" :key="p">{{ p }}</li>
       </ul>
+      <DraftLine :draft="draft" />
       <textarea
         v-model="text"
         autofocus

@@ -2,12 +2,14 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, reactive, ref, watch } from 'vue'
-import type { Change, DayOff } from '@/api/types'
+import type { Change, DayOff, Person } from '@/api/types'
 import RolesField from '@/line/RolesField.vue'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
 import { dayNames } from '@/ui/dates'
+import { stillTyped, useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ person?: string }>()
@@ -27,20 +29,36 @@ const daysOff = ref<DayOff[]>([])
 const off = reactive({ from: '', to: '', name: '' })
 const file = ref<HTMLInputElement>()
 
-function fill(): void {
-  const p = person.value
-  if (!p) return
-  Object.assign(form, {
-    name: p.name,
-    roles: (p.roles ?? []).join(', '),
-    hours: p.hoursPerDay || 8,
-    weekdays: p.weekdays?.length ? [...p.weekdays] : [1, 2, 3, 4, 5],
-    openSeat: !!p.openSeat,
-    calendar: p.calendar ?? '',
-  })
-  daysOff.value = (p.daysOff ?? []).map((d) => ({ ...d }))
+/** What stands in the form of a person of whom nothing was changed. */
+const formOf = (p: Person) => ({
+  name: p.name,
+  roles: (p.roles ?? []).join(', '),
+  hours: p.hoursPerDay || 8,
+  weekdays: p.weekdays?.length ? [...p.weekdays] : [1, 2, 3, 4, 5],
+  openSeat: !!p.openSeat,
+  calendar: p.calendar ?? '',
+  daysOff: (p.daysOff ?? []).map((d) => ({ ...d })),
+})
+const typed = () => ({ ...form, daysOff: daysOff.value })
+function write({ daysOff: days, ...rest }: ReturnType<typeof formOf>): void {
+  Object.assign(form, rest)
+  daysOff.value = days
 }
-watch([visible, person], fill, { immediate: true })
+watch(
+  [visible, person],
+  ([open, now], [wasOpen, before]) => {
+    if (!now) return
+    const is = formOf(now)
+    write(open && wasOpen && before?.key === now.key ? stillTyped(formOf(before), is, typed()) : is)
+  },
+  { immediate: true },
+)
+const draft = useDraft({
+  name: () => (visible.value && person.value ? `person ${person.value.key}` : undefined),
+  read: typed,
+  start: () => formOf(person.value!),
+  write,
+})
 
 const list = (text: string) =>
   text
@@ -76,7 +94,10 @@ async function save(): Promise<void> {
   if (off.from) addDayOff()
   const only = changes.value.length === 1 && changes.value[0].field === 'daysOff'
   const label = only ? `Days off of ${form.name}` : `Person ${form.name}`
-  if (await store.apply(label, changes.value)) visible.value = false
+  if (await store.apply(label, changes.value)) {
+    draft.saved()
+    visible.value = false
+  }
 }
 const show = async (body: Parameters<typeof proposals.propose>[0]) => {
   if (await proposals.propose(body)) visible.value = false
@@ -92,6 +113,7 @@ async function read(event: Event): Promise<void> {
 <template>
   <Dialog v-model:visible="visible" modal :header="person?.name" :style="{ width: '560px' }">
     <form v-if="person" class="form" @submit.prevent="save">
+      <DraftLine :draft="draft" />
       <div class="row">
         <div class="field wide">
           <label for="p-name">Name</label>

@@ -8,6 +8,8 @@ import ItemPicker from '@/line/ItemPicker.vue'
 import { useProgram } from '@/line/program'
 import { useProposals } from '@/line/proposals'
 import DateField from '@/ui/DateField.vue'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ milestone: string }>()
@@ -18,19 +20,19 @@ const known = computed(() => all.value.find((m) => m.key === props.milestone))
 const may = computed(() => store.may({ op: 'set', kind: 'milestone', key: props.milestone }))
 const form = reactive({ name: '', date: '', releases: [] as string[], needs: [] as string[] })
 
-watch(
-  visible,
-  () => {
-    const m = known.value
-    Object.assign(form, {
-      name: m?.name ?? '',
-      date: m?.date ?? '',
-      releases: [...(m?.releases ?? [])],
-      needs: [...(m?.needs ?? [])],
-    })
-  },
-  { immediate: true },
-)
+const start = () => ({
+  name: known.value?.name ?? '',
+  date: known.value?.date ?? '',
+  releases: [...(known.value?.releases ?? [])],
+  needs: [...(known.value?.needs ?? [])],
+})
+watch(visible, () => Object.assign(form, start()), { immediate: true })
+const draft = useDraft({
+  name: () => (visible.value ? `milestone ${props.milestone || 'new'}` : undefined),
+  read: () => ({ ...form }),
+  start,
+  write: (typed) => Object.assign(form, typed),
+})
 
 async function save(): Promise<void> {
   const { needs } = form
@@ -51,7 +53,10 @@ async function save(): Promise<void> {
   const changes: Change[] = known.value
     ? (['name', 'date', 'releases', 'needs'] as const).map(set)
     : [{ op: 'add', kind: 'milestone', key, value }]
-  if (await store.apply(`Milestone ${value.name}`, changes)) visible.value = false
+  if (await store.apply(`Milestone ${value.name}`, changes)) {
+    draft.saved()
+    visible.value = false
+  }
 }
 const remove = async () => {
   if (await proposals.make({ do: 'remove', ref: { kind: 'milestone', key: props.milestone } }))
@@ -67,6 +72,7 @@ const remove = async () => {
     :style="{ width: '440px' }"
   >
     <form class="form" @submit.prevent="save">
+      <DraftLine :draft="draft" />
       <div class="row">
         <div class="field wide">
           <label for="m-name">Name</label>

@@ -6,6 +6,8 @@ import { freeKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import AddedLine from '@/stages/setup/AddedLine.vue'
 import DateField from '@/ui/DateField.vue'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ made: [key: string] }>()
@@ -14,9 +16,16 @@ const nameField = ref<HTMLInputElement>()
 /** The release that was just added. */
 const added = ref('')
 const form = reactive({ name: '', start: '', due: '' })
-watch(visible, () => {
+const empty = () => ({ name: '', start: store.today, due: '' })
+watch(visible, (now) => {
   added.value = ''
-  Object.assign(form, { name: '', start: store.today, due: '' })
+  if (now) Object.assign(form, empty())
+})
+const draft = useDraft({
+  name: () => (visible.value ? 'new release' : undefined),
+  read: () => ({ ...form }),
+  start: empty,
+  write: (typed) => Object.assign(form, typed),
 })
 
 async function save(): Promise<void> {
@@ -28,6 +37,7 @@ async function save(): Promise<void> {
   // The form is free for the next one at once: whoever types on loses no letter.
   const kept = { ...form }
   Object.assign(form, { name: '', start: form.due || store.today, due: '' })
+  draft.saved()
   nameField.value?.focus()
   if (await store.apply(`New release ${value.name}`, [{ op: 'add', kind: 'release', key, value }])) {
     added.value = value.name
@@ -40,6 +50,7 @@ async function save(): Promise<void> {
   <Dialog v-model:visible="visible" modal header="New release" :style="{ width: '420px' }">
     <form class="form" @submit.prevent="save">
       <AddedLine :name="added" />
+      <DraftLine :draft="draft" />
       <div class="field">
         <label for="nr-name">Name</label>
         <input

@@ -9,6 +9,8 @@ import { useProposals } from '@/line/proposals'
 import MoveByDates, { type Moved } from '@/line/MoveByDates.vue'
 import DocumentList from './DocumentList.vue'
 import DateField from '@/ui/DateField.vue'
+import { stillTyped, useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 const props = defineProps<{ release: Release }>()
 const emit = defineEmits<{ gone: [] }>()
@@ -23,18 +25,34 @@ const templateName = ref('')
 /** A share in percent; empty where there is none. */
 const percentOf = (share: number | undefined) => (share === undefined ? '' : inPercent(share))
 
-function fill(): void {
-  const r = props.release
-  Object.assign(form, {
-    name: r.name,
-    start: r.start ?? '',
-    due: r.due ?? '',
-    growth: percentOf(r.growth),
-    description: r.description ?? '',
-  })
-  phases.value = (r.phases ?? []).map((p) => ({ ...p }))
+/** What stands in the form of a release of which nothing was changed. */
+const formOf = (r: Release) => ({
+  name: r.name,
+  start: r.start ?? '',
+  due: r.due ?? '',
+  growth: percentOf(r.growth),
+  description: r.description ?? '',
+  phases: (r.phases ?? []).map((p) => ({ ...p })),
+})
+const read = () => ({ ...form, phases: phases.value })
+function write({ phases: all, ...rest }: ReturnType<typeof formOf>): void {
+  Object.assign(form, rest)
+  phases.value = all
 }
-watch(() => props.release, fill, { immediate: true })
+watch(
+  () => props.release,
+  (now, before) => {
+    const is = formOf(now)
+    write(before?.key === now.key ? stillTyped(formOf(before), is, read()) : is)
+  },
+  { immediate: true },
+)
+const draft = useDraft({
+  name: () => `release ${props.release.key}`,
+  read,
+  start: () => formOf(props.release),
+  write,
+})
 
 /** What differs from the release as it is. */
 const changes = computed<Change[]>(() => {
@@ -56,7 +74,11 @@ const changes = computed<Change[]>(() => {
   if (JSON.stringify(phases.value) !== JSON.stringify(r.phases ?? [])) list.push(set('phases', phases.value))
   return list
 })
-const save = () => store.apply(`Release ${form.name.trim()}`, changes.value)
+async function save(): Promise<boolean> {
+  const done = await store.apply(`Release ${form.name.trim()}`, changes.value)
+  if (done) draft.saved()
+  return done
+}
 
 function addPhase(): void {
   const last = phases.value[phases.value.length - 1]
@@ -97,6 +119,7 @@ const remove = () =>
 <template>
   <section class="panel" :aria-label="release.name">
     <form class="form" @submit.prevent="save">
+      <DraftLine :draft="draft" />
       <div class="row">
         <div class="field wide">
           <label for="r-name">Name</label>

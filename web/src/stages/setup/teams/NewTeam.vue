@@ -7,6 +7,8 @@ import { teamKey } from '@/ui/keys'
 import { useProgram } from '@/line/program'
 import AddedLine from '@/stages/setup/AddedLine.vue'
 import { useProposals } from '@/line/proposals'
+import { useDraft } from '@/line/useDraft'
+import DraftLine from '@/ui/DraftLine.vue'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const emit = defineEmits<{ made: [key: string] }>()
@@ -26,18 +28,30 @@ const ownKey = ref(false)
 const added = ref('')
 const taken = computed(() => (store.program.teams ?? []).map((t) => t.key))
 
+/** The form with nothing typed into it: the unit and the cadence are those of the team before. */
+const empty = () => ({
+  name: '',
+  key: '',
+  unit: form.unit,
+  cadence: form.cadence || (cadences.value[0]?.key ?? ''),
+  velocity: '' as number | '',
+})
 const clear = () => {
-  Object.assign(form, {
-    name: '',
-    key: '',
-    velocity: '',
-    cadence: form.cadence || (cadences.value[0]?.key ?? ''),
-  })
+  Object.assign(form, empty())
   ownKey.value = false
 }
-watch(visible, () => {
+watch(visible, (now) => {
   added.value = ''
-  clear()
+  if (now) clear()
+})
+const draft = useDraft({
+  name: () => (visible.value ? 'new team' : undefined),
+  read: () => ({ ...form }),
+  start: empty,
+  write: (typed) => {
+    Object.assign(form, typed)
+    ownKey.value = true
+  },
 })
 watch(
   () => form.name,
@@ -57,6 +71,7 @@ async function save(): Promise<void> {
   // The form is free for the next one at once: whoever types on loses no letter.
   const kept = { ...form }
   clear()
+  draft.saved()
   nameField.value?.focus()
   if (await proposals.make({ do: 'add-team', team })) {
     added.value = team.name
@@ -69,6 +84,7 @@ async function save(): Promise<void> {
   <Dialog v-model:visible="visible" modal header="New team" :style="{ width: '460px' }">
     <form class="form" @submit.prevent="save">
       <AddedLine :name="added" />
+      <DraftLine :draft="draft" />
       <div class="row">
         <div class="field wide">
           <label for="t-name">Name</label>
