@@ -120,7 +120,7 @@ func newSoak(t *testing.T, lasts time.Duration) *soak {
 	}
 	s.attacker = begin("attacker", roles.Manager, 1)
 	s.looks = begin("viewer", roles.Viewer, 1)
-	s.fill(t, db, min(soakMany, int(lasts.Seconds()/2)))
+	s.fill(t, db, min(soakMany, int(2*lasts.Seconds())))
 	hub.Close()
 	require.NoError(t, db.Close())
 	s.start(t, "127.0.0.1:0")

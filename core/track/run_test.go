@@ -362,3 +362,28 @@ func wildEdit(r *rand.Rand, p program.Program) []program.Change {
 	}
 	return []program.Change{one(), one()}
 }
+
+// What changes in an iteration that nobody has started is no change since its start, whatever the day: it begins with what
+// stands in it now, also where it was opened and is planned again.
+func TestAnIterationThatHasNotStarted(t *testing.T) {
+	j := &journal{t: t, p: lamp()}
+	state := func(to program.IterationState) program.Change {
+		return program.SetTo(program.Ref{Kind: program.KindIteration, In: "LC", Key: "LC10"}, "state", to)
+	}
+	j.must(set("B", "size", 4))
+	j.must(state(program.Open))
+	j.must(add(program.Item{Key: "E", Title: "E", Kind: program.Defect, Team: "LC", Size: ptr(1.0), Iteration: "LC10"}))
+	j.must(state(program.Planned))
+	j.must(set("A", "iteration", "LC11"))
+	runs, courses := track.Runs(j.p, []track.Asked{{Team: "LC", Iteration: "LC10", From: noon, Unstarted: true}}, j.events, time.Time{})
+	r := runs[0]
+	assert.Empty(t, r.Steps)
+	assert.Equal(t, r.Total, r.Start)
+	assert.Equal(t, []track.Sum{{}, {}, {}, {}}, []track.Sum{r.Added, r.Removed, r.Grown, r.Shrunk})
+	assert.False(t, courses["E"].Added)
+
+	p := plan.Of(j.p)
+	all := track.Now(p, day("2027-03-05"), j.events, time.Time{}, time.UTC)
+	assert.Equal(t, "LC10", all[0].Iteration)
+	assert.Empty(t, all[0].Steps)
+}

@@ -185,10 +185,10 @@ func (as *answers) retire(b *budget) {
 	}
 }
 
-// computing does something long when it is its turn, as long answers are computed: few wait for that.
-func (l *Line) computing(ctx context.Context, do func() error) error {
+// computing does something when it is its turn, as answers of a kind are computed: few wait for that.
+func (l *Line) computing(ctx context.Context, long bool, do func() error) error {
 	shares := l.hub.shares
-	place := shares.enter(true, *AskerOf(ctx))
+	place := shares.enter(long, *AskerOf(ctx))
 	if place == nil {
 		return ErrBusy
 	}

@@ -86,7 +86,7 @@ func (l *Line) ForecastDays(ctx context.Context, from program.Date, long time.Du
 				defer done() // once, when all is reckoned
 				looking = true
 			}
-			if err = l.computing(ctx, func() (err error) { body, err = l.reckon(ctx, walked, day); return err }); err != nil {
+			if err = l.computing(ctx, true, func() (err error) { body, err = l.reckon(ctx, walked, day); return err }); err != nil {
 				return nil, 0, err
 			}
 			ok = true

@@ -156,17 +156,36 @@ func (l *Line) endOf(ctx context.Context, day program.Date) (int64, bool, error)
 	return revision, err == nil, err
 }
 
-func (l *Line) seen(ctx context.Context, revision int64, today program.Date) (*State, error) {
-	if s := l.past.find(revision, today); s != nil {
-		return s, nil
+type inTurnKey struct{}
+
+// InTurn is a context in which a state of the past that is not there yet is worked out when it is the asker's turn, as
+// answers are. It is for who asks from outside: what computes an answer has its turn already.
+func InTurn(ctx context.Context) context.Context {
+	return context.WithValue(ctx, inTurnKey{}, true)
+}
+
+func (l *Line) seen(ctx context.Context, revision int64, today program.Date) (state *State, err error) {
+	if state = l.past.find(revision, today); state != nil {
+		return state, nil
 	}
-	p, err := l.programAt(ctx, revision)
-	if err != nil {
-		return nil, err
+	look := func() error {
+		if state = l.past.find(revision, today); state != nil { // others asked for it meanwhile
+			return nil
+		}
+		p, err := l.programAt(ctx, revision)
+		if err != nil {
+			return err
+		}
+		state = newState(plan.Of(p), revision, today)
+		l.past.keep(&l.hub.budget, state)
+		return nil
 	}
-	state := newState(plan.Of(p), revision, today)
-	l.past.keep(&l.hub.budget, state)
-	return state, nil
+	if ctx.Value(inTurnKey{}) == nil {
+		err = look()
+	} else {
+		err = l.computing(ctx, false, look)
+	}
+	return state, err
 }
 
 // programAt is the program at a revision. It takes no lock: the journal up to now stands

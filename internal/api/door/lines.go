@@ -85,6 +85,7 @@ var query = []*huma.Param{
 
 // frozen is a line as it was at the moment that a request is about. In the past everybody looks, and nobody changes.
 func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at string) (*live.Line, roles.Who, error) {
+	ctx = live.InTurn(ctx)
 	var state *live.State
 	revision, notNumber := strconv.ParseInt(at, 10, 64)
 	moment, notTime := time.Parse(time.RFC3339, at)
@@ -119,7 +120,7 @@ func (d *Door) frozen(ctx context.Context, l *live.Line, who roles.Who, at strin
 		return nil, who, huma.Error404NotFound("There is no such revision.")
 	}
 	if err != nil {
-		return nil, who, d.Failed(ctx, err)
+		return nil, who, d.Problem(ctx, err)
 	}
 	who.Role = roles.Viewer
 	return l.Frozen(state), who, nil

@@ -27,6 +27,7 @@ func TestDateFeeds(t *testing.T) {
 	all, ended := address(member, `["iterations","releases","milestones","mine"]`)
 	read := apitest.As(t, apitest.Nobody, http.MethodGet, all, "")
 	require.Equal(t, http.StatusOK, read.Status)
+	assert.Equal(t, strings.Count(read.Text, "\n"), strings.Count(read.Text, "\r\n"), "lines end as RFC 5545 has them")
 	assert.Equal(t, apitest.As(t, member, http.MethodGet, url+"/reports/dates?what=iterations&what=releases&what=milestones&what=mine", "").Text, read.Text, "as the file that one fetches oneself")
 	some, _ := address(viewer, `["milestones"]`)
 	milestones := apitest.As(t, apitest.Nobody, http.MethodGet, some, "").Text
