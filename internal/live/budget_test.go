@@ -22,8 +22,8 @@ func TestTheBudgetHolds(t *testing.T) {
 		b := budget{most: 1000}
 		type thing struct {
 			*cached
-			id          int
-			busy, there bool
+			id   int
+			busy bool
 		}
 		var order []*thing // the last used one first
 		sum := func() (all, busy int64) {
