@@ -18,11 +18,12 @@ type Enter struct {
 	Fields []string   `json:"fields"` // the fields that cells are entered in
 	Cells  [][]string `json:"cells"`  // a row for each item, a cell for each field; a single row is for all
 
-	Step StepAnswers `json:"step,omitzero"` // where states are entered
+	Asks bool        `json:"asks,omitempty"` // whoever enters states can be asked first what these ask; else nothing is asked
+	Step StepAnswers `json:"step,omitzero"`  // what was answered
 }
 
 // Plan implements Intent. What was typed over a text that somebody else has changed since
-// is in conflict. Where items go to another step and something is to be asked first, it changes nothing.
+// is in conflict. Where items go to another step and somebody is to be asked something first, it changes nothing.
 func (e Enter) Plan(s State) (Plan, error) {
 	if len(e.Fields) > len(backlog.Fields) {
 		return Plan{}, fmt.Errorf("cells are entered in %d fields; an item has %d", len(e.Fields), len(backlog.Fields))
@@ -50,7 +51,7 @@ func (e Enter) Plan(s State) (Plan, error) {
 	}
 	label := fmt.Sprintf("%s of %s", strings.Join(titles, ", "), these(e.Keys))
 	goes := s.goes(r.Changes)
-	if ask := asks(s, goes, e.Step); ask != nil {
+	if ask := asks(s, goes, e.Step); e.Asks && ask != nil {
 		return asking(label, ask, r.Changes)
 	}
 	p, err := made(label, append(r.Changes, answered(s, goes, e.Step)...), nil)

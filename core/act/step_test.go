@@ -105,7 +105,7 @@ func TestAnswersOfAStep(t *testing.T) {
 // A state that is typed into a list is asked the same, once for all items.
 func TestTypedStatesAskTheSame(t *testing.T) {
 	p := wharf()
-	enter := act.Enter{Keys: []string{"todo", "building", "review"}, Fields: []string{"state"}, Cells: [][]string{{"done"}}}
+	enter := act.Enter{Keys: []string{"todo", "building", "review"}, Fields: []string{"state"}, Cells: [][]string{{"done"}}, Asks: true}
 	made, err := enter.Plan(stateOf(p))
 	require.NoError(t, err)
 	require.NotNil(t, made.Ask)
@@ -118,9 +118,13 @@ func TestTypedStatesAskTheSame(t *testing.T) {
 			assert.True(t, task.Done || i == 2)
 		}
 	}
-	made, err = act.Enter{Keys: []string{"review"}, Fields: []string{"title", "state"}, Cells: [][]string{{"T", "doing"}}}.Plan(stateOf(p))
+	made, err = act.Enter{Keys: []string{"review"}, Fields: []string{"title", "state"}, Cells: [][]string{{"T", "doing"}}, Asks: true}.Plan(stateOf(p))
 	require.NoError(t, err)
 	assert.Equal(t, "why", made.Ask.Field)
+	made, err = act.Enter{Keys: []string{"building"}, Fields: []string{"state"}, Cells: [][]string{{"done"}}}.Plan(stateOf(p))
+	require.NoError(t, err)
+	assert.Nil(t, made.Ask, "a script cannot be asked")
+	assert.NotEmpty(t, made.Changes)
 }
 
 // After its last task an item goes on from where its work is done, also one that nobody had begun.

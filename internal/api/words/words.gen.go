@@ -59,10 +59,11 @@ var fields = map[string]map[string]string{
 		"At": "when it was put there",
 	},
 	"act.Enter": {
+		"Asks":   "whoever enters states can be asked first what these ask; else nothing is asked",
 		"Cells":  "a row for each item, a cell for each field; a single row is for all",
 		"Fields": "the fields that cells are entered in",
 		"Keys":   "the items",
-		"Step":   "where states are entered",
+		"Step":   "what was answered",
 	},
 	"act.EnterTime": {
 		"Hours": "0: none any more",

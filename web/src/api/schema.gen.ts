@@ -4311,13 +4311,15 @@ export interface components {
             version: string;
         };
         "act.Enter": {
+            /** @description Whoever enters states can be asked first what these ask; else nothing is asked */
+            asks?: boolean;
             /** @description A row for each item, a cell for each field; a single row is for all */
             cells: string[][];
             /** @description The fields that cells are entered in */
             fields: string[];
             /** @description The items */
             keys: string[];
-            /** @description Where states are entered */
+            /** @description What was answered */
             step?: components["schemas"]["act.StepAnswers"];
         };
         "act.EnterTime": {

@@ -348,9 +348,9 @@ export const useProgram = defineStore('program', () => {
     said: Partial<Said> = {},
     { handled, asks }: { handled?: (problem?: Problem) => boolean; asks?: boolean } = {},
   ): Promise<Outcome | undefined> {
+    if (intent.do === 'enter') intent = { ...intent, asks: true }
     const out = await send(() => say(id.value, intent, { revision: revision.value, ...said }), handled)
-    if (!out?.ask || said.dry || asks || out.changes || !('step' in intent || intent.do === 'enter'))
-      return out
+    if (!out?.ask || said.dry || asks || intent.do !== 'enter') return out
     const { ask } = out
     const value = await new Promise<string | undefined>((answer) => (question.value = { ask, answer }))
     question.value = undefined
