@@ -28,7 +28,16 @@ export function withScreen(): void {
 }
 
 /** Pages that links lead to. */
-const names = ['plan', 'backlog', 'backlog-import', 'forecast', 'track', 'report', 'set-up-calendar', 'set-up-people']
+const names = [
+  'plan',
+  'backlog',
+  'backlog-import',
+  'forecast',
+  'track',
+  'report',
+  'set-up-calendar',
+  'set-up-people',
+]
 
 /** Draws a component in the document, with what the page gives all of them, until the test ends. */
 export function drawn(component: Component, props: Record<string, unknown> = {}, pinia?: Pinia): HTMLElement {
