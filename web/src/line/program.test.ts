@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { createPinia, setActivePinia } from 'pinia'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, onTestFinished, vi } from 'vitest'
 import type { Change } from '@/api/types'
 import { useProgram } from './program'
 import { detailsOf, here, outlineOf, smallProgram, updateOf } from './testing'
@@ -57,6 +57,7 @@ beforeEach(() => {
 
 async function opened() {
   const store = useProgram()
+  onTestFinished(() => store.close()) // or a lost line would be tried again, in the middle of another test
   await store.open(1)
   FakeEvents.last.send('hello', { revision: 0, today: '2027-03-23' })
   return store
