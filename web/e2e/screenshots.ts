@@ -1,28 +1,33 @@
+import type { Page } from '@playwright/test'
 import { block, enter, expect, test } from './server'
 
 // Not a test: the pictures in docs/screenshots. Run with `make screenshots`.
 
-const to = (name: string) => `../docs/screenshots/${name}.png`
+/** Takes a picture of a view that has all that it shows. */
+async function take(page: Page, name: string): Promise<void> {
+  await expect(page.getByText('working out when it lands')).toHaveCount(0)
+  await page.screenshot({ path: `../docs/screenshots/${name}.png` })
+}
 
 test('plan', async ({ plan }) => {
   await block(plan, 'LC-8').click()
   await plan.getByText('Waits for TW-5').waitFor()
   await plan.mouse.move(600, 770)
-  await plan.screenshot({ path: to('plan') })
+  await take(plan, 'plan')
 })
 
 test('levers', async ({ plan }) => {
   await plan.getByRole('button', { name: 'Levers: what would mend First Light' }).press('Enter')
   await plan.getByRole('button', { name: /^Show on the plan: Draft First Light anew/ }).press('Enter')
   await plan.locator('.ghost').first().waitFor()
-  await plan.screenshot({ path: to('levers') })
+  await take(plan, 'levers')
 })
 
 test('draft', async ({ plan }) => {
   await plan.keyboard.press('s')
   await plan.getByRole('button', { name: 'Draft again' }).waitFor()
   await plan.locator('.ghost').first().waitFor()
-  await plan.screenshot({ path: to('draft') })
+  await take(plan, 'draft')
 })
 
 test.describe('dark', () => {
@@ -32,26 +37,26 @@ test.describe('dark', () => {
     await plan.getByRole('button', { name: 'How this step is done well' }).press('Enter')
     await plan.getByRole('list', { name: 'Checklist' }).waitFor()
     await plan.locator('[data-call]').first().focus()
-    await plan.screenshot({ path: to('attention') })
+    await take(plan, 'attention')
   })
 })
 
 test('hours', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/track?as=hours&person=p11&week=2027-03-15`)
   await plan.getByRole('table', { name: 'Hours of Diego Marroquín' }).waitFor()
-  await plan.screenshot({ path: to('hours') })
+  await take(plan, 'hours')
 })
 
 test('risks', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/track?as=risks&risks=matrix&risk=RK-3`)
   await expect(plan.getByText(/Together they cost/)).toBeVisible()
-  await plan.screenshot({ path: to('risks') })
+  await take(plan, 'risks')
 })
 
 test('forecast', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/forecast`)
   await plan.getByText(/with that alone otherwise/).waitFor()
-  await plan.screenshot({ path: to('forecast') })
+  await take(plan, 'forecast')
 })
 
 test('calendar', async ({ plan, server }) => {
@@ -59,13 +64,13 @@ test('calendar', async ({ plan, server }) => {
   await plan.getByRole('button', { name: /^LC·13, / }).click()
   await plan.getByRole('button', { name: 'Resize…' }).waitFor()
   await plan.mouse.move(600, 130)
-  await plan.screenshot({ path: to('calendar') })
+  await take(plan, 'calendar')
 })
 
 test('releases', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/set-up/releases`)
   await plan.getByText('What changes for skippers').waitFor()
-  await plan.screenshot({ path: to('releases') })
+  await take(plan, 'releases')
 })
 
 test('capacity', async ({ plan, server }) => {
@@ -73,7 +78,7 @@ test('capacity', async ({ plan, server }) => {
   await plan.getByRole('button', { name: /^LC·12, / }).click()
   await plan.getByText('20 member-days are there').waitFor()
   await plan.mouse.move(600, 130)
-  await plan.screenshot({ path: to('capacity') })
+  await take(plan, 'capacity')
 })
 
 test('compare', async ({ plan, server }) => {
@@ -108,7 +113,7 @@ test('compare', async ({ plan, server }) => {
   const of = `live,scenario-${lines[0]},scenario-${lines[1]},baseline-${frozen.id}`
   await plan.goto(`${server.url}/programs/1/scenario-${lines[0]}/plan?as=compare&of=${of}`)
   await plan.getByRole('heading', { name: /stand elsewhere/ }).waitFor()
-  await plan.screenshot({ path: to('compare') })
+  await take(plan, 'compare')
 })
 
 test('backlog', async ({ plan, server }) => {
@@ -120,13 +125,13 @@ test('backlog', async ({ plan, server }) => {
     await plan.keyboard.press('PageDown')
   await plan.locator('.cut.odds85').waitFor()
   await plan.mouse.move(600, 770)
-  await plan.screenshot({ path: to('backlog') })
+  await take(plan, 'backlog')
 })
 
 test('scope', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/track?as=scope`)
   await expect(plan.getByRole('region', { name: 'Done a week' })).toBeVisible()
-  await plan.screenshot({ path: to('scope') })
+  await take(plan, 'scope')
 })
 
 test('report', async ({ plan, server }) => {
@@ -135,7 +140,7 @@ test('report', async ({ plan, server }) => {
   await expect(plan.getByText('Playing the plan…')).toHaveCount(0)
   await expect(plan.getByText('Looking…')).toHaveCount(0)
   await expect(plan.getByText('Counting…')).toHaveCount(0)
-  await plan.screenshot({ path: to('report') })
+  await take(plan, 'report')
 })
 
 test('brief', async ({ plan, server }) => {
@@ -146,7 +151,7 @@ test('brief', async ({ plan, server }) => {
   const picture = plan.getByRole('application', { name: /how the plays go on/ })
   await expect(picture.locator('svg')).toBeVisible()
   await plan.getByRole('region', { name: 'When', exact: true }).evaluate((e) => e.scrollIntoView())
-  await plan.screenshot({ path: to('brief') })
+  await take(plan, 'brief')
 })
 
 test('screen', async ({ page, server, browser }) => {
@@ -166,14 +171,15 @@ test('screen', async ({ page, server, browser }) => {
     .getByText(/things? needs? somebody/)
     .waitFor()
   await wall.getByRole('button', { name: /Fill the screen/ }).waitFor({ state: 'detached' })
-  await wall.screenshot({ path: to('screen') })
+  await take(wall, 'screen')
 })
 
 test('watch', async ({ page, server }) => {
   await enter(page, server, 'thandi')
   await page.goto(server.url)
   await page.locator('li[data-row]').first().waitFor()
-  await page.screenshot({ path: to('watch') })
+  await page.getByRole('button', { name: 'Seen' }).waitFor()
+  await take(page, 'watch')
 })
 
 test('track', async ({ plan, server }) => {
@@ -190,12 +196,13 @@ test('track', async ({ plan, server }) => {
   await along('LC-4', 'ArrowRight')
   await along('LC-5', 'ArrowRight')
   await plan.getByRole('button', { name: /event/ }).first().click()
-  await plan.screenshot({ path: to('track') })
+  await expect(plan.getByText('5 of 16 pt done')).toBeVisible()
+  await take(plan, 'track')
 })
 
 test('needs', async ({ plan, server }) => {
   await plan.goto(`${server.url}/programs/1/plan?as=needs&gives=LC&waits=KC`)
   const main = plan.getByRole('main', { name: 'Needs' })
   await expect(main.getByText(/In time with/).first()).toBeVisible()
-  await plan.screenshot({ path: to('needs') })
+  await take(plan, 'needs')
 })
