@@ -108,6 +108,9 @@ func cannotListen(addr string, err error) error {
 
 // serve runs until ctx ends. prepare runs before the first request.
 func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *live.Hub, *account.Service, net.Listener) (api.Options, error)) error {
+	if f.memory < leastMemory {
+		return fmt.Errorf("--memory is %d or more", leastMemory)
+	}
 	level := slog.LevelInfo
 	if f.verbose {
 		level = slog.LevelDebug
@@ -129,9 +132,6 @@ func (f *serveFlags) serve(ctx context.Context, prepare func(context.Context, *l
 	}
 	defer func() { _ = db.Close() }()
 	hub := live.NewHub(db, f.today.now(), f.today.clock())
-	if f.memory < leastMemory {
-		return fmt.Errorf("--memory is %d or more", leastMemory)
-	}
 	hub.Limit(int64(f.memory) << 20)
 	debug.SetMemoryLimit(int64(f.memory) << 20)
 	accounts := account.New(db, time.Now)

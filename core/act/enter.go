@@ -51,8 +51,10 @@ func (e Enter) Plan(s State) (Plan, error) {
 	}
 	label := fmt.Sprintf("%s of %s", strings.Join(titles, ", "), these(e.Keys))
 	goes := s.goes(r.Changes)
-	if ask := asks(s, goes, e.Step); e.Asks && ask != nil {
-		return asking(label, ask, r.Changes)
+	if e.Asks {
+		if ask := asks(s, goes, e.Step); ask != nil {
+			return asking(label, ask, r.Changes)
+		}
 	}
 	p, err := made(label, append(r.Changes, answered(s, goes, e.Step)...), nil)
 	p.Says = e.typed(r.Changes)

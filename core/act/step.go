@@ -4,11 +4,11 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 
 	"jantrel/core/program"
 	"jantrel/core/track"
+	"jantrel/core/words"
 )
 
 // Going from step to step. What is asked of somebody who takes an item to another step is said here alone; the board, the
@@ -115,12 +115,12 @@ func asks(s State, goes []stepping, known StepAnswers) *Question {
 			}
 		}
 		if tasks > 0 {
-			has := counted(len(open), "item") + " have"
+			has := words.Count(len(open), "item") + " have"
 			if len(open) == 1 {
 				has = open[0].item.Key + " has"
 			}
 			them := map[bool]string{true: "it", false: "them"}[tasks == 1]
-			return &Question{Text: has + " " + counted(tasks, "open task") + ".", Field: "tasks", Answers: []Answer{
+			return &Question{Text: has + " " + words.Count(tasks, "open task") + ".", Field: "tasks", Answers: []Answer{
 				{TasksDone, "Mark " + them + " as done"}, {TasksLeave, "Leave " + them + " open"},
 			}}
 		}
@@ -128,47 +128,43 @@ func asks(s State, goes []stepping, known StepAnswers) *Question {
 	return nil
 }
 
-func counted(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	return strconv.Itoa(n) + " " + what + "s"
-}
-
-// full says which step of which team would have more than it is to have; empty for none.
+// full says which step of which team would have more than it is to have; empty for none. O(items).
 func (s State) full(course []program.Step, goes []stepping) string {
+	if !slices.ContainsFunc(goes, func(g stepping) bool { return course[g.to].Most > 0 }) {
+		return ""
+	}
+	type place struct {
+		team string
+		step int
+	}
+	has := map[place]int{}
+	now := s.underWay()
+	for i := range s.Items {
+		if x := &s.Items[i]; x.Iteration != "" && x.Iteration == now[x.Team] {
+			has[place{x.Team, program.StepOf(course, x)}]++
+		}
+	}
 	for _, g := range goes {
-		step := course[g.to]
-		if step.Most == 0 {
-			continue
-		}
-		has := 0
-		for i := range s.Items {
-			if x := &s.Items[i]; x.Team == g.item.Team && s.underWay(x) && x.Key != g.item.Key && program.StepOf(course, x) == g.to {
-				has++
-			}
-		}
-		for _, other := range goes {
-			if other.item.Team == g.item.Team && other.to == g.to && other.at != g.to && other.item != g.item {
-				has++
-			}
-		}
-		if has >= step.Most {
-			team := s.Teams[s.TeamAt()[g.item.Team]]
-			return fmt.Sprintf("%s is to have %d at most in %s", team.Name, step.Most, step.Title())
+		has[place{g.item.Team, g.to}]++
+	}
+	for _, g := range goes {
+		at, ok := s.TeamAt()[g.item.Team]
+		if step := course[g.to]; ok && step.Most > 0 && has[place{g.item.Team, g.to}] > step.Most {
+			return fmt.Sprintf("%s is to have %d at most in %s", s.Teams[at].Name, step.Most, step.Title())
 		}
 	}
 	return ""
 }
 
-// underWay reports whether an item stands in the iteration that its team is in.
-func (s State) underWay(x *program.Item) bool {
-	at, ok := s.TeamAt()[x.Team]
-	if !ok || x.Iteration == "" {
-		return false
+// underWay are the iterations that teams are in, by team.
+func (s State) underWay() map[string]string {
+	now := map[string]string{}
+	for i := range s.Teams {
+		if at, ok := track.UnderWay(&s.Teams[i], s.Today); ok {
+			now[s.Teams[i].Key] = s.Teams[i].Iterations[at].Key
+		}
 	}
-	now, ok := track.UnderWay(&s.Teams[at], s.Today)
-	return ok && s.Teams[at].Iterations[now].Key == x.Iteration
+	return now
 }
 
 // answered are the changes that answers lead to, beside those of the steps themselves.
@@ -192,12 +188,9 @@ func answered(s State, goes []stepping, known StepAnswers) (changes []program.Ch
 
 // commentKey is a key for a comment on an item that none there has.
 func (s State) commentKey(item string) string {
-	taken := map[string]bool{}
-	for _, c := range s.Comments {
-		taken[c.Key] = true
-	}
 	for n := 1; ; n++ {
-		if key := fmt.Sprintf("%s-back-%d", item, n); !taken[key] {
+		key := fmt.Sprintf("%s-back-%d", item, n)
+		if !slices.ContainsFunc(s.Comments, func(c program.Comment) bool { return c.Key == key }) {
 			return key
 		}
 	}

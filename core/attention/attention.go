@@ -17,6 +17,7 @@ import (
 	"jantrel/core/program"
 	"jantrel/core/ready"
 	"jantrel/core/risks"
+	"jantrel/core/words"
 )
 
 // Entry is something that needs somebody.
@@ -300,26 +301,19 @@ func (g *gathering) tests() {
 		}
 		var texts []string
 		if t := item.Tests; t != nil && t.Failed > 0 {
-			texts, e.Days = append(texts, counted(t.Failed, "test fails", "tests fail")), length
+			texts, e.Days = append(texts, words.Count(t.Failed, "test fails", "tests fail")), length
 		}
 		if by := hinders[item.Key]; len(by) > 0 && item.State.UnderWay() {
 			texts, e.Days = append(texts, "cannot be tested before "+strings.Join(by, " and ")+" is mended"), length
 		}
 		if t := item.Tests; t != nil && t.NotRun > 0 && item.State == program.Review {
-			texts, e.Days = append(texts, counted(t.NotRun, "test is not run", "tests are not run")), max(e.Days, 1)
+			texts, e.Days = append(texts, words.Count(t.NotRun, "test is not run", "tests are not run")), max(e.Days, 1)
 		}
 		if len(texts) > 0 {
 			e.Text = strings.Join(texts, ", ")
 			g.add(e, g.releasesOf(i))
 		}
 	}
-}
-
-func counted(n int, one, several string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, several)
 }
 
 // builds finds teams with builds that are red: what they do cannot be put together, for the releases of

@@ -15,6 +15,7 @@ import (
 	"jantrel/core/ready"
 	"jantrel/core/risks"
 	"jantrel/core/scenario"
+	"jantrel/core/words"
 )
 
 func (w *writer) dates() []Block {
@@ -90,7 +91,7 @@ func (w *writer) burnUp() []Block {
 		if n == 1 {
 			is = "is"
 		}
-		said += fmt.Sprintf(" %s without a size %s not in the picture: the last of it may land later than it looks.", count(n, "item"), is)
+		said += fmt.Sprintf(" %s without a size %s not in the picture: the last of it may land later than it looks.", words.Count(n, "item"), is)
 	}
 	return append(say("%s", said), Block{BurnUp: c, Head: burnUpHead, Rows: w.burnUpRows(c), Figures: []bool{false, true, true, true}})
 }
@@ -132,7 +133,7 @@ func amount(n float64, c *forecast.BurnUp) string {
 	case forecast.InHours:
 		return figure(n) + "\u00a0h"
 	}
-	return count(int(math.Round(n)), "item")
+	return words.Count(int(math.Round(n)), "item")
 }
 
 func (w *writer) work() []Block {
@@ -229,12 +230,12 @@ func (w *writer) capacity() []Block {
 	if slots == 0 {
 		return say("No iteration is to come.")
 	}
-	text := fmt.Sprintf("Of %s none carries more than it can.", count(slots, "iteration to come", "iterations to come"))
+	text := fmt.Sprintf("Of %s none carries more than it can.", words.Count(slots, "iteration to come", "iterations to come"))
 	switch {
 	case slots == 1 && len(over) == 0:
 		text = "It carries no more than it can."
 	case len(over) > 0:
-		text = fmt.Sprintf("Of %s %d carry more than they can: %s.", count(slots, "iteration to come", "iterations to come"), len(over), anyOf(over, 4))
+		text = fmt.Sprintf("Of %s %d carry more than they can: %s.", words.Count(slots, "iteration to come", "iterations to come"), len(over), anyOf(over, 4))
 		if len(over) == 1 {
 			text = strings.Replace(text, "1 carry more than they can", "1 carries more than it can", 1)
 		}
@@ -262,7 +263,7 @@ func (w *writer) needs() []Block {
 		switch states[n].Status {
 		case needs.StatusBroken:
 			if spare := states[n].Spare; spare != nil && *spare < 0 {
-				text += ", which comes " + count(-*spare, "day") + " too late"
+				text += ", which comes " + words.Count(-*spare, "day") + " too late"
 			} else {
 				text += ", which has no place"
 			}
@@ -277,7 +278,7 @@ func (w *writer) needs() []Block {
 	if all == 0 {
 		return say("No team waits for another one.")
 	}
-	text := fmt.Sprintf("There %s between teams: %d broken, %d without a day to spare", map[bool]string{true: "is ", false: "are "}[all == 1]+count(all, "need"), len(broken), tight)
+	text := fmt.Sprintf("There %s between teams: %d broken, %d without a day to spare", map[bool]string{true: "is ", false: "are "}[all == 1]+words.Count(all, "need"), len(broken), tight)
 	if agree {
 		text += fmt.Sprintf(", %d not agreed on", len(open))
 	}
@@ -319,7 +320,7 @@ func (w *writer) risks() []Block {
 	if open == 0 {
 		return say("No risk is known.")
 	}
-	text := count(open, "risk") + " may happen"
+	text := words.Count(open, "risk") + " may happen"
 	if open == 1 {
 		text = "One risk may happen"
 	}
@@ -338,7 +339,7 @@ func (w *writer) since() []Block {
 	became := scenario.Since(b.Plan, w.Plan, scope)
 	var parts []string
 	for _, sum := range became.Sums {
-		parts = append(parts, count(sum.Items, "item")+" "+map[scenario.What]string{scenario.WasAdded: "added", scenario.WasRemoved: "removed", scenario.CameIn: "came in", scenario.WentOut: "went out",
+		parts = append(parts, words.Count(sum.Items, "item")+" "+map[scenario.What]string{scenario.WasAdded: "added", scenario.WasRemoved: "removed", scenario.CameIn: "came in", scenario.WentOut: "went out",
 			scenario.Grew: "grew", scenario.Shrank: "became smaller", scenario.WentLater: "went later", scenario.WentSooner: "came sooner", scenario.WasDone: "done", scenario.WasReopened: "opened again"}[sum.What])
 	}
 	text := fmt.Sprintf("Since brief %d of %s nothing of the work has changed.", b.Number, w.day(b.Day))
@@ -405,7 +406,7 @@ func (w *writer) leftOut() []Block {
 		what string
 	}{{len(out), "kept out on purpose"}, {len(loose), "without a place"}, {len(late), "planned after the due date"}} {
 		if p.n > 0 {
-			parts = append(parts, count(p.n, "item")+" "+p.what)
+			parts = append(parts, words.Count(p.n, "item")+" "+p.what)
 		}
 	}
 	return append(say("There %s %s.", map[bool]string{true: "is", false: "are"}[strings.HasPrefix(parts[0], "1 ")], anyOf(parts, 3)), list(slices.Concat(out, loose, late))...)

@@ -13,6 +13,7 @@ import (
 	"jantrel/core/plan"
 	"jantrel/core/program"
 	"jantrel/core/reports"
+	"jantrel/core/words"
 )
 
 // Given is what a brief is written from.
@@ -233,17 +234,6 @@ func (w *writer) day(d program.Date) string {
 
 func (w *writer) item(i int) string { return w.Items[i].Title + " (" + w.Items[i].Key + ")" }
 
-// count is "1 item" or "3 items".
-func count(n int, one string, many ...string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	if len(many) > 0 {
-		return strconv.Itoa(n) + " " + many[0]
-	}
-	return strconv.Itoa(n) + " " + one + "s"
-}
-
 func percent(share float64) string { return strconv.Itoa(int(math.Round(share*100))) + "\u00a0%" }
 
 func figure(n float64) string { return strconv.FormatFloat(math.Round(n*10)/10, 'f', -1, 64) }
@@ -343,12 +333,12 @@ func (w *writer) short() []Block {
 	if len(leaves) == 0 {
 		return say("%s has no work in it yet.", name)
 	}
-	text := fmt.Sprintf("%s holds %s", name, count(len(leaves), "item"))
+	text := fmt.Sprintf("%s holds %s", name, words.Count(len(leaves), "item"))
 	if len(features) > 0 {
-		text += " of " + count(len(features), "feature")
+		text += " of " + words.Count(len(features), "feature")
 	}
 	if w.about.Team == "" && len(teams) > 1 {
-		text += ", worked on by " + count(len(teams), "team")
+		text += ", worked on by " + words.Count(len(teams), "team")
 	}
 	text += fmt.Sprintf(". Done are %d", done)
 	if all > 0 {

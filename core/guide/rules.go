@@ -6,6 +6,7 @@ import (
 
 	"jantrel/core/needs"
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // Rule is something that a program agreed on, in sentences.
@@ -39,7 +40,7 @@ func Rules(p *program.Program) []Rule {
 	for _, t := range p.PhaseTemplates {
 		var parts []string
 		for _, phase := range t.Phases {
-			parts = append(parts, fmt.Sprintf("%s, %s", phase.Name, counted(phase.Days, "day")))
+			parts = append(parts, fmt.Sprintf("%s, %s", phase.Name, words.Count(phase.Days, "day")))
 		}
 		phases = append(phases, t.Name+": "+strings.Join(parts, "; ")+".")
 	}
@@ -57,18 +58,11 @@ func Rules(p *program.Program) []Rule {
 	return rules
 }
 
-func counted(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	return fmt.Sprintf("%d %ss", n, what)
-}
-
 func cadences(p *program.Program) (says []string) {
 	for _, c := range p.Cadences {
-		text := fmt.Sprintf("%s: %s each, from %s", c.Label(), counted(c.LengthDays, "day"), c.Start.Time().Format("2 Jan 2006"))
+		text := fmt.Sprintf("%s: %s each, from %s", c.Label(), words.Count(c.LengthDays, "day"), c.Start.Time().Format("2 Jan 2006"))
 		if c.Ahead > 0 {
-			text += fmt.Sprintf("; %s are kept ahead", counted(c.Ahead, "iteration"))
+			text += fmt.Sprintf("; %s are kept ahead", words.Count(c.Ahead, "iteration"))
 		}
 		if c.CarryOver {
 			text += "; what is not done goes on into the next one"
@@ -129,7 +123,7 @@ func steps(p *program.Program) []string {
 	for _, s := range p.Settings.Steps {
 		text := fmt.Sprintf("%s (%s)", s.Name, program.StateWords[s.State])
 		if s.Most > 0 {
-			text += ": " + counted(s.Most, "item") + " of a team at most"
+			text += ": " + words.Count(s.Most, "item") + " of a team at most"
 		}
 		says = append(says, text)
 	}

@@ -201,7 +201,7 @@ func (l *Line) setSince(ctx context.Context, b *behind, client string, changes [
 		return nil, err
 	}
 	for _, e := range b.edits {
-		if _, never := undone[e.Revision]; never || e.Client == client {
+		if undone.Has(e.Revision) || e.Client == client {
 			continue
 		}
 		for _, a := range e.Changes {

@@ -9,6 +9,7 @@ import (
 	"jantrel/core/calendar"
 	"jantrel/core/forecast"
 	"jantrel/core/program"
+	"jantrel/internal/journal"
 )
 
 // scopes remembers how large releases were at the end of days that are over: the journal up to
@@ -75,13 +76,13 @@ func (l *Line) turned(ctx context.Context, s *State) (forecast.SizeFactors, erro
 }
 
 // notUndone are those of some changes, with the revision of each, that were not undone.
-func notUndone(changes []program.Applied, revisions []int64, undone map[int64]int64) []program.Applied {
+func notUndone(changes []program.Applied, revisions []int64, undone journal.NeverWere) []program.Applied {
 	if len(undone) == 0 {
 		return changes
 	}
 	var left []program.Applied
 	for i, c := range changes {
-		if _, never := undone[revisions[i]]; !never {
+		if !undone.Has(revisions[i]) {
 			left = append(left, c)
 		}
 	}

@@ -88,8 +88,8 @@ func (l *Line) began(ctx context.Context) (time.Time, error) {
 	return began, err
 }
 
-// trackedUntil are the edits since a time and up to a revision, but for those that were undone by then. It goes on from what it knows; for a
-// state of the past it reads all, and forgets them again.
+// trackedUntil are the edits since a time and up to a revision, but for those that were undone by then. It goes on from
+// what it knows; for a state of the past it reads all, and forgets them again.
 func (l *Line) trackedUntil(ctx context.Context, revision int64, since time.Time, in *time.Location) ([]track.Event, error) {
 	l.tracked.mu.Lock()
 	defer l.tracked.mu.Unlock()
@@ -113,11 +113,5 @@ func (l *Line) trackedUntil(ctx context.Context, revision int64, since time.Time
 	if err != nil || len(undone) == 0 {
 		return known.events, err
 	}
-	standing := make([]track.Event, 0, len(known.events))
-	for _, e := range known.events {
-		if _, never := undone[e.Revision]; !never {
-			standing = append(standing, e)
-		}
-	}
-	return standing, nil
+	return slices.DeleteFunc(slices.Clone(known.events), func(e track.Event) bool { return undone.Has(e.Revision) }), nil
 }

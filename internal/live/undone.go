@@ -32,7 +32,7 @@ func (u *undoings) turns() int {
 // undone are the edits up to a revision that never happened, as people have it: what was undone, or taken back with
 // nothing in between, and what did so; each with the edit that took it back. The journal keeps them all. What is told of
 // the past (how iterations and scope went, ages, news, growth, causes, who changed what last) goes without them.
-func (l *Line) undone(ctx context.Context, to int64) (map[int64]int64, error) {
+func (l *Line) undone(ctx context.Context, to int64) (journal.NeverWere, error) {
 	l.undid.mu.Lock()
 	defer l.undid.mu.Unlock()
 	if !l.undid.read {
@@ -67,7 +67,7 @@ func (u *undoings) note(e *journal.Edit, made time.Time) {
 // standing are those of some edits up to a revision that were not undone by then.
 func (l *Line) standing(ctx context.Context, edits []journal.Edit, to int64) ([]journal.Edit, error) {
 	undone, err := l.undone(ctx, to)
-	return slices.DeleteFunc(edits, func(e journal.Edit) bool { _, never := undone[e.Revision]; return never }), err
+	return slices.DeleteFunc(edits, func(e journal.Edit) bool { return undone.Has(e.Revision) }), err
 }
 
 // unwound is a program of the past without those edits that were undone since, up to a revision: what took them back is
@@ -111,7 +111,7 @@ func (l *Line) tookBack(ctx context.Context, revision int64, changes []program.A
 		return 0, nil
 	}
 	undone, err := l.undone(ctx, l.state.Load().Revision)
-	if _, already := undone[revision]; already || err != nil {
+	if err != nil || undone.Has(revision) {
 		return 0, err
 	}
 	for _, a := range changes {

@@ -36,16 +36,14 @@ const GuidePanel = defineAsyncComponent(() => import('./stages/guide/GuidePanel.
 const guide = useGuide()
 const ProposalDialog = defineAsyncComponent(() => import('./frame/ProposalDialog.vue'))
 const QuestionDialog = defineAsyncComponent(() => import('./frame/QuestionDialog.vue'))
-const proposes = ref(false)
-const asks = ref(false)
-watch(
-  () => store.question,
-  (question) => (asks.value ||= !!question),
-)
-watch(
-  () => proposals.proposal,
-  (proposal) => (proposes.value ||= !!proposal),
-)
+const proposes = onceThereIs(() => proposals.proposal)
+const asks = onceThereIs(() => store.question)
+/** Whether there has been something yet: what shows it is loaded then, and stays. */
+function onceThereIs(what: () => unknown) {
+  const yet = ref(false)
+  watch(what, (now) => (yet.value ||= !!now))
+  return yet
+}
 
 provideToday(computed(() => (id.value ? store.todayDay : 0)))
 useKeepFocus(() => store.revision)

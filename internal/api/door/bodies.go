@@ -134,11 +134,7 @@ func (d *Door) admits(ctx huma.Context) error {
 	if !strings.HasPrefix(o.Path, "/api/v1/programs/{id}") {
 		return nil
 	}
-	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
-	if err != nil {
-		return d.Problem(ctx.Context(), journal.ErrNotFound)
-	}
-	who, err := d.member(ctx.Context(), id)
+	id, who, err := d.memberOf(ctx)
 	if err == nil && who.Role == roles.Viewer && o.Metadata["asks"] == nil {
 		err = d.Denied(ctx.Context(), "Nothing was changed: as viewer you may not change anything; ask a program manager.")
 	}
@@ -148,16 +144,22 @@ func (d *Door) admits(ctx huma.Context) error {
 	return err
 }
 
+// memberOf is the program that a request is about, and what the visitor is to it, or the problem to answer with.
+func (d *Door) memberOf(ctx huma.Context) (int64, roles.Who, error) {
+	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
+	if err != nil {
+		return 0, roles.Who{}, d.Problem(ctx.Context(), journal.ErrNotFound)
+	}
+	who, err := d.member(ctx.Context(), id)
+	return id, who, err
+}
+
 // mayKeep refuses a token that only looks: what its maker keeps is not for it to change.
 func (d *Door) mayKeep(ctx huma.Context) error {
 	if VisitorOf(ctx.Context()).Token == nil {
 		return nil
 	}
-	id, err := strconv.ParseInt(ctx.Param("id"), 10, 64)
-	if err != nil {
-		return d.Problem(ctx.Context(), journal.ErrNotFound)
-	}
-	who, err := d.member(ctx.Context(), id)
+	_, who, err := d.memberOf(ctx)
 	if err == nil && who.Role == roles.Viewer {
 		err = d.Denied(ctx.Context(), "Nothing was changed: a token with the role of a viewer only looks. Sign in, or make a token with another role.")
 	}

@@ -27,7 +27,7 @@ type journalEntry struct {
 	Why      string          `json:"why,omitempty" doc:"The reason that its author gave"`
 	Changes  []journalChange `json:"changes"`
 	More     int             `json:"more,omitempty" doc:"Changes beyond those listed"`
-	Undone   bool            `json:"undone,omitempty" doc:"It was undone, or taken back with nothing in between: what did so is not listed by itself, and what is told of how things went goes without both"`
+	Undone   bool            `json:"undone,omitempty" doc:"It was undone, or reverted with nothing changed in between: the edit that did so is not listed by itself, and what is told of how things went goes without both"`
 }
 
 // journalChange is a change with what was before.

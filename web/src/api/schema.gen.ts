@@ -7886,7 +7886,7 @@ export interface components {
             revision: number;
             /** @enum {string} */
             sort: "edit" | "undo" | "redo";
-            /** @description It was undone, or taken back with nothing in between: what did so is not listed by itself, and what is told of how things went goes without both */
+            /** @description It was undone, or reverted with nothing changed in between: the edit that did so is not listed by itself, and what is told of how things went goes without both */
             undone?: boolean;
             /** @description The reason that its author gave */
             why?: string;

@@ -3,6 +3,7 @@ import Popover from 'primevue/popover'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Scenario } from '@/api/types'
+import { manages } from '@/line/may'
 import { useProgram } from '@/line/program'
 import { useScenarios } from '@/line/scenarios'
 import DateField from '@/ui/DateField.vue'
@@ -58,8 +59,8 @@ async function freeze(): Promise<void> {
 function look(): void {
   if (day.value) go({ at: day.value })
 }
-const manages = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
-const mayEdit = (s: Scenario) => s.mine || manages.value
+const managing = computed(() => manages(store.mine))
+const mayEdit = (s: Scenario) => s.mine || managing.value
 </script>
 
 <template>
@@ -118,7 +119,7 @@ const mayEdit = (s: Scenario) => s.mine || manages.value
       <button class="plain-button" @click="compare()">
         <i class="pi pi-arrows-h" aria-hidden="true" /> Compare…
       </button>
-      <PrivateScenarios v-if="manages" />
+      <PrivateScenarios v-if="managing" />
       <h3>Baselines</h3>
       <p v-if="!scenarios.baselines.length" class="quiet small">
         None yet. A baseline is the plan of a moment under a name, to hold later ones against.

@@ -8,12 +8,16 @@ export type Asked = Pick<Change, 'op' | 'kind'> & {
   value?: unknown
 }
 
+/** Whether somebody may make every change of the program. */
+export const manages = (mine: Mine): boolean =>
+  mine.role === 'administrator' || mine.role === 'program manager'
+
 /**
  * Whether somebody may make a change, by the server's own table of rights: for
  * dimming what would be refused. The server decides.
  */
 export function may(mine: Mine, program: Program, asked: Asked): boolean {
-  if (mine.role === 'administrator' || mine.role === 'program manager') return true
+  if (manages(mine)) return true
   const rights = mine.rights.filter((r) => r.kind === asked.kind && r.op === asked.op)
   const right = asked.field ? rights.find((r) => r.field === asked.field) : rights[0]
   if (!right || right.reach === 'never') return false

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useGuide } from '../guide/guide'
 import GuideStep from '../guide/GuideStep.vue'
+import { manages } from '@/line/may'
 import { useProgram } from '@/line/program'
 import TemplateDialog from './TemplateDialog.vue'
 
@@ -14,7 +15,7 @@ const set = (value: boolean | null) =>
   void store.apply(value === null ? 'Switch guidance on' : 'Switch guidance off', [
     { op: 'set', kind: 'program', field: 'guidance', value },
   ])
-const mayKeep = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
+const mayKeep = computed(() => manages(store.mine))
 const keeping = ref(false)
 /** The name of the template that was just kept. */
 const kept = ref('')

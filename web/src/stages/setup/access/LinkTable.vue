@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { answer, client } from '@/api/client'
+import { manages } from '@/line/may'
 import { useProgram } from '@/line/program'
 import { useAnswer } from '@/line/useAnswer'
 import { timeText } from '@/ui/dates'
@@ -14,7 +15,7 @@ const { answer: links, refresh } = useAnswer(
   () => answer(client.GET('/api/v1/programs/{id}/links', { params: { path: { id: store.id } } })),
   [() => store.id],
 )
-const all = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
+const all = computed(() => manages(store.mine))
 
 async function end(link: number): Promise<void> {
   const params = { path: { id: store.id, link } }

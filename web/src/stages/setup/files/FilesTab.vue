@@ -5,12 +5,13 @@ import { timeText } from '@/ui/dates'
 import { bytes, percent } from '@/ui/format'
 import { useAttempt } from '@/ui/useAttempt'
 import { useAnswer } from '@/line/useAnswer'
+import { manages } from '@/line/may'
 import { useProgram } from '@/line/program'
 
 /** How much room the files of the program's items take, and those of items that are gone. */
 const store = useProgram()
 const { failure, busy, attempt } = useAttempt()
-const may = computed(() => ['administrator', 'program manager'].includes(store.mine.role))
+const may = computed(() => manages(store.mine))
 /** The file that waits for a yes before it is removed. */
 const asking = ref(0)
 
