@@ -1,4 +1,4 @@
-import { test as base, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import { test as base, type Browser, type BrowserContext, type Page, type Route } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -113,6 +113,41 @@ function freePort(): Promise<number> {
   })
 }
 
+/** What can be typed into. A table begins to edit its cell with the first key. */
+const fields = ['input', 'textarea', 'select', '[contenteditable]', '[role="grid"]']
+
+/**
+ * Types as a person does, who looks first: a question that comes with an answer of the server stands there a moment later,
+ * and keys typed before that would go to whatever had the focus.
+ */
+function typeIntoFields(page: Page): void {
+  const type = page.keyboard.type.bind(page.keyboard)
+  page.keyboard.type = async (text, options) => {
+    await page.locator(fields.map((f) => `${f}:focus`).join()).waitFor({ state: 'attached', timeout: 40_000 })
+    await type(text, options)
+  }
+}
+
+/** By how many milliseconds answers are late, at the most: for looking whether flows wait for what they expect. */
+const slow = Number(process.env.SLOW ?? 0)
+
+/** Has an answer come late, by chance: what is asked waits, what is done is done at once and its answer waits. */
+async function late(route: Route): Promise<void> {
+  const wait = () => new Promise((resolve) => setTimeout(resolve, Math.random() * slow))
+  try {
+    if (route.request().method() === 'GET') {
+      await wait()
+      await route.continue()
+    } else {
+      const response = await route.fetch({ maxRedirects: 0 })
+      await wait()
+      await route.fulfill({ response })
+    }
+  } catch {
+    await route.abort().catch(() => {}) // the server was down, or the page has gone on
+  }
+}
+
 /**
  * Somebody's browser, which a worker keeps from test to test: opening one anew and reading all into it takes longer than
  * most tests.
@@ -126,6 +161,8 @@ class Seat {
 
   static async open(browser: Browser): Promise<Seat> {
     const context = await browser.newContext({ viewport })
+    context.on('page', typeIntoFields)
+    if (slow) await context.route(/\/api\/(?!.*\/events\b)/, late)
     return new Seat(context, await context.newPage())
   }
 

@@ -34,8 +34,8 @@ test('the plan is coloured by rules of its own, keeps to a filter, and both are 
   await expect(legend).toContainText('Large ones')
   const fill = (key: string) =>
     block(plan, key).evaluate((e) => getComputedStyle(e).getPropertyValue('--fill').trim())
-  expect(await fill('LC-23')).toBe('#b3401c') // 8 points
-  expect(await fill('LC-18')).not.toBe('#b3401c') // 5 points
+  await expect.poll(() => fill('LC-23')).toBe('#b3401c') // 8 points
+  await expect.poll(() => fill('LC-18')).not.toBe('#b3401c') // 5 points
   await expect(block(plan, 'LC-23').locator('.mark')).toHaveCount(1)
 
   // What is left out keeps its room, and the list of unplaced items says so.

@@ -69,6 +69,7 @@ test('what others do shows by itself, and waits for one’s word', async ({ page
   await other.locator('li[data-item="KC-2"]').focus()
   await other.keyboard.press('ArrowRight')
   await expect(other.locator('li[data-item="KC-2"]')).toHaveAttribute('aria-label', /, sea trial,/)
+  await expect(other.locator('li[data-item="KC-2"]')).toBeFocused()
   await other.keyboard.press('ArrowRight')
   const waits = list(page, 'Waits for your word')
   await expect(waits.locator('li[data-row="1/KC-2"]')).toContainText('assigned to Björk Hallsdóttir')

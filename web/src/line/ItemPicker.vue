@@ -19,6 +19,12 @@ function search(event: { query: string }): void {
     .slice(0, 30)
 }
 
+/**
+ * Pressing the button on the list leaves the field its focus: the list is placed anew when the field loses it, and where
+ * what is above has grown meanwhile the button would be let go beside it.
+ */
+const stay = (event: MouseEvent) => event.preventDefault()
+
 function pick(event: { value: Item }): void {
   query.value = ''
   emit('pick', event.value)
@@ -37,6 +43,7 @@ function pick(event: { value: Item }): void {
     auto-option-focus
     size="small"
     class="picker"
+    :pt="{ overlay: { onMousedown: stay } }"
     @complete="search"
     @option-select="pick"
   />

@@ -62,9 +62,9 @@ async function remove(): Promise<void> {
   more.value?.hide()
   if (await report.remove()) await go('')
 }
-async function rename(event: Event): Promise<void> {
+function rename(event: Event): void {
   report.page.name = (event.target as HTMLInputElement).value.trim() || report.page.name
-  if (head.value) await report.keep()
+  report.touched()
 }
 const more = useTemplateRef<InstanceType<typeof Popover>>('more')
 const sharing = ref(false)

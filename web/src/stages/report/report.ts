@@ -46,7 +46,11 @@ export const useReport = defineStore('report', () => {
   const gone = shallowRef<{ card: PageCard; at: number }>()
   const looked = shallowRef<Looked>()
 
-  const mayEdit = computed(() => page.value.of === 'new' || !!page.value.head?.mayEdit)
+  /** How many pages have been opened; of two under way the later one comes into view. */
+  let opens = 0
+  /** Whether a page is on its way: what is done to the one before would be lost with it. */
+  const opening = ref(false)
+  const mayEdit = computed(() => !opening.value && (page.value.of === 'new' || !!page.value.head?.mayEdit))
   const here = () => ({ params: { path: { id: store.id } } })
   const onPage = (id: number) => ({ params: { path: { id: program.value, page: id } } })
 
@@ -65,51 +69,42 @@ export const useReport = defineStore('report', () => {
     if (page.value.head?.mayEdit) await soon.now() // before another page comes into view
     soon.done()
     program.value = store.id
+    const turn = ++opens
+    opening.value = true
+    let next: PageShown
     try {
-      await bring()
-      if (chart) {
-        page.value = {
-          ...nothing(),
-          name: 'A question',
-          cards: [{ key: '1', kind: 'chart', wide: 12, high: 4, chart }],
-        }
-        chosen.value = '1'
-        return
-      }
-      if (of === 'new') {
-        page.value = { ...nothing(), name: 'New page' }
-        arranging.value = true
-        return
-      }
-      const kept = shelf.value?.pages ?? []
-      const wanted = of || String(kept[0]?.id ?? '')
-      const ready =
-        shelf.value?.ready.find((r) => `ready:${r.key}` === wanted) ??
-        (wanted ? undefined : shelf.value?.ready[0])
-      if (ready) {
-        page.value = {
-          of: `ready:${ready.key}`,
-          name: ready.name,
-          note: ready.note ?? '',
-          cards: copy(ready.cards),
-        }
-        return
-      }
-      show(await answer(client.GET('/api/v1/programs/{id}/pages/{page}', onPage(Number(wanted)))))
+      next = await find(of, chart)
     } catch (error) {
-      page.value = nothing()
-      failure.value = wordsOf(error)
+      next = nothing()
+      if (turn === opens) failure.value = wordsOf(error)
     }
+    if (turn !== opens) return
+    page.value = next
+    opening.value = false
+    if (next.of !== 'new' || failure.value) return
+    chosen.value = chart ? next.cards[0].key : ''
+    arranging.value = !chart
   }
 
-  function show(found: PageWhole): void {
-    page.value = {
-      of: String(found.id),
-      name: found.name,
-      note: found.note ?? '',
-      cards: copy(found.cards),
-      head: found,
-    }
+  /** The page that the address names, with a chart that it asks for. */
+  async function find(of: string, chart?: ChartAsked): Promise<PageShown> {
+    await bring()
+    if (chart)
+      return {
+        ...nothing(),
+        name: 'A question',
+        cards: [{ key: '1', kind: 'chart', wide: 12, high: 4, chart }],
+      }
+    if (of === 'new') return { ...nothing(), name: 'New page' }
+    const kept = shelf.value?.pages ?? []
+    const wanted = of || String(kept[0]?.id ?? '')
+    const ready =
+      shelf.value?.ready.find((r) => `ready:${r.key}` === wanted) ??
+      (wanted ? undefined : shelf.value?.ready[0])
+    if (ready)
+      return { of: `ready:${ready.key}`, name: ready.name, note: ready.note ?? '', cards: copy(ready.cards) }
+    const head = await answer(client.GET('/api/v1/programs/{id}/pages/{page}', onPage(Number(wanted))))
+    return { of: String(head.id), name: head.name, note: head.note ?? '', cards: copy(head.cards), head }
   }
 
   /** Keeps the page as it is now: as a new one, or over the one that it is. */
@@ -266,6 +261,7 @@ export const useReport = defineStore('report', () => {
     open,
     keep,
     remove,
+    touched,
     add,
     put,
     take,
