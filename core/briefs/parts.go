@@ -129,7 +129,7 @@ func amount(n float64, c *forecast.BurnUp) string {
 	case forecast.InShare:
 		return percent(n)
 	case forecast.InSize:
-		return figure(n) + "\u00a0" + unitSigns[c.Unit]
+		return figure(n) + "\u00a0" + c.Unit.Sign()
 	case forecast.InHours:
 		return figure(n) + "\u00a0h"
 	}

@@ -11,8 +11,6 @@ func TestDrift(t *testing.T) {
 	// Nine paces that rise all the time: S = 36, √(9 × 8 × 23 ÷ 18) = 9.59, z = 35 ÷ 9.59 = 3.65.
 	assert.Equal(t, Quickening, driftOf([]float64{1, 2, 3, 4, 5, 6, 7, 8, 9}))
 	assert.Equal(t, Slowing, driftOf([]float64{9, 8, 7, 8, 6, 5, 4, 5, 3}))
-	// Two bad, two long runs: 3 runs of 5 above and 5 below, of which chance has 6 ± 1.49.
-	assert.Equal(t, InRuns, driftOf([]float64{1, 1.2, 9, 9.1, 9.2, 9.3, 9.4, 1.1, 1.3, 1.4}))
 	assert.Equal(t, Drift(""), driftOf([]float64{4, 9, 5, 8, 6, 7, 5, 9, 4}))
 	assert.Equal(t, Drift(""), driftOf([]float64{1, 2, 3, 4, 5}), "too few to tell")
 	assert.Equal(t, Drift(""), driftOf([]float64{3, 3, 3, 3, 3, 3, 3}))
@@ -31,6 +29,6 @@ func TestLuckIsSeldomTakenForDrift(t *testing.T) {
 			warned++
 		}
 	}
-	assert.Less(t, float64(warned)/4000, 0.13)
+	assert.Less(t, float64(warned)/4000, 0.06)
 	assert.Positive(t, warned)
 }

@@ -9,8 +9,8 @@ import (
 	"jantrel/core/program"
 )
 
-// A team that completed 5 or 10 points in its past iterations has 10 points to go: in about
-// half of the plays one iteration is enough, in the others it takes two, until the last Friday at worst.
+// A team that completed 5 or 10 points in its past iterations has 10 points to go: one iteration is seldom enough, as
+// four past ones say little about how much the next may bring.
 func ExamplePlay() {
 	day, size, low, high := calendar.MustParse, 10.0, 5.0, 10.0
 	closed := func(key, start, end string, done *float64) program.Iteration {
@@ -31,7 +31,7 @@ func ExamplePlay() {
 	f := forecast.Play(plan.Of(p), forecast.Options{Today: day("2027-03-01"), Seed: 7})
 	lands := f.Releases[0]
 	fmt.Printf("%.1f by %s; at odds of 85 in 100 by %s\n", *lands.Chance, lands.Due, lands.At(85))
-	// Output: 0.5 by 2027-03-14; at odds of 85 in 100 by 2027-03-26
+	// Output: 0.3 by 2027-03-14; at odds of 85 in 100 by 2027-03-29
 }
 
 // A team that always does 10 has 20 to do, and somebody was promised it by the end of its second iteration. Were

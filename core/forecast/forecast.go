@@ -15,7 +15,7 @@ type Date = program.Date
 
 // Rules counts up whenever the same program is played otherwise than before: what was kept of earlier
 // forecasts is then reckoned anew.
-const Rules = 1
+const Rules = 2
 
 // Odds are the chances, in percent, at which dates are given.
 var Odds = []int{10, 25, 50, 75, 85, 95}
@@ -128,24 +128,31 @@ const (
 	Assumed     Basis = "assumed" // no history anywhere: its capacity, with an assumed spread
 )
 
-// Pace says what a team's velocities are drawn from.
+// Pace says how fast a team is believed to go, and why.
 type Pace struct {
-	Team    string `json:"team"`
-	Basis   Basis  `json:"basis"`
-	Samples int    `json:"samples"`
-	Drift   Drift  `json:"drift,omitempty"` // plays promise too much: see driftOf
+	Team     string  `json:"team"`
+	Basis    Basis   `json:"basis"`
+	Samples  int     `json:"samples"`  // past iterations that count
+	Velocity float64 `json:"velocity"` // what it is likely to complete in an iteration in which nobody is away, in its unit
+	Spread   float64 `json:"spread"`   // by how much that varies from one to the next (standard deviation)
+	// Recent is how many of the last iterations in a row went faster than Velocity; below 0: slower.
+	Recent int `json:"recent,omitempty"`
+	// Persistence is which share of an iteration's deviation the next is likely to keep, 0 to 1: of all teams.
+	Persistence float64 `json:"persistence,omitempty"`
+	Drift       Drift   `json:"drift,omitempty"` // its paces rise or fall over time
+	Says        string  `json:"says"`            // all that in a sentence
 	// Turned is what its sizes have turned out as; nil: that is not known.
 	Turned *Turned `json:"turned,omitempty"`
 }
 
 // Play plays the plan. docs/forecast.md has the rules with worked examples.
 //
-// In each play every team believes another resample of its past paces (completed ÷
-// member-days, of the iterations that count), as many as there are, with replacement; each
-// iteration draws one of these and multiplies it by the member-days there, of the iteration
-// under way by those still to come. So the plays carry both the luck of an iteration and how
-// little a short history says (a Monte Carlo simulation by a bootstrap of the bootstrap). The
-// draws are stratified over the plays.
+// In each play something else is believed of how fast every team goes, how much that varies and how far its iterations
+// follow each other, as likely as its past paces (completed ÷ member-days, of the iterations that count) and those of all
+// teams make it; see tempo. Each iteration draws a pace from that and multiplies it by the member-days there, of the
+// iteration under way by those still to come. So the plays carry both the luck of an iteration and how little a short
+// history says (a Monte Carlo simulation of the posterior predictive distribution). The draws are stratified over the
+// plays.
 //
 // A team works on what is under way, then on what is placed in the iteration or before it,
 // earlier first, then by rank; then, unless Settings.PullAhead says no, on what is placed

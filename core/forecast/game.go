@@ -38,6 +38,9 @@ type game struct {
 	releases int // how many of finals are releases; they come first
 	dated    int // how many after these are items with a due date of their own
 	paces    []Pace
+	persist  *hand           // by which a play believes how far iterations follow each other
+	persists [levels]uint8   // what it picks from
+	shape    [levels]float64 // of what an iteration deviates by
 	luck     luck
 	deck     *Deck
 	odds     []int // at which dates are given
@@ -68,15 +71,17 @@ type node struct {
 
 type arc struct{ node, lag int }
 
-// team is two queues of nodes and the velocities it draws from.
+// team is two queues of nodes and how fast it is believed to go.
 type team struct {
-	hash     uint64
-	planned  []int // what is under way, then what is placed by slot, then by rank: none before its slot
-	ahead    []int // what has no place, and what may be taken before its own, by rank
-	small    bool  // some of these may be of no size at all
-	samples  []float64
-	resample []*hand                       // by which a play believes each of these
-	daily    func(calendar.Span) []float64 // member-days of each day
+	hash    uint64
+	planned []int // what is under way, then what is placed by slot, then by rank: none before its slot
+	ahead   []int // what has no place, and what may be taken before its own, by rank
+	small   bool  // some of these may be of no size at all
+	tempo   tempo
+	spreads [levels]float64               // of its tempo
+	spread  *hand                         // by which a play believes one of these
+	mean    *hand                         // and how fast the team goes
+	daily   func(calendar.Span) []float64 // member-days of each day
 }
 
 // period is an iteration of a team, or one like it after the last.
@@ -118,42 +123,44 @@ func newGame(p *plan.Plan, o Options) *game {
 	return g
 }
 
-// addTeams gathers the velocities to draw from.
+// addTeams works out how fast each team is believed to go.
 func (g *game) addTeams(figures [][]capacity.Figure) {
 	g.teams = make([]team, len(g.p.Teams))
-	var pooled []float64 // every team's past, relative to its own mean
+	pasts := make([][]float64, len(g.p.Teams))
 	for t := range g.p.Teams {
-		samples := g.asIf.latest(capacity.PaceSamples(&g.p.Teams[t], figures[t]))
-		g.teams[t] = team{hash: hash(g.p.Teams[t].Key), samples: samples, daily: capacity.Daily(g.p, t)}
-		if mean := mean(samples); mean > 0 && len(samples) >= enough {
-			for _, s := range samples {
-				pooled = append(pooled, s/mean)
-			}
-		}
+		pasts[t] = g.asIf.latest(capacity.PaceSamples(&g.p.Teams[t], figures[t]))
 	}
+	believed := temposOf(pasts)
+	g.shape = believed.shape
+	g.persists, g.persist = persisting(believed.persists), g.deck.hand(g.luck.of(ofPersistence, 0), levels)
 	for t := range g.p.Teams {
-		pace := Pace{Team: g.p.Teams[t].Key, Basis: FromHistory, Samples: len(g.teams[t].samples), Drift: driftOf(g.teams[t].samples)}
-		if pace.Samples < enough {
-			pace.Basis, g.teams[t].samples = Assumed, assumedSpread
-			if len(pooled) > 0 {
-				pace.Basis, g.teams[t].samples = FromOthers, pooled
-			}
+		key := g.p.Teams[t].Key
+		pace := Pace{Team: key, Basis: FromHistory, Samples: len(pasts[t]), Drift: driftOf(pasts[t])}
+		tempo := believed.of[t]
+		switch {
+		case pace.Samples >= enough:
+			pace.Recent, pace.Persistence = inARow(pasts[t], tempo.usual), meanOf(believed.persists)
+		case believed.known:
+			pace.Basis, tempo = FromOthers, believed.unknown(1)
+		default:
+			pace.Basis, tempo = Assumed, believed.unknown(assumedMean)
 		}
 		team := &g.teams[t]
-		team.samples = g.asIf.samples(pace.Team, team.samples, g.p.Settings.PaceSpread())
-		for i := range team.samples {
-			team.resample = append(team.resample, g.deck.hand(g.luck.of(team.hash+ofResample, uint64(i)), len(team.samples)))
-		}
+		team.hash, team.daily = hash(key), capacity.Daily(g.p, t)
+		team.tempo = g.asIf.tempo(key, tempo, pasts[t], g.p.Settings.PaceSpread())
+		team.spreads = team.tempo.spreads()
+		team.spread = g.deck.hand(g.luck.of(team.hash+ofSpread, 0), levels)
+		team.mean = g.deck.hand(g.luck.of(team.hash+ofMean, 0), levels)
 		g.paces = append(g.paces, pace)
+		g.describe(t, figures[t], &believed)
 	}
 }
 
 // enough is how many closed iterations make a history.
 const enough = 3
 
-// assumedSpread is drawn from where no team has a history: velocities around 92 %
-// of capacity with a standard deviation near a fifth, wider than a settled team's.
-var assumedSpread = []float64{0.6, 0.75, 0.85, 0.95, 1, 1.05, 1.25}
+// assumedMean is the mean velocity as a share of capacity where no team has a history.
+const assumedMean = 0.92
 
 // base is what a sample is multiplied by to give the velocity of an iteration:
 // days worked where samples are units a day, capacity where they are shares.
@@ -429,7 +436,7 @@ func (g *game) span() int {
 	for i := range g.periods {
 		p := &g.periods[i]
 		longest = max(longest, int(p.End-g.today)+365)
-		pace[p.team] += p.base * mean(g.teams[p.team].samples)
+		pace[p.team] += p.base * g.teams[p.team].tempo.usual
 		days[p.team] += p.Days()
 	}
 	for t := range g.teams {

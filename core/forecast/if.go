@@ -89,28 +89,22 @@ func (f *If) latest(known []float64) []float64 {
 	return known
 }
 
-// widened are paces so many times as far from their mean; none below a twentieth of it, so that work goes on.
-func widened(paces []float64, spread float64) []float64 {
-	mean, wide := mean(paces), make([]float64, len(paces))
-	for i, pace := range paces {
-		wide[i] = max(mean+(pace-mean)*spread, mean/20)
-	}
-	return wide
-}
-
-// samples are what a team's velocities are drawn from: as they are known, and usually so many times as far from
-// their mean.
-func (f *If) samples(team string, known []float64, usual float64) []float64 {
-	if spread := cmp.Or(f.Spread, 1) * usual; spread != 1 && len(known) > 1 {
-		known = widened(known, spread)
-	}
+// tempo is how fast a team is taken to go, by how fast it is believed to: it varies usually so many times as far from
+// its mean as it did.
+func (f *If) tempo(team string, known tempo, past []float64, usual float64) tempo {
 	switch {
-	case team == "" || len(known) == 0:
+	case team == "" || len(past) == 0:
 	case team == f.best:
-		sorted := slices.Sorted(slices.Values(known))
-		return sorted[len(sorted)-thirdOf(len(sorted)):]
+		sorted := slices.Sorted(slices.Values(past))
+		known.usual, known.known = mean(sorted[len(sorted)-thirdOf(len(sorted)):]), false
+		for k := range known.at {
+			known.at[k].mean, known.at[k].unsure = known.usual, 0
+		}
 	case team == f.steady:
-		return []float64{mean(known)}
+		known = steady(known.usual)
+	}
+	for k := range known.at {
+		known.at[k].scale *= cmp.Or(f.Spread, 1) * usual
 	}
 	return known
 }

@@ -303,7 +303,7 @@ func ExampleOutlookOf() {
 		Measure: forecast.Measure{In: forecast.InItems},
 	})
 	fmt.Println("even odds by", o.Landing.At(50), "and 85 % by", o.Landing.At(85))
-	// Output: even odds by 2027-03-26 and 85 % by 2027-04-01
+	// Output: even odds by 2027-03-29 and 85 % by 2027-04-05
 }
 
 func BenchmarkOutlook5000Items(b *testing.B) {

@@ -14,9 +14,9 @@ type board struct {
 	state   []state // of each node
 	planned [][]int // nodes not done, by team
 	ahead   [][]int
-	samples [][]float64 // what the team's velocities are drawn from in this play
-	growers [][]grower  // as they are now
-	budget  []float64   // by period
+	walks   []walk     // how fast each team goes in this play
+	growers [][]grower // as they are now
+	budget  []float64  // by period
 	spent   []float64
 	luck    []*hand   // of each period's velocity; dealt when it is first asked for
 	growing [][]*hand // by period: of what each grower of its team gets then; the same
@@ -140,14 +140,11 @@ func (g *game) finish(b *board, nodes []int) int32 {
 func (g *game) newBoard() *board {
 	b := &board{
 		state:   make([]state, len(g.nodes)),
-		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), samples: make([][]float64, len(g.teams)),
+		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), walks: make([]walk, len(g.teams)),
 		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]*hand, len(g.periods)), growing: make([][]*hand, len(g.periods)),
 	}
 	for t := range g.growers {
 		b.growers = append(b.growers, make([]grower, len(g.growers[t])))
-	}
-	for t := range g.teams {
-		b.samples[t] = make([]float64, len(g.teams[t].samples))
 	}
 	b.chances, b.struck = asPlanned, make([]bool, len(g.risks))
 	if slices.ContainsFunc(g.risks, func(r risk) bool { return len(r.delays) > 0 }) {
@@ -158,16 +155,18 @@ func (g *game) newBoard() *board {
 
 // What is drawn for beside the iterations of a team.
 const (
-	ofResample = iota + 1
+	ofSpread = iota + 1
 	ofSize
 	ofGrowth
 	ofRisk
 	ofRiskSize
 	ofRiskDays
+	ofMean
+	ofPersistence
 )
 
 // deal deals the luck of a play that is the same throughout: sizes that are drawn, risks that
-// strike, and the paces that each team believes.
+// strike, and how fast each team goes.
 func (g *game) deal(b *board, play uint64) {
 	copy(b.state, g.start)
 	for _, n := range g.drawn {
@@ -175,12 +174,10 @@ func (g *game) deal(b *board, play uint64) {
 		b.state[n].left = node.share * node.sizes[node.luck.pick(play)]
 	}
 	b.idle = g.strike(b, play)
+	k := int(g.persists[g.persist.pick(play)])
 	for t := range g.teams {
-		// A few past iterations are not the whole truth: each play believes another resample of them.
 		team := &g.teams[t]
-		for i := range b.samples[t] {
-			b.samples[t][i] = team.samples[team.resample[i].pick(play)]
-		}
+		b.walks[t] = team.tempo.begin(k, team.spread.pick(play), team.mean.pick(play), &team.spreads)
 	}
 }
 
@@ -188,11 +185,10 @@ func (g *game) deal(b *board, play uint64) {
 func (g *game) draw(b *board, play uint64, of group) {
 	for i := of.from; i < of.to; i++ {
 		p := &g.periods[i]
-		samples := b.samples[p.team]
 		if b.luck[i] == nil {
-			b.luck[i] = g.deck.hand(g.luck.of(g.teams[p.team].hash, p.hash), len(samples))
+			b.luck[i] = g.deck.hand(g.luck.of(g.teams[p.team].hash, p.hash), levels)
 		}
-		b.budget[i] = p.base * samples[b.luck[i].pick(play)]
+		b.budget[i] = p.base * b.walks[p.team].next(g.shape[b.luck[i].pick(play)])
 	}
 }
 

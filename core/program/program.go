@@ -165,6 +165,17 @@ const (
 	Hours  Unit = "hours"
 )
 
+// Sign is what stands behind a figure in this unit: "pt", "d" or "h".
+func (u Unit) Sign() string {
+	switch u {
+	case Points:
+		return "pt"
+	case Days:
+		return "d"
+	}
+	return "h"
+}
+
 // Team is who does the work.
 type Team struct {
 	Key        string      `json:"key"`

@@ -15,3 +15,9 @@ func TestCount(t *testing.T) {
 	assert.Equal(t, "1 test fails", words.Count(1, "test fails", "tests fail"))
 	assert.Equal(t, "2 tests fail", words.Count(2, "test fails", "tests fail"))
 }
+
+func TestNumber(t *testing.T) {
+	assert.Equal(t, "3", words.Number(3.04))
+	assert.Equal(t, "2.5", words.Number(2.46))
+	assert.Equal(t, "-0.3", words.Number(-0.25))
+}

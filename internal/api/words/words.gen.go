@@ -502,7 +502,11 @@ var fields = map[string]map[string]string{
 		"Teams":   "the one that decides most often first",
 	},
 	"forecast.Pace": {
-		"Drift": "plays promise too much: see driftOf",
+		"Drift":    "its paces rise or fall over time",
+		"Samples":  "past iterations that count",
+		"Says":     "all that in a sentence",
+		"Spread":   "by how much that varies from one to the next (standard deviation)",
+		"Velocity": "what it is likely to complete in an iteration in which nobody is away, in its unit",
 	},
 	"forecast.PaceAnswer": {
 		"All":    "if every team went faster",
@@ -1444,7 +1448,7 @@ var choices = map[string][]string{
 	"capacity.Trust":         {"history", "short history", "no history", "nothing to go by"},
 	"forecast.Basis":         {"history", "others", "assumed"},
 	"forecast.CauseKind":     {"people", "time", "velocity", "scopeIn", "sizes", "needs", "moves", "risks", "rules", "scopeOut", "due"},
-	"forecast.Drift":         {"slowing", "quickening", "runs"},
+	"forecast.Drift":         {"slowing", "quickening"},
 	"forecast.DriverKind":    {"team", "past", "item", "need", "daysOff", "growth", "sizes", "risk"},
 	"forecast.GrowthBasis":   {"set", "measured", "assumed"},
 	"forecast.In":            {"items", "size", "share", "hours"},

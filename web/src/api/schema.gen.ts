@@ -5960,14 +5960,33 @@ export interface components {
             /** @enum {string} */
             basis: "history" | "others" | "assumed";
             /**
-             * @description Plays promise too much: see driftOf
+             * @description Its paces rise or fall over time
              * @enum {string}
              */
-            drift?: "slowing" | "quickening" | "runs";
+            drift?: "slowing" | "quickening";
+            /** Format: double */
+            persistence?: number;
             /** Format: int64 */
+            recent?: number;
+            /**
+             * Format: int64
+             * @description Past iterations that count
+             */
             samples: number;
+            /** @description All that in a sentence */
+            says: string;
+            /**
+             * Format: double
+             * @description By how much that varies from one to the next (standard deviation)
+             */
+            spread: number;
             team: string;
             turned?: components["schemas"]["forecast.Turned"];
+            /**
+             * Format: double
+             * @description What it is likely to complete in an iteration in which nobody is away, in its unit
+             */
+            velocity: number;
         };
         "forecast.PaceFor": {
             /**

@@ -33,25 +33,9 @@ export function turnedText(turned: Turned): string {
   return `Its sizes turned out ${change} (${spread}, ${count(turned.items, 'item')}), ${how}`
 }
 
-const drawnFrom = {
-  history: (n: number) => `drawn from ${count(n, 'past iteration')}`,
-  others: () => 'too short a past: its capacity, with the spread of other teams',
-  assumed: () => 'no past: its capacity, with an assumed spread',
-}
-const drifts = {
-  slowing: 'It gets slower over time: the odds promise too much',
-  quickening: 'It gets faster over time, which the odds do not know',
-  runs: 'Its good and bad iterations come in runs: the odds promise too much',
-}
-/** What a team's velocities are drawn from, and what plays do not know of them. */
+/** How fast a team is believed to go, and why. */
 export const paceText = (pace: Pace): string =>
-  [
-    drawnFrom[pace.basis](pace.samples),
-    pace.drift && drifts[pace.drift],
-    pace.turned && turnedText(pace.turned),
-  ]
-    .filter(Boolean)
-    .join('. ')
+  [pace.says, pace.turned && turnedText(pace.turned)].filter(Boolean).join('. ')
 
 /** What a landing rests on, line by line: the chance that each date really carries, and what was drawn. */
 export function landingBasis(landing: Landing, near: Day): string[] {
