@@ -133,7 +133,7 @@ type Pace struct {
 	Team     string  `json:"team"`
 	Basis    Basis   `json:"basis"`
 	Samples  int     `json:"samples"`  // past iterations that count
-	Velocity float64 `json:"velocity"` // what it is likely to complete in an iteration in which nobody is away, in its unit
+	Velocity float64 `json:"velocity"` // what it completes in an iteration in which nobody is away, in its unit: measured, where it has a history
 	Spread   float64 `json:"spread"`   // by how much that varies from one to the next (standard deviation)
 	// Recent is how many of the last iterations in a row went faster than Velocity; below 0: slower.
 	Recent int `json:"recent,omitempty"`

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"jantrel/core/calendar"
+	"jantrel/core/capacity"
 	"jantrel/core/forecast"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -277,6 +278,18 @@ func TestTooLittleHistorySaysSo(t *testing.T) {
 	assert.InDelta(t, 9.2, pace.Velocity, 1e-9)
 	assert.Equal(t, "9.2 ± 1.9 pt per iteration, a little below its capacity, as no team has enough past iterations", pace.Says)
 	assert.Less(t, r.Releases[0].At(10), r.Releases[0].At(95), "and widens")
+}
+
+// What is said of a team's pace is its measured velocity, as the plan's lanes and Set up show it.
+func TestAPaceIsTheMeasuredVelocity(t *testing.T) {
+	p := pier(4, 10, 10, 16)
+	p.Items = []program.Item{work("A", 10, "e")}
+	n, velocity, spread := capacity.Normalised(capacity.Histories(plan.Of(p))[0])
+	pace := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 50, Seed: 1}).Teams[0]
+	assert.Equal(t, []float64{float64(n), velocity, spread}, []float64{float64(pace.Samples), pace.Velocity, pace.Spread})
+	assert.Equal(t, "10 ± 4.9 pt per iteration, from 4 past iterations, the last one above. So few say little about how much it varies, and the forecast allows for that", pace.Says)
+	o := forecast.Options{Today: monday, Plays: 50, Seed: 1, If: forecast.If{Last: 3}}
+	assert.InDelta(t, 12, forecast.Play(plan.Of(p), o).Teams[0].Velocity, 1e-9)
 }
 
 var wild = sample.Shape{Teams: 4, Iterations: 6, Items: 40, Needs: 30, Wild: true}

@@ -139,7 +139,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 		tempo := believed.of[t]
 		switch {
 		case pace.Samples >= enough:
-			pace.Recent, pace.Persistence = inARow(pasts[t], tempo.usual), meanOf(believed.persists)
+			pace.Persistence = meanOf(believed.persists)
 		case believed.known:
 			pace.Basis, tempo = FromOthers, believed.unknown(1)
 		default:
@@ -152,7 +152,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 		team.spread = g.deck.hand(g.luck.of(team.hash+ofSpread, 0), levels)
 		team.mean = g.deck.hand(g.luck.of(team.hash+ofMean, 0), levels)
 		g.paces = append(g.paces, pace)
-		g.describe(t, figures[t], &believed)
+		g.describe(t, pasts[t], figures[t])
 	}
 }
 

@@ -1,8 +1,12 @@
 package forecast
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"strings"
+
+	"gonum.org/v1/gonum/stat"
 
 	"jantrel/core/capacity"
 	"jantrel/core/program"
@@ -25,30 +29,24 @@ func inARow(paces []float64, mean float64) (n int) {
 	return n
 }
 
-// describe notes what a team is believed to complete in an iteration in which nobody is away, and says why.
-func (g *game) describe(t int, figures []capacity.Figure, believed *tempos) {
-	pace, tempo, team := &g.paces[t], &g.teams[t].tempo, &g.p.Teams[t]
-	base := 0.0
-	for i := range figures {
-		if f := figures[i]; team.Iterations[i].Takes(g.today) {
-			f.DaysWorked = f.DaysPresent
-			if f.Full > 0 {
-				f.Capacity = f.Full
+// describe notes what a team completes in an iteration in which nobody is away, and says why that is believed: its
+// measured velocity, as it shows everywhere, where it has one.
+func (g *game) describe(t int, past []float64, figures []capacity.Figure) {
+	pace, team := &g.paces[t], &g.p.Teams[t]
+	if pace.Basis == FromHistory {
+		var measured []float64
+		for _, of := range capacity.Histories(g.p)[t] {
+			if of.Counts {
+				measured = append(measured, of.Normalised)
 			}
-			base = g.base(t, f)
-			break
 		}
+		pace.Velocity, pace.Spread = stat.MeanStdDev(measured[len(measured)-len(past):], nil)
+		pace.Recent = inARow(past, mean(past))
+	} else if i := slices.IndexFunc(team.Iterations, func(it program.Iteration) bool { return it.Takes(g.today) }); i >= 0 {
+		full, tempo := cmp.Or(figures[i].Full, figures[i].Capacity), &g.teams[t].tempo
+		pace.Velocity, pace.Spread = full*tempo.usual, full*tempo.at[0].scale
 	}
-	pace.Velocity, pace.Spread = base*tempo.usual, base*tempo.sd(&believed.persists)
 	pace.Says = pace.says(team)
-}
-
-// sd is how far an iteration is likely to lie from the mean.
-func (t *tempo) sd(persists *[len(persistences)]float64) (sd float64) {
-	for k, p := range persists {
-		sd += p * t.at[k].scale
-	}
-	return sd
 }
 
 // says puts a pace into a sentence or two.
@@ -71,6 +69,9 @@ func (p *Pace) says(team *program.Team) string {
 		says += ", the last one " + side
 	default:
 		says += fmt.Sprintf(", the last %d %s", n, side)
+	}
+	if p.Samples < shortestOfAll {
+		says += ". So few say little about how much it varies, and the forecast allows for that"
 	}
 	if p.Persistence >= follows && p.Recent != 0 {
 		says += fmt.Sprintf(". %s iterations tend to follow each other, so the next one is likely to be %s too", strings.ToUpper(speed[:1])+speed[1:], speed)

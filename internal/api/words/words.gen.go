@@ -506,7 +506,7 @@ var fields = map[string]map[string]string{
 		"Samples":  "past iterations that count",
 		"Says":     "all that in a sentence",
 		"Spread":   "by how much that varies from one to the next (standard deviation)",
-		"Velocity": "what it is likely to complete in an iteration in which nobody is away, in its unit",
+		"Velocity": "what it completes in an iteration in which nobody is away, in its unit: measured, where it has a history",
 	},
 	"forecast.PaceAnswer": {
 		"All":    "if every team went faster",

@@ -5984,7 +5984,7 @@ export interface components {
             turned?: components["schemas"]["forecast.Turned"];
             /**
              * Format: double
-             * @description What it is likely to complete in an iteration in which nobody is away, in its unit
+             * @description What it completes in an iteration in which nobody is away, in its unit: measured, where it has a history
              */
             velocity: number;
         };
