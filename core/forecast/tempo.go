@@ -8,9 +8,9 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// What is believed of paces before any is seen. The figures were tuned on simulated worlds of teams (1, 3, 6 and 12 of
-// them, 3 to 15 past iterations, paces that vary by 15 to 40%, independent or following each other by 0.3 and 0.6):
-// docs/forecast.md says how often what was said came true in them.
+// What is believed of paces before any is seen. The figures were tuned on simulated worlds (one team and six, with 3, 8
+// and 15 past iterations, paces that vary by 25%, independent or following each other by 0.6), so that they err to both
+// sides alike: docs/forecast.md says how often what was said came true.
 const (
 	priorSpread   = 0.21 // standard deviation of a team's pace ÷ its mean, where nothing is known
 	poolWeight    = 4    // how many iterations that counts as, against those of all teams
