@@ -73,7 +73,7 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   await page.keyboard.press('Escape')
   await expect(menu).toBeHidden()
   const listed = main.getByRole('region', { name: 'What Field Works gives' }).getByRole('listitem')
-  expect(text.match(/--?>|-\.->/g)!.length).toBe(await listed.count())
+  await expect(listed).toHaveCount(text.match(/--?>|-\.->/g)!.length)
   await main.getByRole('button', { name: 'All needs' }).press('Enter')
   await expect(main.getByRole('heading', { name: 'All needs between teams' })).toBeVisible()
 
