@@ -2,13 +2,12 @@ package act
 
 import (
 	"fmt"
-	"math"
 	"slices"
-	"strconv"
 	"strings"
 
 	"jantrel/core/cadence"
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // OfTeam names an iteration.
@@ -120,7 +119,7 @@ func told(p program.Program, endings []cadence.Ending) []string {
 	var notes []string
 	for _, e := range endings {
 		t := p.Teams[slices.IndexFunc(p.Teams, func(t program.Team) bool { return t.Key == e.Team })]
-		note := fmt.Sprintf("%s: completed %s of %s %s", e.Name, amount(e.Completed), amount(e.Committed), t.Unit)
+		note := fmt.Sprintf("%s: completed %s of %s %s", e.Name, words.Number(e.Completed), words.Number(e.Committed), t.Unit)
 		if e.On > 0 {
 			note += fmt.Sprintf("; %s in %s", goesOn(e.On), e.IntoName)
 		}
@@ -147,7 +146,6 @@ func are(items int) string {
 }
 
 // amount writes a size without needless digits.
-func amount(x float64) string { return strconv.FormatFloat(math.Round(x*10)/10, 'f', -1, 64) }
 
 // ResizeIteration gives an iteration another last day.
 type ResizeIteration struct {

@@ -10,6 +10,7 @@ import (
 	"jantrel/core/intake"
 	"jantrel/core/plan"
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // Joining says what people who come into a team mean for the velocity that it agreed on.
@@ -145,7 +146,7 @@ func staff(s State, members map[string][]program.Member, fresh []program.Person,
 		}
 		week := capacity.WeekOf(after, t)
 		if joined && week > before {
-			unclear = append(unclear, fmt.Sprintf("%s agreed on %s %s with %s member-days a week", now.Name, amount(*was.Velocity), was.Unit, amount(agreed)))
+			unclear = append(unclear, fmt.Sprintf("%s agreed on %s %s with %s member-days a week", now.Name, words.Number(*was.Velocity), was.Unit, words.Number(agreed)))
 			if joining == Meant {
 				agreed += week - before
 			}
@@ -209,7 +210,7 @@ func (x AgreeVelocity) Plan(s State) (Plan, error) {
 	} else if team.AgreedDays != nil {
 		changes = append(changes, program.SetTo(teamRef(x.Team), "agreedDays", nil))
 	}
-	p, err := made(fmt.Sprintf("%s agrees on %s %s", team.Name, amount(*x.Velocity), team.Unit), changes, nil)
+	p, err := made(fmt.Sprintf("%s agrees on %s %s", team.Name, words.Number(*x.Velocity), team.Unit), changes, nil)
 	p.Says = changes[:1]
 	return p, err
 }

@@ -6,6 +6,7 @@ import (
 	"jantrel/core/backlog"
 	"jantrel/core/intake"
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // AddOutline adds items from an outline: lines, one an item.
@@ -88,7 +89,7 @@ func loses(s State, key string) (notes []string) {
 		notes = append(notes, fmt.Sprintf("%s leaves %s: its parts are placed one by one", key, place))
 	}
 	if item.Size != nil {
-		notes = append(notes, fmt.Sprintf("Its size of %s goes: its parts have sizes of their own", amount(*item.Size)))
+		notes = append(notes, fmt.Sprintf("Its size of %s goes: its parts have sizes of their own", words.Number(*item.Size)))
 	}
 	return notes
 }

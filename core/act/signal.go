@@ -10,6 +10,7 @@ import (
 	"jantrel/core/backlog"
 	"jantrel/core/calendar"
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // ReportSignals says what services outside found: each signal is a fact of some moment. What has been
@@ -364,7 +365,7 @@ func (r *reporting) work(x *WorkSignal) error {
 		return fmt.Errorf("there is no person %q", x.Person)
 	}
 	if x.Hours < 0 || x.Hours > program.MaxHoursADay {
-		return fmt.Errorf("%s h are not between 0 and %d", amount(x.Hours), program.MaxHoursADay)
+		return fmt.Errorf("%s h are not between 0 and %d", words.Number(x.Hours), program.MaxHoursADay)
 	}
 	if x.Date > r.Today.Add(1) {
 		return fmt.Errorf("%s is yet to come", x.Date)
@@ -401,7 +402,7 @@ func (r *reporting) work(x *WorkSignal) error {
 		r.changes = append(r.changes, program.AddOf(ref, e))
 		r.entries[e.Key] = &e
 	}
-	r.did(fmt.Sprintf("%s h of %s", amount(x.Hours), x.Person))
+	r.did(fmt.Sprintf("%s h of %s", words.Number(x.Hours), x.Person))
 	return nil
 }
 
@@ -409,7 +410,7 @@ func (r *reporting) work(x *WorkSignal) error {
 func (r *reporting) daysLongEnough() error {
 	for _, at := range r.entered {
 		if hours := r.days[at]; hours > program.MaxHoursADay {
-			return fmt.Errorf("%s would have %s h on %s; a day has %d", at.person, amount(hours), at.date.Short(), program.MaxHoursADay)
+			return fmt.Errorf("%s would have %s h on %s; a day has %d", at.person, words.Number(hours), at.date.Short(), program.MaxHoursADay)
 		}
 	}
 	return nil

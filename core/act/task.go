@@ -7,6 +7,7 @@ import (
 	"strconv"
 
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // WorkOnTask says how one task of an item goes. Two people may so work on tasks of one item at once. Where it was the last
@@ -38,7 +39,7 @@ func (x WorkOnTask) Plan(s State) (Plan, error) {
 	t, label := &tasks[at], "Task of "+x.Item
 	if x.HoursLeft != nil {
 		t.HoursLeft = x.HoursLeft
-		label = fmt.Sprintf("%s: %s h left of %s", x.Item, amount(*x.HoursLeft), x.Title)
+		label = fmt.Sprintf("%s: %s h left of %s", x.Item, words.Number(*x.HoursLeft), x.Title)
 	}
 	if x.Owner != nil {
 		t.Owner = *x.Owner

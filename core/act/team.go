@@ -8,6 +8,7 @@ import (
 
 	"jantrel/core/cadence"
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // SaveCadence gives a cadence new values, or adds it, and brings its teams' iterations
@@ -33,7 +34,7 @@ func rescaled(s State, changes []program.Change) (notes []string) {
 		var now float64
 		if err := json.Unmarshal(c.Value, &now); err == nil {
 			t := &s.Program.Teams[at]
-			notes = append(notes, fmt.Sprintf("%s stays as fast: %s %s an iteration of the new length, as %s of the old", t.Name, amount(now), t.Unit, amount(*t.Velocity)))
+			notes = append(notes, fmt.Sprintf("%s stays as fast: %s %s an iteration of the new length, as %s of the old", t.Name, words.Number(now), t.Unit, words.Number(*t.Velocity)))
 		}
 	}
 	return notes

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"jantrel/core/program"
+	"jantrel/core/words"
 )
 
 // EnterTime says how many hours somebody spent on something on a day: in all or, where it adds,
@@ -56,13 +57,13 @@ func (x EnterTime) Plan(s State) (Plan, error) {
 		hours += was
 	}
 	if after := day - was + hours; after > program.MaxHoursADay {
-		return Plan{}, fmt.Errorf("that would be %s h on %s; a day has %d", amount(after), x.Date.Short(), program.MaxHoursADay)
+		return Plan{}, fmt.Errorf("that would be %s h on %s; a day has %d", words.Number(after), x.Date.Short(), program.MaxHoursADay)
 	}
 	changes := x.entries(s, there, used, was, hours)
 	if x.Less {
 		changes = append(changes, x.less(s, hours-was)...)
 	}
-	return made(fmt.Sprintf("%s h on %s, %s", amount(hours), what, x.Date.Short()), changes, nil)
+	return made(fmt.Sprintf("%s h on %s, %s", words.Number(hours), what, x.Date.Short()), changes, nil)
 }
 
 // entries are the changes that make the hours of a day, entered in some entries, another sum.

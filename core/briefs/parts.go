@@ -129,9 +129,9 @@ func amount(n float64, c *forecast.BurnUp) string {
 	case forecast.InShare:
 		return percent(n)
 	case forecast.InSize:
-		return figure(n) + "\u00a0" + c.Unit.Sign()
+		return words.Number(n) + "\u00a0" + c.Unit.Sign()
 	case forecast.InHours:
-		return figure(n) + "\u00a0h"
+		return words.Number(n) + "\u00a0h"
 	}
 	return words.Count(int(math.Round(n)), "item")
 }
@@ -219,7 +219,7 @@ func (w *writer) capacity() []Block {
 			n++
 			load, can = load+loads[t][i], can+figures[t][i].Capacity
 			if loads[t][i] > figures[t][i].Capacity+1e-9 {
-				over = append(over, fmt.Sprintf("%s of %s (%s of %s)", it.Label(), team.Name, figure(loads[t][i]), sized(figures[t][i].Capacity, team)))
+				over = append(over, fmt.Sprintf("%s of %s (%s of %s)", it.Label(), team.Name, words.Number(loads[t][i]), sized(figures[t][i].Capacity, team)))
 			}
 		}
 		if n > 0 {

@@ -236,10 +236,8 @@ func (w *writer) item(i int) string { return w.Items[i].Title + " (" + w.Items[i
 
 func percent(share float64) string { return strconv.Itoa(int(math.Round(share*100))) + "\u00a0%" }
 
-func figure(n float64) string { return words.Number(n) }
-
 // sized is a size with its team's unit.
-func sized(n float64, t *program.Team) string { return figure(n) + "\u00a0" + t.Unit.Sign() }
+func sized(n float64, t *program.Team) string { return words.Number(n) + "\u00a0" + t.Unit.Sign() }
 
 // anyOf is a list of so many words at most, and how many more there are.
 func anyOf(words []string, most int) string {

@@ -149,7 +149,7 @@ type Pace struct {
 //
 // In each play something else is believed of how fast every team goes, how much that varies and how far its iterations
 // follow each other, as likely as its past paces (completed ÷ member-days, of the iterations that count) and those of all
-// teams make it; see tempo. Each iteration draws a pace from that and multiplies it by the member-days there, of the
+// teams make it; see gait. Each iteration draws a pace from that and multiplies it by the member-days there, of the
 // iteration under way by those still to come. So the plays carry both the luck of an iteration and how little a short
 // history says (a Monte Carlo simulation of the posterior predictive distribution). The draws are stratified over the
 // plays.

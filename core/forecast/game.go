@@ -77,8 +77,8 @@ type team struct {
 	planned []int // what is under way, then what is placed by slot, then by rank: none before its slot
 	ahead   []int // what has no place, and what may be taken before its own, by rank
 	small   bool  // some of these may be of no size at all
-	tempo   tempo
-	spreads [levels]float64               // of its tempo
+	gait    gait
+	spreads [levels]float64               // of its gait
 	spread  *hand                         // by which a play believes one of these
 	mean    *hand                         // and how fast the team goes
 	daily   func(calendar.Span) []float64 // member-days of each day
@@ -130,25 +130,25 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 	for t := range g.p.Teams {
 		pasts[t] = g.asIf.latest(capacity.PaceSamples(&g.p.Teams[t], figures[t]))
 	}
-	believed := temposOf(pasts)
+	believed := gaitsOf(pasts)
 	g.shape = believed.shape
 	g.persists, g.persist = persisting(believed.persists), g.deck.hand(g.luck.of(ofPersistence, 0), levels)
 	for t := range g.p.Teams {
 		key := g.p.Teams[t].Key
 		pace := Pace{Team: key, Basis: FromHistory, Samples: len(pasts[t]), Drift: driftOf(pasts[t])}
-		tempo := believed.of[t]
+		gait := believed.of[t]
 		switch {
 		case pace.Samples >= enough:
 			pace.Persistence = meanOf(believed.persists)
 		case believed.known:
-			pace.Basis, tempo = FromOthers, believed.unknown(1)
+			pace.Basis, gait = FromOthers, believed.unknown(1)
 		default:
-			pace.Basis, tempo = Assumed, believed.unknown(assumedMean)
+			pace.Basis, gait = Assumed, believed.unknown(assumedMean)
 		}
 		team := &g.teams[t]
 		team.hash, team.daily = hash(key), capacity.Daily(g.p, t)
-		team.tempo = g.asIf.tempo(key, tempo, pasts[t], g.p.Settings.PaceSpread())
-		team.spreads = team.tempo.spreads()
+		team.gait = g.asIf.gait(key, gait, pasts[t], g.p.Settings.PaceSpread())
+		team.spreads = team.gait.spreads()
 		team.spread = g.deck.hand(g.luck.of(team.hash+ofSpread, 0), levels)
 		team.mean = g.deck.hand(g.luck.of(team.hash+ofMean, 0), levels)
 		g.paces = append(g.paces, pace)
@@ -436,7 +436,7 @@ func (g *game) span() int {
 	for i := range g.periods {
 		p := &g.periods[i]
 		longest = max(longest, int(p.End-g.today)+365)
-		pace[p.team] += p.base * g.teams[p.team].tempo.usual
+		pace[p.team] += p.base * g.teams[p.team].gait.usual
 		days[p.team] += p.Days()
 	}
 	for t := range g.teams {

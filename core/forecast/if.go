@@ -89,9 +89,9 @@ func (f *If) latest(known []float64) []float64 {
 	return known
 }
 
-// tempo is how fast a team is taken to go, by how fast it is believed to: it varies usually so many times as far from
+// gait is how fast a team is taken to go, by how fast it is believed to: it varies usually so many times as far from
 // its mean as it did.
-func (f *If) tempo(team string, known tempo, past []float64, usual float64) tempo {
+func (f *If) gait(team string, known gait, past []float64, usual float64) gait {
 	switch {
 	case team == "" || len(past) == 0:
 	case team == f.best:

@@ -177,7 +177,7 @@ func (g *game) deal(b *board, play uint64) {
 	k := int(g.persists[g.persist.pick(play)])
 	for t := range g.teams {
 		team := &g.teams[t]
-		b.walks[t] = team.tempo.begin(k, team.spread.pick(play), team.mean.pick(play), &team.spreads)
+		b.walks[t] = team.gait.begin(k, team.spread.pick(play), team.mean.pick(play), &team.spreads)
 	}
 }
 

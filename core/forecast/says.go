@@ -43,8 +43,8 @@ func (g *game) describe(t int, past []float64, figures []capacity.Figure) {
 		pace.Velocity, pace.Spread = stat.MeanStdDev(measured[len(measured)-len(past):], nil)
 		pace.Recent = inARow(past, mean(past))
 	} else if i := slices.IndexFunc(team.Iterations, func(it program.Iteration) bool { return it.Takes(g.today) }); i >= 0 {
-		full, tempo := cmp.Or(figures[i].Full, figures[i].Capacity), &g.teams[t].tempo
-		pace.Velocity, pace.Spread = full*tempo.usual, full*tempo.at[0].scale
+		full, gait := cmp.Or(figures[i].Full, figures[i].Capacity), &g.teams[t].gait
+		pace.Velocity, pace.Spread = full*gait.usual, full*gait.at[0].scale
 	}
 	pace.Says = pace.says(team)
 }

@@ -61,6 +61,8 @@ export const useReport = defineStore('report', () => {
 
   /** Shows the page that the address names; without one, the first of one's own, or else the first ready one. */
   async function open(of: string, chart?: ChartAsked): Promise<void> {
+    const turn = ++opens
+    opening.value = true
     failure.value = ''
     looked.value = undefined
     chosen.value = ''
@@ -69,8 +71,6 @@ export const useReport = defineStore('report', () => {
     if (page.value.head?.mayEdit) await soon.now() // before another page comes into view
     soon.done()
     program.value = store.id
-    const turn = ++opens
-    opening.value = true
     let next: PageShown
     try {
       next = await find(of, chart)

@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"jantrel/core/program"
@@ -11,13 +12,13 @@ import (
 
 func TestTablesAreTheirDistributions(t *testing.T) {
 	for _, pasts := range [][][]float64{nil, {{4, 10, 10, 16}}, {{8, 9, 10}, {30, 31, 20, 25, 50}}} {
-		m, sd := standard(new(shapeOf(pasts))[:])
+		m, sd := stat.PopMeanStdDev(new(shapeOf(pasts))[:], nil)
 		assert.InDelta(t, 0, m, 1e-9)
 		assert.InDelta(t, 1, sd, 0.01)
 	}
 	// Wilson and Hilferty's cube against the exact distribution.
 	for _, freedom := range []float64{4, 10, 60} {
-		of := (&tempo{freedom: freedom}).spreads()
+		of := (&gait{freedom: freedom}).spreads()
 		exact := distuv.ChiSquared{K: freedom}
 		for _, i := range []int{12, 64, 128, 192, 243} {
 			chi := freedom / of[i] / of[i]
@@ -35,7 +36,7 @@ func TestTablesAreTheirDistributions(t *testing.T) {
 
 // Paces that never varied are believed to the digit, whatever they are.
 func TestPacesThatNeverVaried(t *testing.T) {
-	all := temposOf([][]float64{{0.1, 0.1, 0.1}, {7, 7, 7, 7}})
+	all := gaitsOf([][]float64{{0.1, 0.1, 0.1}, {7, 7, 7, 7}})
 	for k := range persistences {
 		assert.Equal(t, belief{mean: 0.1, unsure: all.of[0].at[k].unsure}, all.of[0].at[k])
 	}
@@ -48,11 +49,11 @@ func TestPacesThatNeverVaried(t *testing.T) {
 // Of teams that vary, one that has only 9 and 11 is believed to vary more than it did; slow runs of several are taken for
 // what they are.
 func TestTeamsTellOfEachOther(t *testing.T) {
-	alone := temposOf([][]float64{{9, 11, 9, 11}})
-	wild := temposOf([][]float64{{9, 11, 9, 11}, {5, 15, 4, 16}, {12, 3, 14, 4}})
+	alone := gaitsOf([][]float64{{9, 11, 9, 11}})
+	wild := gaitsOf([][]float64{{9, 11, 9, 11}, {5, 15, 4, 16}, {12, 3, 14, 4}})
 	assert.Greater(t, wild.of[0].at[0].scale, 1.5*alone.of[0].at[0].scale)
 	runs := []float64{6, 6.5, 7, 6, 7, 13, 14, 13.5, 14, 13}
-	assert.Greater(t, meanOf(temposOf([][]float64{runs, runs, runs}).persists), 0.7)
+	assert.Greater(t, meanOf(gaitsOf([][]float64{runs, runs, runs}).persists), 0.7)
 	assert.Less(t, meanOf(wild.persists), follows)
 }
 

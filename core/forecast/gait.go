@@ -5,6 +5,7 @@ import (
 	"slices"
 	"sync"
 
+	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
@@ -37,14 +38,14 @@ var normal = sync.OnceValue(func() (z [levels]float64) {
 	return z
 })
 
-// tempo is what is believed of how fast a team goes, from its past paces x₁ … xₙ, the oldest first.
+// gait is what is believed of how fast a team goes, from its past paces x₁ … xₙ, the oldest first.
 //
 // An iteration's pace is μ + d, where d is a first-order autoregressive series, d' = ρ·d + √(1 − ρ²)·σ·e. For each
 // persistence ρ the mean μ and the standard deviation σ have the posterior of a regression on a constant with such
 // errors: σ² is a scaled inverse χ², of n − 1 degrees of freedom and those of the prior, which is the spread of all teams;
 // the logarithm of μ is normal about the generalised least squares mean, with σ ÷ √(1'R⁻¹1). d goes on from where the
 // team stands: xₙ − μ.
-type tempo struct {
+type gait struct {
 	at      [len(persistences)]belief
 	freedom float64 // degrees of freedom of σ²
 	last    float64 // xₙ
@@ -52,15 +53,15 @@ type tempo struct {
 	usual   float64 // what is most likely to be the mean
 }
 
-// belief is a tempo at one persistence.
+// belief is a gait at one persistence.
 type belief struct {
 	mean, scale float64 // of μ; of σ
 	unsure      float64 // standard deviation of μ ÷ σ
 }
 
-// tempos is what is believed of all teams together.
-type tempos struct {
-	of       []tempo
+// gaits is what is believed of all teams together.
+type gaits struct {
+	of       []gait
 	persists [len(persistences)]float64 // how likely each persistence is
 	spread   [len(persistences)]float64 // standard deviation of paces ÷ their mean, of all teams
 	shape    [levels]float64            // of e: mean 0, variance 1
@@ -68,16 +69,16 @@ type tempos struct {
 	known    bool                       // whether a team has a past
 }
 
-// temposOf works out what is believed of teams by their past paces; those of a team with too short a past are not
+// gaitsOf works out what is believed of teams by their past paces; those of a team with too short a past are not
 // looked at. Where no pace ever varied, none is taken to. The time is linear in the paces.
-func temposOf(pasts [][]float64) tempos {
-	all := tempos{of: make([]tempo, len(pasts)), shape: shapeOf(pasts)}
+func gaitsOf(pasts [][]float64) gaits {
+	all := gaits{of: make([]gait, len(pasts)), shape: shapeOf(pasts)}
 	varied := false
 	for _, past := range pasts {
 		if len(past) >= enough && mean(past) > 0 {
 			all.known = true
 			all.freedom += float64(len(past) - 1)
-			varied = varied || slices.ContainsFunc(past, func(x float64) bool { return x != past[0] })
+			varied = varied || varies(past)
 		}
 	}
 	fits := make([]fit, len(pasts))
@@ -120,23 +121,23 @@ func temposOf(pasts [][]float64) tempos {
 }
 
 // weight is how many iterations the spread of all teams counts as, for one that gives so many degrees of freedom.
-func (all *tempos) weight(own float64) float64 {
+func (all *gaits) weight(own float64) float64 {
 	return min(mostWeight, priorWeight+othersWeight*max(0, all.freedom-own))
 }
 
-// unknown is the tempo of a team without a past of its own: its mean pace is what its capacity says, as surely as one
+// unknown is the gait of a team without a past of its own: its mean pace is what its capacity says, as surely as one
 // iteration of its own would tell it.
-func (all *tempos) unknown(mean float64) tempo {
-	t := tempo{freedom: all.weight(0), usual: mean}
+func (all *gaits) unknown(mean float64) gait {
+	t := gait{freedom: all.weight(0), usual: mean}
 	for k := range t.at {
 		t.at[k] = belief{mean, mean * all.spread[k], 1}
 	}
 	return t
 }
 
-// steady is a tempo that never varies.
-func steady(mean float64) tempo {
-	t := tempo{freedom: priorWeight, usual: mean}
+// steady is a gait that never varies.
+func steady(mean float64) gait {
+	t := gait{freedom: priorWeight, usual: mean}
 	for k := range t.at {
 		t.at[k].mean = mean
 	}
@@ -215,10 +216,10 @@ func meanOf(persists [len(persistences)]float64) (mean float64) {
 func shapeOf(pasts [][]float64) [levels]float64 {
 	var all []float64
 	for _, past := range pasts {
-		m, spread := standard(past)
-		if len(past) < enough || spread == 0 {
+		if len(past) < enough || !varies(past) {
 			continue
 		}
+		m, spread := stat.PopMeanStdDev(past, nil)
 		for _, x := range past {
 			all = append(all, (x-m)/spread)
 		}
@@ -235,20 +236,16 @@ func shapeOf(pasts [][]float64) [levels]float64 {
 		upper, part := min(len(all)-1, lower+1), min(1, max(0, at-float64(lower)))
 		shape[i] = (1-own)*shape[i] + own*(all[lower]*(1-part)+all[upper]*part)
 	}
-	m, spread := standard(shape[:])
+	m, spread := stat.PopMeanStdDev(shape[:], nil)
 	for i := range shape {
 		shape[i] = (shape[i] - m) / spread
 	}
 	return shape
 }
 
-// standard is the mean and the standard deviation of some numbers.
-func standard(all []float64) (m, spread float64) {
-	m = mean(all)
-	for _, x := range all {
-		spread += (x - m) * (x - m) / float64(len(all))
-	}
-	return m, math.Sqrt(spread)
+// varies reports whether some paces are not all the same, to the digit.
+func varies(past []float64) bool {
+	return slices.ContainsFunc(past, func(x float64) bool { return x != past[0] })
 }
 
 // persisting are the levels of how iterations follow each other: of each the position of a persistence.
@@ -265,7 +262,7 @@ func persisting(shares [len(persistences)]float64) (of [levels]uint8) {
 }
 
 // spreads are the levels of σ ÷ its scale: √(ν ÷ χ²ᵥ), where χ² is approximated by Wilson and Hilferty's cube.
-func (t *tempo) spreads() (of [levels]float64) {
+func (t *gait) spreads() (of [levels]float64) {
 	z, by := normal(), 2/(9*t.freedom)
 	for i := range of {
 		cube := 1 - by + z[levels-1-i]*math.Sqrt(by)
@@ -284,7 +281,7 @@ type walk struct {
 }
 
 // begin draws what a play believes of a team.
-func (t *tempo) begin(k, spread, mean int, spreads *[levels]float64) walk {
+func (t *gait) begin(k, spread, mean int, spreads *[levels]float64) walk {
 	b := &t.at[k]
 	w := walk{sd: b.scale * spreads[spread], rho: persistences[k], known: t.known, lowest: lowestPace * t.usual}
 	w.keep = math.Sqrt(1 - w.rho*w.rho)
