@@ -47,7 +47,7 @@ var Fields = fields()
 
 // offered is the order of the fields. What the registry has beside these comes after them.
 var offered = []string{"rank", "key", "title", "kind", "parent", "feature", "initiative", "team", "role", "assignee", "size", "left", "rough", "release", "iteration", "state", "step", "priority", "blocked",
-	"needs", "neededBy", "readiness", "tags", "notBefore", "due", "pinned", "keptOut", "doneOn", "description", "checks", "hoursLeft", "foundIn", "fixedIn", "changed"}
+	"needs", "neededBy", "readiness", "tags", "notBefore", "due", "pinned", "keptOut", "began", "doneOn", "description", "checks", "hoursLeft", "foundIn", "fixedIn", "changed"}
 
 func fields() []Field {
 	info, _ := program.InfoOf(program.KindItem)

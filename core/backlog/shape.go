@@ -28,6 +28,7 @@ var NotOfParts = map[string]string{
 	"left":        "said of another size",
 	"state":       "nobody has begun it",
 	"step":        "nobody has begun it",
+	"began":       "nobody has begun it",
 	"doneOn":      "nobody has begun it",
 	"blocked":     "what blocks the item may be why it is split",
 	"rough":       "of the work before it was split",
@@ -42,7 +43,7 @@ var NotOfParts = map[string]string{
 func partOf(item program.Item, part SplitPart) program.Item {
 	twin := item
 	twin.Key, twin.Title, twin.Size, twin.Left = "", part.Title, part.Size, nil
-	twin.State, twin.Step, twin.DoneOn, twin.Blocked = program.Todo, "", 0, ""
+	twin.State, twin.Step, twin.Began, twin.DoneOn, twin.Blocked = program.Todo, "", 0, 0, ""
 	twin.Rough, twin.RoughPlaces, twin.Tasks, twin.Checks, twin.Tests, twin.Reported = nil, nil, nil, nil, nil, ""
 	twin.Tags, twin.Links, twin.Hinders = slices.Clone(item.Tags), slices.Clone(item.Links), slices.Clone(item.Hinders)
 	return twin

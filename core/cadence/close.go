@@ -186,6 +186,9 @@ func divide(p program.Program, today program.Date, u Unfinished) (changes []prog
 	}
 	if item.State.UnderWay() {
 		of(rest, "state", program.Doing)
+		if !item.Began.IsZero() {
+			of(rest, "began", item.Began)
+		}
 	}
 	if done, open := parted(item.Tasks, func(t program.Task) bool { return t.Done }); len(open) > 0 {
 		of(u.Item, "tasks", done)

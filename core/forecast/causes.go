@@ -165,7 +165,7 @@ func (c *causing) groups() []changing {
 		{CauseTime, false, func(p *program.Program) []string {
 			return c.fields(p, func(to, from *program.Item) bool {
 				changed := to.State != from.State
-				to.State, to.Step, to.Left, to.Tasks, to.Blocked, to.DoneOn = from.State, from.Step, from.Left, from.Tasks, from.Blocked, from.DoneOn
+				to.State, to.Step, to.Left, to.Tasks, to.Blocked, to.Began, to.DoneOn = from.State, from.Step, from.Left, from.Tasks, from.Blocked, from.Began, from.DoneOn
 				return changed
 			})
 		}},

@@ -170,7 +170,7 @@ func TestTheOddsThatAnItemCanStart(t *testing.T) {
 	p := pier(4, 10, 10, 16)
 	p.Settings.SameIteration = program.ShareNever
 	p.Items = []program.Item{work("A", 9, "e"), work("B", 1, "f"), work("C", 1, "g"), {Key: "D", Kind: program.Story}, work("E", 1, "f"), work("G", 1, "f")}
-	p.Items[4].State = program.Doing
+	p.Items[4].State, p.Items[4].Left = program.Doing, ptr(1)
 	p.Needs = []program.Need{{Item: "B", Needs: "A"}, {Item: "C", Needs: "A"}, {Item: "C", Needs: "D"}, {Item: "E", Needs: "A"}, {Item: "G", Needs: "A", LagDays: 10}}
 	starts := forecast.Starts(plan.Of(p), forecast.Options{Today: monday, Plays: 40_000, Seed: 3, Workers: 2})
 	require.Len(t, starts, 3, "who has begun no longer waits")

@@ -15,7 +15,7 @@ type Date = program.Date
 
 // Rules counts up whenever the same program is played otherwise than before: what was kept of earlier
 // forecasts is then reckoned anew.
-const Rules = 2
+const Rules = 3
 
 // Odds are the chances, in percent, at which dates are given.
 var Odds = []int{10, 25, 50, 75, 85, 95}

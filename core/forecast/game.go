@@ -41,6 +41,7 @@ type game struct {
 	persist  *hand           // by which a play believes how far iterations follow each other
 	persists [levels]uint8   // what it picks from
 	shape    [levels]float64 // of what an iteration deviates by
+	spread   float64         // of paces ÷ their mean, of all teams
 	luck     luck
 	deck     *Deck
 	odds     []int // at which dates are given
@@ -60,6 +61,7 @@ type node struct {
 	luck      *hand     // by which a size is drawn; nil where none is
 	slot      int       // slot of the team it is placed in (0 where that is over already); 0 if unplaced
 	pinned    bool
+	begun     bool // it is under way
 	notBefore Date
 	needs     []arc
 	wanted    []arc // nodes that wait for it
@@ -82,16 +84,21 @@ type team struct {
 	spread  *hand                         // by which a play believes one of these
 	mean    *hand                         // and how fast the team goes
 	daily   func(calendar.Span) []float64 // member-days of each day
+	load    float64                       // size of all that can be played, but for what is drawn
+	aside   float64                       // what is usually done of other things while one goes on, behind it
+	beside  float64                       // how many other things usually go on beside one
 }
 
 // period is an iteration of a team, or one like it after the last.
 type period struct {
 	team, slot int
+	iteration  int // of the team; -1 where it is not made yet
 	calendar.Span
 	base float64 // what a sample is multiplied by
 	rest float64 // share of it that is still to come
 	hash uint64  // of its key; where it is not made yet, of its first day
 	days []int32 // the days on which somebody works from today on, in days after today
+	seen *seen   // what is known of one that is under way
 }
 
 func (p *period) place() needs.Place { return needs.Place{Team: p.team, Slot: p.slot, Span: p.Span} }
@@ -111,7 +118,9 @@ func newGame(p *plan.Plan, o Options) *game {
 	figures := capacity.Of(p)
 	g.addTeams(figures)
 	slots := g.addPeriods(figures)
-	nodeOf := g.addNodes(slots, o)
+	efforts := g.efforts()
+	nodeOf := g.addNodes(slots, efforts, o)
+	g.see(figures, efforts, nodeOf)
 	g.addNeeds(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
@@ -131,7 +140,7 @@ func (g *game) addTeams(figures [][]capacity.Figure) {
 		pasts[t] = g.asIf.latest(capacity.PaceSamples(&g.p.Teams[t], figures[t]))
 	}
 	believed := gaitsOf(pasts)
-	g.shape = believed.shape
+	g.shape, g.spread = believed.shape, believed.spread[0]
 	g.persists, g.persist = persisting(believed.persists), g.deck.hand(g.luck.of(ofPersistence, 0), levels)
 	for t := range g.p.Teams {
 		key := g.p.Teams[t].Key
@@ -198,7 +207,7 @@ func (g *game) addPeriods(figures [][]capacity.Figure) [][]int {
 			slots[t][i] = slot
 			span := iterations[i].Span()
 			days, share := g.rest(t, span)
-			g.periods = append(g.periods, period{t, slot, span, g.base(t, figures[t][i]) * share, share, hash(iterations[i].Key), days})
+			g.periods = append(g.periods, period{t, slot, i, span, g.base(t, figures[t][i]) * share, share, hash(iterations[i].Key), days, nil})
 		}
 	}
 	return slots
@@ -237,29 +246,27 @@ func (g *game) workdays(t int, span calendar.Span) []float64 {
 	return worked
 }
 
-// left is the share of an item under way that is still to do, where nothing says how much
-// that is: the share of its iteration's days still to come; of one that is over, of the
-// iteration that it went on into, the one under way. 1 where there is none.
-func (g *game) left(t int, slots []int, own int) float64 {
-	iterations := g.p.Teams[t].Iterations
-	now := func(i int) bool { return slots[i] >= 0 && iterations[i].Start <= g.today }
-	if slots[own] < 0 {
-		for i := range iterations {
-			if now(i) {
-				own = i
-				break
+// efforts are what each team did on which day.
+func (g *game) efforts() []effort {
+	efforts, teams := make([]effort, len(g.teams)), g.p.TeamAt()
+	for t := range efforts {
+		efforts[t] = g.effortOf(t)
+	}
+	for i := range g.p.Items {
+		if item := &g.p.Items[i]; item.State == program.Done && g.tree.IsLeaf(i) {
+			if t, ok := teams[item.Team]; ok {
+				efforts[t].add(item)
 			}
 		}
 	}
-	if !now(own) {
-		return 1
+	for t := range efforts {
+		g.teams[t].beside, g.teams[t].aside = efforts[t].beside()
 	}
-	_, share := g.rest(t, iterations[own].Span())
-	return share
+	return efforts
 }
 
 // addNodes lists the leaves still to do and puts them into their teams' queues.
-func (g *game) addNodes(slots [][]int, o Options) []int {
+func (g *game) addNodes(slots [][]int, efforts []effort, o Options) []int {
 	nodeOf, byRank := make([]int, len(g.p.Items)), o.ByRank
 	for t := range g.paces {
 		g.paces[t].Turned = turned(o.Past.Turned[g.paces[t].Team], g.p.Settings)
@@ -284,6 +291,7 @@ func (g *game) addNodes(slots [][]int, o Options) []int {
 			continue
 		}
 		underWay := item.State.UnderWay()
+		n.begun = underWay
 		if as := g.paces[t].Turned; item.Size != nil && !rough && !underWay && as != nil && as.Applied {
 			n.size, n.sizes, n.share = 0, o.Past.Turned[item.Team], *item.Size
 		}
@@ -295,10 +303,12 @@ func (g *game) addNodes(slots [][]int, o Options) []int {
 			n.notBefore = 0
 			if share, estimated := item.TasksLeft(); estimated {
 				n.share = share
-			} else if placed {
-				n.share = g.left(t, slots[t], place.Slot)
+				n.size *= share
+			} else if shares := efforts[t].left(item, n.size+mean(n.sizes)); shares != nil && n.sizes != nil {
+				n.share = mean(shares)
+			} else if shares != nil {
+				n.size, n.sizes, n.share = 0, shares, *item.Size
 			}
-			n.size *= n.share
 		}
 		if placed && !underWay {
 			n.slot, n.pinned = max(0, slots[t][place.Slot]), item.Pinned
@@ -319,7 +329,7 @@ func (g *game) addNodes(slots [][]int, o Options) []int {
 		g.nodes = append(g.nodes, n)
 	}
 	begun := func(n int) int {
-		if g.p.Items[g.nodes[n].item].State.UnderWay() {
+		if g.nodes[n].begun {
 			return 0
 		}
 		return 1
@@ -361,6 +371,9 @@ func (g *game) setUp() {
 			s.open++ // which nothing takes away
 		} else {
 			g.open++
+		}
+		if team := &g.teams[node.team]; !node.never {
+			team.load += node.size
 		}
 		if node.sizes != nil {
 			g.drawn = append(g.drawn, n)
@@ -404,7 +417,7 @@ func (g *game) extend(figures [][]capacity.Figure) {
 			span = calendar.NextIteration(span, length)
 			if span.End >= g.today {
 				days, share := g.rest(t, span)
-				g.periods = append(g.periods, period{t, slot, span, g.base(t, full) * share, share, hash(span.Start.String()), days})
+				g.periods = append(g.periods, period{t, slot, -1, span, g.base(t, full) * share, share, hash(span.Start.String()), days, nil})
 				slot++
 			}
 		}

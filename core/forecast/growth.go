@@ -1,6 +1,8 @@
 package forecast
 
 import (
+	"math"
+
 	"jantrel/core/plan"
 	"jantrel/core/program"
 )
@@ -50,6 +52,7 @@ type grower struct {
 	node   int
 	hash   uint64
 	shares []float64 // one of which each iteration draws
+	due    Date      // of its release: what is late grows less and less
 	whole  float64   // size of all that the team has of the release, done or not
 	rest   int       // how many of these are still to do
 }
@@ -96,7 +99,7 @@ func (g *game) addGrowth(nodeOf []int, measured Measured) {
 			for _, n := range list {
 				g.nodes[n].grower = len(g.growers[t])
 			}
-			g.growers[t] = append(g.growers[t], grower{grown, hash(release.Key) ^ g.teams[t].hash, sharesOf(g.p.Teams[t].Key), whole[t], len(list)})
+			g.growers[t] = append(g.growers[t], grower{grown, hash(release.Key) ^ g.teams[t].hash, sharesOf(g.p.Teams[t].Key), release.Due, whole[t], len(list)})
 			g.rankBehind(t, grown, list[len(list)-1])
 			for f := range g.finals {
 				if g.finals[f].release == release.Key {
@@ -118,7 +121,7 @@ func (g *game) rankBehind(t, n, last int) {
 }
 
 // grow adds what teams get of their releases with the periods of a group: of one under way, for the
-// days of it that are still to come. What is taken out takes from what has grown before.
+// days of it that are still to come. After the due date it is half as much for each iteration that has gone by. What is taken out takes from what has grown before.
 func (g *game) grow(b *board, play uint64, of group) {
 	for at := of.from; at < of.to; at++ {
 		p := &g.periods[at]
@@ -130,6 +133,9 @@ func (g *game) grow(b *board, play uint64, of group) {
 			share := state.shares[0]
 			if len(state.shares) > 1 {
 				share = state.shares[g.growth(b, at, k).pick(play)]
+			}
+			if late := p.Start - state.due; late > 0 && !state.due.IsZero() {
+				share *= math.Exp2(-float64(late) / float64(p.Days()))
 			}
 			more := max(share*p.rest*state.whole, -b.state[state.node].left)
 			state.whole += more

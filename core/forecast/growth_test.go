@@ -70,7 +70,7 @@ func TestWhatIsSaidComesTrueWhereScopeGrows(t *testing.T) {
 				past[i] = next()
 			}
 			p := pier(past...)
-			p.Settings.Growth = share
+			p.Settings.Growth, p.Releases[0].Due = share, 0
 			p.Items = []program.Item{work("A", 30, ""), work("B", 30, "")}
 			l := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 300, Seed: r.Uint64()}).Releases[0]
 			// What happens, by a few lines of its own: known work and what comes on top of it.
@@ -117,6 +117,38 @@ func TestGrowthIsDrawnFromWhatWasMeasured(t *testing.T) {
 	p.Releases[0].Growth = ptr(0)
 	l = forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 400, Seed: 1, Past: forecast.Past{Growth: measured}}).Releases[0]
 	assert.Equal(t, "2027-03-12", l.At(95).String(), "what is set wins")
+}
+
+// A part with fewer than six iterations of its own is taken to be like all others for the rest of them: A with two, B with
+// none; one with six is itself.
+func TestGrowthIsShrunkToThatOfAllParts(t *testing.T) {
+	p := pier(10, 10, 10)
+	for _, key := range []string{"A", "B", "C"} {
+		team := p.Teams[0]
+		team.Key = key
+		p.Teams = append(p.Teams, team)
+		item := work(key, 10, "d")
+		item.Team = key
+		p.Items = append(p.Items, item)
+	}
+	measured := forecast.Measured{{Release: "R", Team: "A"}: {0.3, 0.1}, {Release: "R", Team: "C"}: {0, 0, 0, 0, 0, 0.06}}
+	f := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 50, Seed: 1, Past: forecast.Past{Growth: measured}})
+	// All parts: 0 five times, 0.06, 0.1 and 0.3. Of these four for A: the second, fourth, sixth and eighth, of eight.
+	assert.InDelta(t, (0.3+0.1+0+0+0.06+0.3+0.06)/12, f.Releases[0].Growth.Share, 1e-9)
+}
+
+// What is late grows half as much with each iteration that has gone by since the release was due. It has 40, grows by 10 % an
+// iteration and is due with the first day of the first: by 4, then half of 4.4, a quarter of 4.62 and an eighth of 4.7355.
+func TestWhatIsLateGrowsLess(t *testing.T) {
+	p := pier(10, 10, 10)
+	p.Settings.Growth, p.Releases[0].Due = 0.1, monday
+	p.Items = []program.Item{work("A", 40, "")}
+	q := forecast.OutlookQuestion{Options: forecast.Options{Today: monday, Plays: 20, Seed: 1}, Set: forecast.Set{Release: "R"}, Measure: forecast.Measure{In: forecast.InSize, Team: "T"}}
+	days := forecast.OutlookOf(plan.Of(p), q).Fan.Days
+	assert.InDelta(t, 40+4+2.2+1.155+0.5919375, days[len(days)-1].Scope[2], 1e-6)
+	p.Releases[0].Due = 0
+	days = forecast.OutlookOf(plan.Of(p), q).Fan.Days
+	assert.InDelta(t, 40*1.1*1.1*1.1*1.1, days[len(days)-1].Scope[2], 1e-6, "what is not due goes on")
 }
 
 // Of three closed iterations one began before the journal, and one counts for nobody.

@@ -92,26 +92,38 @@ func MeasureGrowth(p *plan.Plan, since, until Date, scope func(Date) (Scope, err
 	return measured, nil
 }
 
-// of are the shares to draw from for a release in each of its teams, by the team's key: the
-// team's own, where these are enough, else those of all its teams. None where no team has enough.
+// enoughGrown is how many closed iterations a part tells of itself by; one with fewer is taken to be like all others for
+// the rest of these.
+const enoughGrown = 6
+
+// of are the shares to draw from for a release in each of its teams, by the team's key, and all that were measured of it:
+// those of the part, and as many of all parts, spread evenly over these by size, as are missing to six. None where all parts
+// have too few together.
 func (m Measured) of(p *plan.Plan, release string) (byTeam map[string][]float64, all []float64) {
-	known := false
-	byTeam = map[string][]float64{}
-	for t := range p.Teams {
-		shares := m[Part{release, p.Teams[t].Key}]
-		all = append(all, shares...)
-		if len(shares) >= enough {
-			known = true
-			byTeam[p.Teams[t].Key] = shares
+	var others []float64
+	for _, r := range p.Releases {
+		for t := range p.Teams {
+			others = append(others, m[Part{r.Key, p.Teams[t].Key}]...)
 		}
 	}
-	if !known {
+	if len(others) < enough {
 		return nil, nil
 	}
+	slices.Sort(others)
+	byTeam = map[string][]float64{}
 	for t := range p.Teams {
-		if byTeam[p.Teams[t].Key] == nil {
-			byTeam[p.Teams[t].Key] = all
+		shares := slices.Clone(m[Part{release, p.Teams[t].Key}])
+		known := len(shares) > 0
+		for missing, i := enoughGrown-len(shares), 0; i < missing; i++ {
+			shares = append(shares, others[(2*i+1)*len(others)/(2*missing)])
 		}
+		byTeam[p.Teams[t].Key] = shares
+		if known {
+			all = append(all, shares...)
+		}
+	}
+	if len(all) == 0 {
+		all = others
 	}
 	return byTeam, all
 }

@@ -18,6 +18,8 @@ type board struct {
 	growers [][]grower // as they are now
 	budget  []float64  // by period
 	spent   []float64
+	load    []float64 // by team, what is left of it all
+	now     uint64    // the play
 	luck    []*hand   // of each period's velocity; dealt when it is first asked for
 	growing [][]*hand // by period: of what each grower of its team gets then; the same
 
@@ -139,6 +141,7 @@ func (g *game) finish(b *board, nodes []int) int32 {
 
 func (g *game) newBoard() *board {
 	b := &board{
+		load:    make([]float64, len(g.teams)),
 		state:   make([]state, len(g.nodes)),
 		planned: make([][]int, len(g.teams)), ahead: make([][]int, len(g.teams)), walks: make([]walk, len(g.teams)),
 		budget: make([]float64, len(g.periods)), spent: make([]float64, len(g.periods)), luck: make([]*hand, len(g.periods)), growing: make([][]*hand, len(g.periods)),
@@ -169,9 +172,17 @@ const (
 // strike, and how fast each team goes.
 func (g *game) deal(b *board, play uint64) {
 	copy(b.state, g.start)
+	b.now = play
+	for t := range g.teams {
+		b.load[t] = g.teams[t].load
+	}
 	for _, n := range g.drawn {
 		node := &g.nodes[n]
-		b.state[n].left = node.share * node.sizes[node.luck.pick(play)]
+		left := node.share * node.sizes[node.luck.pick(play)]
+		b.state[n].left = left
+		if !node.never {
+			b.load[node.team] += left
+		}
 	}
 	b.idle = g.strike(b, play)
 	k := int(g.persists[g.persist.pick(play)])
@@ -181,6 +192,25 @@ func (g *game) deal(b *board, play uint64) {
 	}
 }
 
+// aside is how much is done of other things of its team before something is done, as they go on beside it: none gets more
+// than it does. What is under way now is so together with others, of which some are done by then.
+func (g *game) aside(b *board, n, at int) float64 {
+	p, node := &g.periods[at], &g.nodes[n]
+	team := &g.teams[p.team]
+	if team.aside <= 0 {
+		return 0
+	}
+	left := node.size
+	if node.sizes != nil {
+		left = node.share * node.sizes[node.luck.pick(b.now)]
+	}
+	aside := team.beside * left
+	if node.begun && p.seen != nil {
+		aside = max(0, aside+left-b.spent[at])
+	}
+	return max(0, min(aside, team.aside, b.load[p.team]))
+}
+
 // draw draws what periods take.
 func (g *game) draw(b *board, play uint64, of group) {
 	for i := of.from; i < of.to; i++ {
@@ -188,7 +218,12 @@ func (g *game) draw(b *board, play uint64, of group) {
 		if b.luck[i] == nil {
 			b.luck[i] = g.deck.hand(g.luck.of(g.teams[p.team].hash, p.hash), levels)
 		}
-		b.budget[i] = p.base * b.walks[p.team].next(g.shape[b.luck[i].pick(play)])
+		walk, e := &b.walks[p.team], g.shape[b.luck[i].pick(play)]
+		if p.seen != nil {
+			b.budget[i] = p.seen.goOn(walk, g.teams[p.team].gait.freedom, walk.lowest*p.base, e)
+		} else {
+			b.budget[i] = p.base * walk.next(e)
+		}
 	}
 }
 
@@ -310,6 +345,7 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 		if use > 0 {
 			s.left -= use
 			b.spent[at] += use
+			b.load[p.team] -= use
 		}
 		if s.left > nothing || s.grown && b.growers[p.team][g.nodes[n].grower].rest > 0 {
 			keep = append(keep, n)
@@ -352,14 +388,33 @@ func (g *game) workedBy(p *period, spent, budget float64) int32 {
 	return p.days[max(0, min(days-1, int(math.Ceil(done*float64(days)-1e-9))-1))]
 }
 
+// doneBy is workedBy, where more is spent than the budget: the iterations after it go on at the same pace.
+func (g *game) doneBy(p *period, spent, budget float64) int32 {
+	if spent <= budget || budget <= 0 || len(p.days) == 0 {
+		return g.workedBy(p, spent, budget)
+	}
+	over := math.Ceil((spent/budget-1)*float64(len(p.days)) - 1e-9) // days of work
+	calm := float64(p.Days()) / float64(len(p.days))                // days for each of these
+	if p.Start < g.today {
+		calm = float64(p.End-g.today+1) / float64(len(p.days))
+	}
+	return int32(p.End-g.today) + int32(math.Ceil(over*calm))
+}
+
 // finished notes that a node got done in a period, on which day, and what that frees.
 func (g *game) finished(b *board, n, at int) {
 	p, s := &g.periods[at], &b.state[n]
 	s.done = int32(at)
-	if b.delay != nil && b.delay[n] > 0 {
-		p = &g.periods[g.late(s, at, g.workedBy(p, b.spent[at], b.budget[at])+b.delay[n])]
-	} else {
-		s.day = max(s.day, g.dayOf(p, b.spent[at], b.budget[at]))
+	aside := g.aside(b, n, at)
+	switch delay := b.delay != nil && b.delay[n] > 0; {
+	case delay || aside > 0 && b.spent[at]+aside > b.budget[at]:
+		day := g.doneBy(p, b.spent[at]+aside, b.budget[at])
+		if delay {
+			day += b.delay[n]
+		}
+		p = &g.periods[g.late(s, at, day)]
+	default:
+		s.day = max(s.day, g.dayOf(p, b.spent[at]+aside, b.budget[at]))
 	}
 	for _, w := range g.nodes[n].wanted {
 		waits := &b.state[w.node]

@@ -73,7 +73,7 @@ func TestSizesArePlayedAsTheyTurnedOut(t *testing.T) {
 	day, said = lands(p, 9)
 	assert.Equal(t, "2027-03-12", day)
 	assert.False(t, said.Applied)
-	p.Items[0].State = program.Doing
+	p.Items[0].State, p.Items[0].Began = program.Doing, monday
 	day, _ = lands(p, 10)
 	assert.Equal(t, "2027-03-12", day, "what has begun has what it has")
 	p.Items[0].State, p.Settings.Turned = program.Todo, new(bool)

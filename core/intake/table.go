@@ -327,11 +327,10 @@ func (r *reader) settle(item *program.Item, before program.Item) {
 	if item.Iteration == "" {
 		item.Pinned = item.Pinned && before.Iteration == ""
 	}
-	if item.State == program.Done && before.State != program.Done && item.DoneOn.IsZero() {
-		item.DoneOn = r.o.Today
-	}
-	if item.State != program.Done && before.State == program.Done && item.DoneOn == before.DoneOn {
-		item.DoneOn = 0
+	if before.Key != "" {
+		item.Stepped(before.State, r.o.Today)
+	} else if item.State == program.Done { // nobody knows when work on what is new here began
+		item.DoneOn = cmp.Or(item.DoneOn, r.o.Today)
 	}
 }
 

@@ -39,8 +39,9 @@ func TestWhatWouldHaveToGo(t *testing.T) {
 	p.Items, p.Needs = append(p.Items, other), []program.Need{{Item: "Z", Needs: "B"}}
 	assert.Equal(t, []string{"X"}, ask(p, set).Out, "what others need stays")
 
-	p.Items[2].State = program.Doing
-	p.Items[0].State = program.Doing
+	for _, i := range []int{0, 2} {
+		p.Items[i].State, p.Items[i].Began = program.Doing, monday
+	}
 	cut = ask(p, set)
 	assert.False(t, cut.Met, "what is under way stays too")
 	assert.Empty(t, cut.Out)

@@ -222,6 +222,7 @@ var Kinds = []KindInfo{
 		{Name: "due", Title: "Due", Sort: Day, Enter: true, By: Leads},
 		{Name: "pinned", Title: "Pinned", Sort: Flag, Enter: true, By: Leads},
 		{Name: "keptOut", Title: "Kept out", Sort: Flag, Enter: true, By: Leads},
+		{Name: "began", Title: "Began", Sort: Day, Enter: true, By: Doers},
 		{Name: "doneOn", Title: "Done on", Sort: Day, Enter: true, By: Doers},
 		{Name: "description", Title: "Description", Sort: Text, Enter: true, By: Doers},
 		{Name: "foundIn", Title: "Found in", Sort: Text, Enter: true, By: Doers},

@@ -458,6 +458,7 @@ type Item struct {
 	Tags      []string  `json:"tags,omitempty"`
 	KeptOut   bool      `json:"keptOut,omitempty"`
 	NoRelease bool      `json:"noRelease,omitempty"` // belongs to no release although its parents do; Release wins over it
+	Began     Date      `json:"began,omitzero"`      // the first day under way; zero where nobody knows
 	DoneOn    Date      `json:"doneOn,omitzero"`
 	Blocked   string    `json:"blocked,omitempty"` // why it cannot go on; empty: it can
 

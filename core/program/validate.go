@@ -276,6 +276,7 @@ func (v *validator) item(at path, item *Item) {
 	v.rough(at, item)
 	v.possible(at, "notBefore", item.NotBefore)
 	v.possible(at, "due", item.Due)
+	v.possible(at, "began", item.Began)
 	v.possible(at, "doneOn", item.DoneOn)
 	for j, task := range item.Tasks {
 		at := at.in("tasks[%d]", j)

@@ -337,7 +337,7 @@ func TestWhatFollowsInTime(t *testing.T) {
 			}
 		}
 	}
-	assert.ElementsMatch(t, []string{"iteration", "notBefore", "doneOn", "due", "changed", "week", "start"}, in)
+	assert.ElementsMatch(t, []string{"iteration", "notBefore", "began", "doneOn", "due", "changed", "week", "start"}, in)
 }
 
 // What cannot be answered says what to choose instead.

@@ -78,7 +78,7 @@ var (
 	leadRisks  = []string{"add risk", "set risk *", "remove risk"}
 	leadAny    = []string{"add comment", "add snooze", "set snooze *", "remove snooze"}
 	leadOthers = []string{"set need agreement", "set need given", "set need why"} // the needed item is theirs
-	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item step", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
+	memberOwn  = []string{"set person daysOff", "set person calendar", "set item title", "set item state", "set item blocked", "set item step", "set item began", "set item doneOn", "set item size", "set item left", "set item role", "set item tags",
 		"set item description", "set item tasks", "set item checks", "set item links", "set item foundIn", "set item fixedIn", "set item tests", "set item hinders", "set item attachments",
 		"add comment", "set comment *", "remove comment",
 		"add timeEntry", "set timeEntry key", "set timeEntry date", "set timeEntry hours", "set timeEntry item", "set timeEntry task", "set timeEntry activity", "set timeEntry note", "remove timeEntry"}

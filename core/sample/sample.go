@@ -155,6 +155,8 @@ func (m *maker) item(i int) program.Item {
 		item.State, item.Iteration = program.Doing, open[0].Key
 		if len(m.p.Items)%2 == 0 {
 			item.Left = ptr(float64(len(m.p.Items) % 3))
+		} else {
+			item.Began = Today.Add(-len(m.p.Items) % 9)
 		}
 	case 4:
 		item.State, item.Iteration, item.DoneOn = program.Done, pick(m.r, team.Iterations[2], open[0]).Key, Today

@@ -36,7 +36,7 @@ var classes = map[program.Kind]Class{
 var ofItems = map[string]Class{
 	"iteration": Places, "team": Places, "pinned": Places, "notBefore": Places, "keptOut": InOut,
 	"release": InOut, "parent": InOut, "size": Sizes, "rough": Sizes,
-	"state": Progress, "step": Progress, "doneOn": Progress, "tasks": Progress, "checks": Progress, "due": Dates,
+	"state": Progress, "step": Progress, "began": Progress, "doneOn": Progress, "tasks": Progress, "checks": Progress, "due": Dates,
 }
 
 // ClassOf says what sort of thing a change does.

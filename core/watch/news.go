@@ -200,7 +200,7 @@ func (r *Reader) item(a program.Applied, theirs, theirsAfter bool, before, after
 	case c.Op == program.Remove:
 		tell(Changed, "removed it")
 	case c.Op == program.Move: // a rank is the team's
-	case c.Field == "doneOn": // its state says so
+	case c.Field == "began", c.Field == "doneOn": // its state says so
 	case c.Field == "assignee" && after.mine:
 		tell(Assigned, "assigned it to you")
 	case c.Field == "assignee" && before.mine:

@@ -13,13 +13,7 @@ func stepsBefore(p program.Program, today program.Date) []step {
 	for t := range p.Teams {
 		team := &p.Teams[t]
 		for i := range team.Iterations[:open(team)] {
-			o := &ongoing{p: &p, team: team, it: &team.Iterations[i], n: t}
-			for k := range p.Items {
-				if item := &p.Items[k]; item.Team == team.Key && item.Iteration == o.it.Key && item.State == program.Done {
-					o.ended = append(o.ended, item)
-				}
-			}
-			o.works(o.it.Span())
+			o := closed(&p, t, i)
 			o.wentBy()
 			steps = append(steps, o.steps...)
 		}
@@ -27,12 +21,47 @@ func stepsBefore(p program.Program, today program.Date) []step {
 	return append(steps, scopeSteps(today)...)
 }
 
+// closed is an iteration of a team that is over.
+func closed(p *program.Program, t, i int) *ongoing {
+	team := &p.Teams[t]
+	o := &ongoing{p: p, team: team, it: &team.Iterations[i], n: t}
+	for k := range p.Items {
+		if item := &p.Items[k]; item.Team == team.Key && item.Iteration == o.it.Key && item.State == program.Done {
+			o.ended = append(o.ended, item)
+		}
+	}
+	o.works(o.it.Span())
+	return o
+}
+
+// begunAt is the day of work on which the n-th of the items that are done was begun.
+func (o *ongoing) begunAt(n int) int { return max(0, slices.Index(o.days, o.ended[n].DoneOn)-3-n%3) }
+
+// begin notes when work on what is done or under way began.
+func (d *demo) begin() {
+	for t := range d.p.Teams {
+		team := &d.p.Teams[t]
+		for i := range open(team) {
+			o := closed(&d.p, t, i)
+			for n, item := range o.ended {
+				item.Began = o.days[o.begunAt(n)]
+			}
+		}
+		o := underWay(&d.p, t, d.today)
+		for i := range d.p.Items {
+			if item := &d.p.Items[i]; item.Team == team.Key && item.Iteration == o.it.Key && item.State.UnderWay() {
+				item.Began = o.day(o.firstDay(item))
+			}
+		}
+	}
+}
+
 // wentBy says how an iteration that is closed went: on the morning after its last day it was closed.
 func (o *ongoing) wentBy() {
 	ref := o.started()
 	for n, item := range o.ended {
 		at := slices.Index(o.days, item.DoneOn)
-		o.step(max(0, at-3-n%3), 10, o.who(item), item.Key+" doing", wasSo(item, "state", program.Todo))
+		o.step(o.begunAt(n), 10, o.who(item), item.Key+" doing", wasSo(item, "state", program.Todo), wasSo(item, "began", nil))
 		o.step(max(0, at-1), 15, o.who(item), item.Key+" in review", wasSo(item, "state", program.Doing))
 		o.step(at, 16, o.lead(), item.Key+" done", wasSo(item, "state", program.Review), wasSo(item, "doneOn", nil))
 	}

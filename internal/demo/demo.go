@@ -38,6 +38,7 @@ func Program(today program.Date) program.Program {
 	d.estimate()
 	d.risks()
 	d.signal()
+	d.begin()
 	d.commit()
 	d.spend()
 	return d.p

@@ -160,15 +160,21 @@ func (d *demo) commit() {
 func stepsTo(p program.Program, today program.Date) []step {
 	var steps []step
 	for t := range p.Teams {
-		team := &p.Teams[t]
-		i := open(team)
-		o := &ongoing{p: &p, team: team, it: &team.Iterations[i], next: &team.Iterations[i+1], n: t}
-		o.works(calendar.Span{Start: o.it.Start, End: today.Add(-1)})
+		o := underWay(&p, t, today)
 		o.went()
 		steps = append(steps, o.steps...)
 	}
 	inOrder(steps)
 	return steps
+}
+
+// underWay is the iteration that a team is in.
+func underWay(p *program.Program, t int, today program.Date) *ongoing {
+	team := &p.Teams[t]
+	i := open(team)
+	o := &ongoing{p: p, team: team, it: &team.Iterations[i], next: &team.Iterations[i+1], n: t}
+	o.works(calendar.Span{Start: o.it.Start, End: today.Add(-1)})
+	return o
 }
 
 // inOrder sorts steps by time.
@@ -237,27 +243,45 @@ func (o *ongoing) went() {
 // begun says how an item that is under way got there: one of every second team was sent back once.
 func (o *ongoing) begun(item *program.Item) {
 	move := func(day, hour int, from, to program.ItemState) {
-		o.step(day, hour, o.who(item), fmt.Sprintf("%s %s", item.Key, map[program.ItemState]string{program.Doing: "doing", program.Review: "in review"}[to]), wasSo(item, "state", from))
+		back := []program.Change{wasSo(item, "state", from)}
+		if from == program.Todo {
+			back = append(back, wasSo(item, "began", nil))
+		}
+		o.step(day, hour, o.who(item), fmt.Sprintf("%s %s", item.Key, map[program.ItemState]string{program.Doing: "doing", program.Review: "in review"}[to]), back...)
+	}
+	if item.State.UnderWay() {
+		move(o.firstDay(item), 9, program.Todo, program.Doing)
 	}
 	switch {
 	case item.State == program.Review:
-		move(0, 10, program.Todo, program.Doing)
 		move(4, 16, program.Doing, program.Review)
 	case item.State == program.Doing && o.n%2 == 0:
-		move(1, 9, program.Todo, program.Doing)
 		move(3, 11, program.Doing, program.Review)
 		move(4, 10, program.Review, program.Doing)
 	case item.State == program.Doing:
-		move(2, 9, program.Todo, program.Doing)
 		if item.Step != "" {
 			o.step(4, 13, o.who(item), item.Key+" "+item.Step, wasSo(item, "step", nil))
 		}
 	}
 }
 
+// firstDay is the day of work on which an item that is under way was begun.
+func (o *ongoing) firstDay(item *program.Item) int {
+	switch {
+	case item.State == program.Review:
+		return 0
+	case o.n%2 == 0:
+		return 1
+	}
+	return 2
+}
+
+// day is one of the days of work, the last where there are not so many.
+func (o *ongoing) day(n int) program.Date { return o.days[min(n, len(o.days)-1)] }
+
 // step notes a step on one of the days, the last where there are not so many.
 func (o *ongoing) step(day, hour int, by, label string, back ...program.Change) {
-	o.steps = append(o.steps, step{day: o.days[min(day, len(o.days)-1)], hour: hour, minute: (7 + 13*o.n + 5*len(o.steps)) % 60, by: by, label: label, back: back})
+	o.steps = append(o.steps, step{day: o.day(day), hour: hour, minute: (7 + 13*o.n + 5*len(o.steps)) % 60, by: by, label: label, back: back})
 }
 
 // wasSo takes a field of an item back to what it was.

@@ -111,10 +111,13 @@ func (l *Line) plan(now *State, by Author, intent act.Intent) (act.Plan, error) 
 	if err != nil {
 		return plan, err
 	}
-	if !plan.AsMade {
-		plan.Changes = l.sign(by, plan.Changes)
+	if plan.AsMade {
+		return plan, by.check(now.Program, slices.Concat(plan.Changes, plan.Would))
 	}
-	return plan, by.check(now.Program, slices.Concat(plan.Changes, plan.Would))
+	plan.Changes = l.sign(by, plan.Changes)
+	err = by.check(now.Program, slices.Concat(plan.Changes, plan.Would))
+	plan.Changes = now.Acting().Dated(plan.Changes) // who may set a state may have the days that follow from it set
+	return plan, err
 }
 
 // Done is what came of a request. Where there was nothing to change, there is no update.
@@ -170,7 +173,7 @@ func (l *Line) Apply(ctx context.Context, by Author, base int64, label string, c
 		if err != nil {
 			return Done{}, err
 		}
-		update, err := l.make(ctx, by, act.Plan{Label: label, Changes: l.sign(by, changes)}, nil)
+		update, err := l.make(ctx, by, act.Plan{Label: label, Changes: now.Acting().Dated(l.sign(by, changes))}, nil)
 		return Done{Update: &update}, err
 	}))
 }

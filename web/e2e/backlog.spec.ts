@@ -106,6 +106,7 @@ test('a newcomer brings in a spreadsheet, ranks, splits, shares a view and makes
   await backlog.keyboard.press('Alt+Home')
   await expect(undo(backlog)).toHaveAccessibleName(/Rank N-298 top/)
   await backlog.getByLabel('Find: words or keys').fill('')
+  await expect(backlog.getByText('424 items', { exact: true })).toBeVisible()
   await expect(cell(backlog, 'N-298', 'rank')).toHaveText('1')
   await backlog.keyboard.press('Escape')
   await cell(backlog, 'N-298', 'title').click()

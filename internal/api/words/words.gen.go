@@ -826,6 +826,7 @@ var fields = map[string]map[string]string{
 		"Text": "Markdown",
 	},
 	"program.Item": {
+		"Began":       "the first day under way; zero where nobody knows",
 		"Blocked":     "why it cannot go on; empty: it can",
 		"Description": "Markdown",
 		"FixedIn":     "of a defect: where it is mended",

@@ -7189,6 +7189,8 @@ export interface components {
         };
         "program.Item": {
             assignee?: string;
+            /** @description The first day under way; zero where nobody knows */
+            began?: string;
             /** @description Why it cannot go on; empty: it can */
             blocked?: string;
             checks?: components["schemas"]["program.Check"][];

@@ -77,6 +77,10 @@ export const kinds = {
         "sort": "choice",
         "names": "person"
       },
+      "began": {
+        "title": "Began",
+        "sort": "day"
+      },
       "blocked": {
         "title": "Blocked",
         "sort": "text"

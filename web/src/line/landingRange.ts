@@ -54,9 +54,11 @@ export function landingBasis(landing: Landing, near: Day): string[] {
     landing.rough ? `what is rough played as ${count(landing.rough, 'piece')}` : '',
     landing.growth
       ? `scope taken to grow by ${Number((landing.growth.share * 100).toFixed(1))} % an iteration, ${
-          { set: 'as set for it', measured: 'as it did so far', assumed: 'as the program assumes' }[
-            landing.growth.basis
-          ]
+          {
+            set: 'set by hand for this release',
+            measured: 'as it did so far',
+            assumed: 'as the program assumes',
+          }[landing.growth.basis]
         }`
       : '',
     landing.risks ? `${count(landing.risks, 'risk')} happening by their odds (Track, Risks)` : '',
