@@ -184,10 +184,10 @@ func (g *game) see(figures [][]capacity.Figure, efforts []effort, nodeOf []int) 
 	}
 }
 
-// says puts into a sentence what is done of the iteration by now, and what is usual.
+// says puts into a sentence what is done of the iteration by now, and what its pace would have brought.
 func (p *period) says(team *program.Team, pace float64) string {
 	amount := func(size float64) string { return words.Number(size) + " " + team.Unit.Sign() }
-	return fmt.Sprintf(". In %s it has done %s so far, counting part of the work in progress; %s is usual by now",
+	return fmt.Sprintf(". In %s, with work in progress counted in part, it has done %s so far; at its usual pace it would have done %s",
 		team.Iterations[p.iteration].Label(), amount(p.seen.did), amount(p.seen.passed*p.seen.full*pace))
 }
 
