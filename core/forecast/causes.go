@@ -178,7 +178,14 @@ func (c *causing) groups() []changing {
 				return changed
 			})
 		}},
-		{CauseNeeds, false, func(p *program.Program) []string { p.Needs = c.is.Needs; return nil }},
+		{CauseNeeds, false, func(p *program.Program) []string {
+			p.Needs = c.is.Needs
+			return c.fields(p, func(to, from *program.Item) bool {
+				changed := !slices.Equal(to.Hinders, from.Hinders)
+				to.Hinders = from.Hinders
+				return changed
+			})
+		}},
 		{CauseMoves, false, c.moves},
 		{CauseRisks, false, func(p *program.Program) []string { p.Risks = c.is.Risks; return nil }},
 		{CauseRules, false, func(p *program.Program) []string {

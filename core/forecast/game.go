@@ -49,6 +49,7 @@ type game struct {
 	watched  []int      // the nodes that alone are looked at after a play, which ends once they are done; nil: all are
 	growers  [][]grower // by team
 	risks    []risk
+	hinders  bool // defects hinder something
 }
 
 // node is a leaf still to do.
@@ -65,6 +66,8 @@ type node struct {
 	notBefore Date
 	needs     []arc
 	wanted    []arc // nodes that wait for it
+	hindered  []int // defects before which it is not done, as its tests wait for them
+	hinders   []int // nodes that are hindered by it
 	frees     bool  // some of these could share an iteration with it, in its own team
 	shares    bool  // it could share an iteration with something it needs
 	never     bool  // it waits for something that cannot be played
@@ -122,6 +125,7 @@ func newGame(p *plan.Plan, o Options) *game {
 	nodeOf := g.addNodes(slots, efforts, o)
 	g.see(figures, efforts, nodeOf)
 	g.addNeeds(nodeOf)
+	g.addHindered(nodeOf)
 	g.extend(figures)
 	g.addFinals(nodeOf, o)
 	g.addScope(nodeOf)

@@ -170,8 +170,7 @@ func (g *game) shrinks(b *board, n, at int) (more int) {
 	}
 	state := &b.growers[node.team][node.grower]
 	if state.rest--; state.rest == 0 && b.state[state.node].left <= nothing {
-		g.finished(b, state.node, at)
-		return 1
+		return g.finished(b, state.node, at)
 	}
 	return 0
 }

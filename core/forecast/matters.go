@@ -5,7 +5,7 @@ import "jantrel/core/program"
 // played are the fields of items that plays go by.
 var played = map[string]bool{
 	"team": true, "size": true, "left": true, "state": true, "iteration": true, "pinned": true, "notBefore": true, "due": true, "release": true,
-	"noRelease": true, "parent": true, "keptOut": true, "rough": true, "roughPlaces": true, "began": true, "doneOn": true, "tasks": true, "kind": true,
+	"noRelease": true, "parent": true, "keptOut": true, "rough": true, "roughPlaces": true, "began": true, "doneOn": true, "hinders": true, "tasks": true, "kind": true,
 }
 
 // told are the kinds of things that plays know nothing of.

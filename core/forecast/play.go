@@ -18,6 +18,7 @@ type board struct {
 	growers [][]grower // as they are now
 	budget  []float64  // by period
 	spent   []float64
+	held    []int32   // of each node, the period in which its work was done while a defect hinders it; -1: it was not; nil where none can be
 	load    []float64 // by team, what is left of it all
 	now     uint64    // the play
 	luck    []*hand   // of each period's velocity; dealt when it is first asked for
@@ -150,6 +151,9 @@ func (g *game) newBoard() *board {
 		b.growers = append(b.growers, make([]grower, len(g.growers[t])))
 	}
 	b.chances, b.struck = asPlanned, make([]bool, len(g.risks))
+	if g.hinders {
+		b.held = make([]int32, len(g.nodes))
+	}
 	if slices.ContainsFunc(g.risks, func(r risk) bool { return len(r.delays) > 0 }) {
 		b.delay = make([]int32, len(g.nodes))
 	}
@@ -173,6 +177,9 @@ const (
 func (g *game) deal(b *board, play uint64) {
 	copy(b.state, g.start)
 	b.now = play
+	for n := range b.held {
+		b.held[n] = -1
+	}
 	for t := range g.teams {
 		b.load[t] = g.teams[t].load
 	}
@@ -351,9 +358,9 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 			keep = append(keep, n)
 			continue
 		}
-		g.finished(b, n, at)
-		total += 1 + g.shrinks(b, n, at)
-		if s.frees {
+		done := g.finished(b, n, at)
+		total += done
+		if s.frees && done > 0 || done > 1 {
 			freed = true
 			if ahead {
 				keep = append(keep, queue[i+1:]...)
@@ -401,10 +408,11 @@ func (g *game) doneBy(p *period, spent, budget float64) int32 {
 	return int32(p.End-g.today) + int32(math.Ceil(over*calm))
 }
 
-// finished notes that a node got done in a period, on which day, and what that frees.
-func (g *game) finished(b *board, n, at int) {
+// finished notes that the work of a node got done in a period, on which day, and what that frees. It returns how many nodes
+// are done by that: none while a defect hinders it, which is done later; more where it hindered others, or was the last of
+// what a release grows by.
+func (g *game) finished(b *board, n, at int) int {
 	p, s := &g.periods[at], &b.state[n]
-	s.done = int32(at)
 	aside := g.aside(b, n, at)
 	switch delay := b.delay != nil && b.delay[n] > 0; {
 	case delay || aside > 0 && b.spent[at]+aside > b.budget[at]:
@@ -412,16 +420,34 @@ func (g *game) finished(b *board, n, at int) {
 		if delay {
 			day += b.delay[n]
 		}
-		p = &g.periods[g.late(s, at, day)]
+		at = g.late(s, at, day)
 	default:
 		s.day = max(s.day, g.dayOf(p, b.spent[at]+aside, b.budget[at]))
 	}
+	if g.isHindered(b, n) {
+		b.held[n] = int32(at)
+		return 0
+	}
+	return g.done(b, n, at)
+}
+
+// done notes that a node is done in a period, and returns how many are by that.
+func (g *game) done(b *board, n, at int) int {
+	p, s := &g.periods[at], &b.state[n]
+	s.done = int32(at)
 	for _, w := range g.nodes[n].wanted {
 		waits := &b.state[w.node]
 		waits.open--
 		waits.from = max(waits.from, p.End.Add(w.lag+1))
 		waits.day = max(waits.day, s.day) // in an iteration that they share, not before it
 	}
+	count := 1 + g.shrinks(b, n, at)
+	for _, other := range g.nodes[n].hinders {
+		if b.held[other] >= 0 && b.state[other].done < 0 && !g.isHindered(b, other) {
+			count += g.done(b, other, g.late(&b.state[other], int(b.held[other]), s.day))
+		}
+	}
+	return count
 }
 
 // free reports whether a node may be begun in a period: whether all that it needs, which is

@@ -207,7 +207,6 @@ func (g *game) late(s *state, at int, day int32) int {
 			at = i
 		}
 	}
-	s.done = int32(at)
 	if g.atEnd {
 		s.day = max(s.day, min(int32(g.periods[at].End-g.today), int32(g.horizon)))
 	}
