@@ -58,10 +58,11 @@ func (g *game) effortOf(t int) effort {
 	return e
 }
 
-// add notes what is done.
-func (e *effort) add(item *program.Item) {
+// add notes what is done, with the days of the iteration that it stands in. Of something else its day tells nothing: it
+// may have been brought in from elsewhere.
+func (e *effort) add(item *program.Item, in calendar.Span) {
 	last := int(item.DoneOn - e.from)
-	if item.Size == nil || *item.Size <= 0 || item.DoneOn.IsZero() || last < 0 || last >= len(e.works) {
+	if item.Size == nil || *item.Size <= 0 || item.DoneOn.IsZero() || !in.Holds(item.DoneOn) || last < 0 || last >= len(e.works) {
 		return
 	}
 	first := last

@@ -258,8 +258,9 @@ func (g *game) efforts() []effort {
 	}
 	for i := range g.p.Items {
 		if item := &g.p.Items[i]; item.State == program.Done && g.tree.IsLeaf(i) {
-			if t, ok := teams[item.Team]; ok {
-				efforts[t].add(item)
+			t, ok := teams[item.Team]
+			if place, placed := g.p.Place(i); ok && placed {
+				efforts[t].add(item, g.p.Teams[t].Iterations[place.Slot].Span())
 			}
 		}
 	}

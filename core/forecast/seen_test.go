@@ -51,9 +51,10 @@ func TestWhatComparableItemsHadLeft(t *testing.T) {
 	}
 	day := calendar.Date(0).Add
 	for n, took := range []int{3, 4, 5} {
-		e.add(&program.Item{Size: new(5.0), Began: day(1 + n), DoneOn: day(n + took)})
+		e.add(&program.Item{Size: new(5.0), Began: day(1 + n), DoneOn: day(n + took)}, calendar.Span{Start: day(1), End: day(14)})
 	}
-	e.add(&program.Item{Size: new(8.0), Began: day(1), DoneOn: day(12)})
+	e.add(&program.Item{Size: new(8.0), Began: day(1), DoneOn: day(12)}, calendar.Span{Start: day(1), End: day(14)})
+	e.add(&program.Item{Size: new(9.0), Began: day(1), DoneOn: day(2)}, calendar.Span{Start: day(3), End: day(14)}) // from elsewhere
 	item := &program.Item{Began: day(12)}
 	shares := e.left(item, 5)
 	assert.InDeltaSlice(t, []float64{0.375, 0.125, 0.5833, 0.4167, 0.6875, 0.5625, 0.25, 0.75}, shares, 1e-4)
