@@ -68,16 +68,8 @@ func (s State) Dated(changes []program.Change) []program.Change {
 			if !added {
 				changes, added = slices.Clone(changes), true
 			}
-			changes = append(changes, program.SetTo(itemRef(key), day.field, dayOrNone(day.is)))
+			changes = append(changes, program.SetTo(itemRef(key), day.field, orNone(day.is)))
 		}
 	}
 	return changes
-}
-
-// dayOrNone is a day as a change sets it.
-func dayOrNone(day program.Date) any {
-	if day.IsZero() {
-		return nil
-	}
-	return day
 }

@@ -145,8 +145,6 @@ func are(items int) string {
 	return fmt.Sprintf("%d items are", items)
 }
 
-// amount writes a size without needless digits.
-
 // ResizeIteration gives an iteration another last day.
 type ResizeIteration struct {
 	OfTeam

@@ -39,6 +39,26 @@ type took struct {
 	days int
 }
 
+// efforts are what each team did on which day.
+func (g *game) efforts() []effort {
+	efforts, teams := make([]effort, len(g.teams)), g.p.TeamAt()
+	for t := range efforts {
+		efforts[t] = g.effortOf(t)
+	}
+	for i := range g.p.Items {
+		if item := &g.p.Items[i]; item.State == program.Done && g.tree.IsLeaf(i) {
+			t, ok := teams[item.Team]
+			if place, placed := g.p.Place(i); ok && placed {
+				efforts[t].add(item, g.p.Teams[t].Iterations[place.Slot].Span())
+			}
+		}
+	}
+	for t := range efforts {
+		g.teams[t].beside, g.teams[t].aside = efforts[t].beside()
+	}
+	return efforts
+}
+
 // effortOf works out what a team did, from its first iteration on that is looked at. The time is linear in the days that
 // its items took.
 func (g *game) effortOf(t int) effort {

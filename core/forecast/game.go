@@ -250,26 +250,6 @@ func (g *game) workdays(t int, span calendar.Span) []float64 {
 	return worked
 }
 
-// efforts are what each team did on which day.
-func (g *game) efforts() []effort {
-	efforts, teams := make([]effort, len(g.teams)), g.p.TeamAt()
-	for t := range efforts {
-		efforts[t] = g.effortOf(t)
-	}
-	for i := range g.p.Items {
-		if item := &g.p.Items[i]; item.State == program.Done && g.tree.IsLeaf(i) {
-			t, ok := teams[item.Team]
-			if place, placed := g.p.Place(i); ok && placed {
-				efforts[t].add(item, g.p.Teams[t].Iterations[place.Slot].Span())
-			}
-		}
-	}
-	for t := range efforts {
-		g.teams[t].beside, g.teams[t].aside = efforts[t].beside()
-	}
-	return efforts
-}
-
 // addNodes lists the leaves still to do and puts them into their teams' queues.
 func (g *game) addNodes(slots [][]int, efforts []effort, o Options) []int {
 	nodeOf, byRank := make([]int, len(g.p.Items)), o.ByRank

@@ -44,6 +44,20 @@ func TestAnItemWaitsForTheDefectThatHindersIt(t *testing.T) {
 	assert.Equal(t, []string{"A", "D"}, l.Cannot)
 }
 
+// What waits for a defect is not worked on again, from whichever queue it comes: A, of 2, is done but for its tests on 2 March.
+// Its team then has X, of 8, and Y, of 5, until 19 March, and meets A again there, which it could take ahead. D comes on 17 March.
+func TestWhatWaitsForADefectIsNotWorkedOnAgain(t *testing.T) {
+	p := pier(10, 10, 10)
+	other := pier(10, 10, 10).Teams[0]
+	other.Key = "O"
+	p.Teams = append(p.Teams, other)
+	p.Items = []program.Item{work("A", 2, "d"), work("X", 8, "d"), work("Y", 5, "e"), work("D", 3, "e"), work("E", 10, "d")}
+	p.Items[3].Team, p.Items[3].Hinders, p.Items[4].Team = "O", []string{"A"}, "O"
+	items := forecast.Play(plan.Of(p), forecast.Options{Today: monday, Plays: 20, Seed: 1, Items: true}).Items
+	assert.Equal(t, "2027-03-19", items[2].At(95).String())
+	assert.Equal(t, "2027-03-17", items[0].At(95).String())
+}
+
 // Two defects hinder an item, and one of them is hindered by the other: all are done when the last is.
 func TestDefectsHinderOneAnother(t *testing.T) {
 	p := pier(10, 10, 10)

@@ -325,7 +325,7 @@ func (g *game) work(b *board, at int, from *[]int, ahead bool) (total int, freed
 	keep := queue[:0]
 	for i, n := range queue {
 		s := &b.state[n]
-		if s.done >= 0 {
+		if s.done >= 0 || b.held != nil && b.held[n] >= 0 {
 			continue // out of the other queue
 		}
 		spent := b.spent[at] >= budget
