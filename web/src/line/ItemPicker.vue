@@ -11,12 +11,30 @@ const store = useProgram()
 const query = ref<string | Item>('')
 const found = ref<Item[]>([])
 
-function search(event: { query: string }): void {
-  const words = event.query.toLowerCase().split(/\s+/)
+/** The items that what was typed means, at most 30. */
+function meant(typed: string): Item[] {
+  const words = typed.toLowerCase().split(/\s+/)
   const taken = new Set(props.except)
-  found.value = (store.program.items ?? [])
+  return (store.program.items ?? [])
     .filter((x) => !taken.has(x.key) && words.every((w) => `${x.key} ${x.title}`.toLowerCase().includes(w)))
     .slice(0, 30)
+}
+
+/** What the list shows the items of: it comes a moment after what is typed, and may come when the field is empty again. */
+let listed = ''
+
+function search(event: { query: string }): void {
+  if (event.query !== query.value) return
+  listed = event.query
+  found.value = meant(listed)
+}
+
+/** Enter right after the last letter takes the first that is meant, whatever the list still shows. */
+function enter(): void {
+  const typed = query.value
+  if (typeof typed !== 'string' || !typed.trim() || typed === listed) return
+  const first = meant(typed)[0]
+  if (first) pick({ value: first })
 }
 
 /**
@@ -27,6 +45,7 @@ const stay = (event: MouseEvent) => event.preventDefault()
 
 function pick(event: { value: Item }): void {
   query.value = ''
+  listed = ''
   emit('pick', event.value)
 }
 </script>
@@ -44,6 +63,7 @@ function pick(event: { value: Item }): void {
     size="small"
     class="picker"
     :pt="{ overlay: { onMousedown: stay } }"
+    @keydown.enter.capture="enter"
     @complete="search"
     @option-select="pick"
   />
