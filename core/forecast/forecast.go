@@ -36,6 +36,7 @@ type Options struct {
 	If          If    // what is otherwise than the plan and its past say
 	Odds        []int // the chances, in percent and rising, at which dates are given; empty: Odds
 	Workers     int   // how many goroutines play; below 2, one. The answer does not depend on it
+	Each        bool  // give the days of releases and sets in each play too, to be paired with those of another plan
 
 	// Deck is what luck has dealt in games before, with the same seed and as many plays; nil: nothing.
 	// The answer does not depend on it.
@@ -97,6 +98,9 @@ type Landing struct {
 	Risks int `json:"risks,omitempty"`
 	// Beyond is the share of plays, 0 to 1, that did not land within the time played.
 	Beyond float64 `json:"beyond,omitempty"`
+	// Each is by play on which day after today it lands, where Options.Each asks for that: with
+	// nothing left, before any date; where it does not land, when the play ends.
+	Each []int32 `json:"-"`
 }
 
 // Dated is the first date that carries given odds or more. Without a date, it lies beyond the
@@ -172,12 +176,13 @@ func Play(p *plan.Plan, o Options) Forecast {
 	o.Plays = cmp.Or(max(0, o.Plays), defaultPlays)
 	g := newGame(p, o)
 	g.watch(false)
-	counts := g.countFinishes(o)
+	counts, each := g.countFinishes(o)
 	r := Forecast{Plays: o.Plays, Seed: o.Seed, Releases: []Landing{}, Teams: g.paces}
 	for i := range g.finals {
 		f := &g.finals[i]
 		isRelease := i < g.releases
 		l := g.landing(f, counts[i], o.Plays, isRelease)
+		l.Each = each[i]
 		if i < g.releases+g.dated {
 			r.ExpectedLateDays += l.ExpectedLateDays
 		}

@@ -108,23 +108,46 @@ func (t *tally) sum() []uint32 {
 }
 
 // countFinishes plays and counts, for each final, how many plays finished on each
-// day after today; the last count is of plays that did not finish.
-func (g *game) countFinishes(o Options) [][]uint32 {
+// day after today; the last count is of plays that did not finish. Of those that each is
+// asked of, it says so of every play.
+func (g *game) countFinishes(o Options) (finals [][]uint32, each [][]int32) {
 	days := g.horizon + 1
 	counts := newTally(o.Workers, len(g.finals)*days)
+	finals, each = make([][]uint32, len(g.finals)), g.eachOf(o)
 	g.playAll(o, func(worker int) func(*board) {
 		part := counts.parts[worker]
 		return func(b *board) {
 			for i := range g.finals {
-				part[i*days+int(g.finish(b, g.finals[i].nodes))]++
+				day := g.finish(b, g.finals[i].nodes)
+				part[i*days+int(day)]++
+				if f := &g.finals[i]; each[i] != nil && len(f.nodes) > 0 && len(f.cannot) == 0 {
+					each[i][b.now] = day
+				}
 			}
 		}
 	})
-	all, finals := counts.sum(), make([][]uint32, len(g.finals))
+	all := counts.sum()
 	for i := range finals {
 		finals[i] = all[i*days : (i+1)*days]
 	}
-	return finals
+	return finals, each
+}
+
+// eachOf has room for the days of what each is asked of; of the others, none. What has nothing to be played is there
+// already: before any date, or when plays end.
+func (g *game) eachOf(o Options) [][]int32 {
+	each := make([][]int32, len(g.finals))
+	for i, f := range g.finals {
+		if !o.Each || i >= g.releases && i < len(g.finals)-len(o.Sets) {
+			continue
+		}
+		day := int32(math.MinInt32)
+		if len(f.cannot) > 0 {
+			day = int32(g.horizon)
+		}
+		each[i] = slices.Repeat([]int32{day}, o.Plays)
+	}
+	return each
 }
 
 // finish is the day on which the last of the nodes was done, in days after today; the horizon

@@ -160,6 +160,8 @@ func (c *cutter) back(out map[int]bool) map[int]bool {
 // sorted are items by rank.
 func sorted(items map[int]bool) []int { return slices.Sorted(maps.Keys(items)) }
 
+func (c *cutter) stopped() bool { return c.o.Stop != nil && c.o.Stop() }
+
 func (c *cutter) met(chance float64) bool { return 100*chance >= float64(c.q.Odds) }
 
 // keptOut are the changes that keep items out.

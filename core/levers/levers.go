@@ -8,7 +8,6 @@ import (
 	"slices"
 
 	"jantrel/core/forecast"
-	"jantrel/core/gate"
 	"jantrel/core/needs"
 	"jantrel/core/plan"
 	"jantrel/core/program"
@@ -29,8 +28,7 @@ type Options struct {
 	Past    forecast.Past
 	Seed    uint64 // of the plays: that of the standing strip, so that both say the same
 	Workers int
-	Quick   bool        // only the first that come to mind, in a fraction of the time
-	Stop    func() bool // asked between levers; true ends the search early. Nil never does
+	Stop    func() bool // asked between steps; true ends the search early. Nil never does
 }
 
 // Kind is what sort of change a lever is.
@@ -38,21 +36,17 @@ type Kind string
 
 // The kinds.
 const (
-	Size   Kind = "size"   // gives an item its usual size, and a place
-	PutIn  Kind = "place"  // places an unplaced item
-	Move   Kind = "move"   // moves an item earlier, or later
-	Draft  Kind = "draft"  // drafts all of it anew
-	Lend   Kind = "lend"   // somebody who has time works in a team for an iteration
-	Team   Kind = "team"   // gives an item to another team that has the role
-	Split  Kind = "split"  // splits an item into halves, each placed by itself
-	Shrink Kind = "shrink" // makes an item smaller
 	Drop   Kind = "drop"   // keeps an item out of the plan
+	Shrink Kind = "shrink" // makes an item smaller
+	Team   Kind = "team"   // gives an item to another team that has the role
+	Lend   Kind = "lend"   // somebody who has time works in a team for an iteration
+	Split  Kind = "split"  // splits an item into halves, each placed by itself
 	Relax  Kind = "relax"  // takes a need away
+	Move   Kind = "move"   // moves an item earlier, or later
+	PutIn  Kind = "place"  // places an unplaced item
+	Size   Kind = "size"   // gives an item its usual size, and a place
+	Draft  Kind = "draft"  // drafts all of it anew
 )
-
-// gentle is what is asked of others by a lever of each kind, the least first: of two that are
-// worth the same, the gentler comes first.
-var gentle = []Kind{Size, PutIn, Move, Draft, Lend, Team, Split, Relax, Shrink, Drop}
 
 // Lever is a small change that mends something. Which it is and what it does is said in words;
 // Changes are what it does to the program.
@@ -63,7 +57,8 @@ type Lever struct {
 	Item    string           `json:"item,omitempty"`
 	Moves   []Moved          `json:"moves,omitempty"` // items whose iteration changes
 	Changes []program.Change `json:"changes"`
-	Then    Stand            `json:"then"` // how it stands with the lever
+	Then    Stand            `json:"then"`             // how it stands with the lever
+	Others  []Other          `json:"others,omitempty"` // releases beside it whose chance the lever changes
 }
 
 // Moved is an item whose iteration a lever changes; empty is no place.
@@ -74,16 +69,27 @@ type Moved struct {
 	To   string `json:"to,omitempty"`
 }
 
+// Other is a release whose chance, 0 to 1, of being on time changes by what is done for something else.
+type Other struct {
+	Release string  `json:"release"`
+	Name    string  `json:"name"`
+	Was     float64 `json:"was"`
+	Chance  float64 `json:"chance"`
+}
+
 // Stand is how what is to be mended stands, and the plan as a whole.
 type Stand struct {
-	Chance *float64     `json:"chance,omitempty"` // chance, 0 to 1, of landing by its date
-	Lands  program.Date `json:"lands,omitzero"`   // at even odds
-	Late   float64      `json:"late"`             // expected late days of it alone
+	Chance  *float64     `json:"chance,omitempty"`  // chance, 0 to 1, of landing by its date
+	Lands   program.Date `json:"lands,omitzero"`    // at even odds
+	Late    float64      `json:"late"`              // expected late days of it alone
+	Sampled int          `json:"sampled,omitempty"` // items of it without a size, played with past ones
 
 	ExpectedLateDays float64 `json:"expectedLateDays"` // of the whole plan
 	Over             int     `json:"over"`             // iterations over capacity
 	Broken           int     `json:"broken"`           // broken needs
 	Missed           int     `json:"missed"`           // needs that are done after the day that was agreed on
+
+	all forecast.Forecast // with the days of each play
 }
 
 // Answer is how something stands and what mends it, the best first.
@@ -93,46 +99,29 @@ type Answer struct {
 	Due    Date    `json:"due,omitzero"`
 	Now    Stand   `json:"now"`
 	Levers []Lever `json:"levers"`
-	Ended  bool    `json:"ended,omitempty"` // the search was ended before all had been tried
+	Tried  int     `json:"tried"`          // how many changes were tried
+	Of     int     `json:"of"`             // of how many that are worth a try
+	More   bool    `json:"more,omitempty"` // the search goes on: ask again
 }
+
+// Partial reports whether the answer is not the last word: it is not to be kept.
+func (a Answer) Partial() bool { return a.More }
 
 // Date is a civil date.
 type Date = program.Date
 
-// most is how many levers an answer has.
-const most = 9
-
-// Find answers a question. What is not there is an error.
-//
-// What is missing comes first: an item without a size or a place makes every other figure a
-// guess. Then levers go by what they are worth: points of chance, then late days of what is to
-// be mended, gentleness, late days of the whole plan. What is worth nothing is left out. The cost is that of a
-// play of the plan and, for most, of a draft of one item for each lever tried, of which there
-// are some dozens.
+// Find answers a question by a search that is taken to its end, or as far as o.Stop lets it go.
+// What is not there is an error.
 func Find(p *plan.Plan, q Question, o Options) (Answer, error) {
-	o.Plays = cmp.Or(max(0, o.Plays), 500)
-	f := &finder{p: p, whole: p.Whole(), o: o, deck: forecast.NewDeck(), past: plan.PastSizes(p), halved: map[string]bool{}}
-	if err := f.aim(q); err != nil {
+	s, err := Begin(p, q, o)
+	if err != nil {
 		return Answer{}, err
 	}
-	f.plays = max(100, min(300, o.Plays/5))
-	f.now = f.stand(p)
-	f.look()
-	ended := f.stopped()
-	slices.SortStableFunc(f.found, f.compare)
-	f.found = f.found[:min(most, len(f.found))]
-	f.plays = o.Plays
-	f.now = f.stand(p)
-	for i := range f.found {
-		if next, _, err := gate.Try(p, f.found[i].Changes); err == nil {
-			f.found[i].Then = f.stand(next)
-		}
-	}
-	slices.SortStableFunc(f.found, f.compare)
-	return Answer{Plays: o.Plays, Name: f.name, Due: f.set.Due, Now: f.now, Levers: f.found, Ended: ended}, nil
+	s.Go(0, o.Stop)
+	return s.Answer(), nil
 }
 
-// finder looks for the levers of one question.
+// finder plays plans for a question.
 type finder struct {
 	p     *plan.Plan
 	whole *plan.Plan // with what is rough
@@ -141,13 +130,8 @@ type finder struct {
 	set   forecast.Set      // what is to be mended, as it is played
 	items []string          // the same by their keys in the whole plan
 	need  *standing.NeedRef // where it is a need
-	past  func(*program.Item) []float64
-	plays int // of what is tried
+	plays int               // of what is tried
 	deck  *forecast.Deck
-	now   Stand
-	found []Lever
-
-	halved map[string]bool // items that were split for a try
 }
 
 // aim finds what a question is about.
@@ -184,15 +168,16 @@ func (f *finder) aim(q Question) error {
 	return nil
 }
 
-// stand plays a plan and reads how it stands.
-func (f *finder) stand(p *plan.Plan) Stand {
+// stand plays a plan so often and reads how it stands.
+func (f *finder) stand(p *plan.Plan, plays int) Stand {
 	o := f.playing()
-	o.Sets = []forecast.Set{f.set}
+	o.Plays, o.Sets, o.Each = plays, []forecast.Set{f.set}, true
 	played := forecast.Play(p, o)
 	counts, l := standing.Of(p, f.o.Today).Counts, played.Sets[0]
 	return Stand{
-		Chance: l.Chance, Lands: l.At(50), Late: l.ExpectedLateDays,
+		Chance: l.Chance, Lands: l.At(50), Late: l.ExpectedLateDays, Sampled: l.Sampled,
 		ExpectedLateDays: played.ExpectedLateDays, Over: len(counts.Over), Broken: len(counts.Broken), Missed: len(needs.Missed(p)),
+		all: played,
 	}
 }
 
@@ -201,62 +186,8 @@ func (f *finder) playing() forecast.Options {
 	return forecast.Options{Today: f.o.Today, Plays: f.plays, Seed: f.o.Seed, Workers: f.o.Workers, Past: f.o.Past, Deck: f.deck}
 }
 
-func (f *finder) stopped() bool { return f.o.Stop != nil && f.o.Stop() }
+// fewPlays is how often a change is played to see whether it is worth more plays.
+func fewPlays(plays int) int { return min(plays, max(100, min(300, plays/5))) }
 
-// try plays the plan with some changes made and keeps them as a lever if they are worth it.
-// Changes that the plan does not take are none.
-func (f *finder) try(l Lever) {
-	if f.stopped() || len(l.Changes) == 0 {
-		return
-	}
-	next, _, err := gate.Try(f.p, l.Changes)
-	if err != nil {
-		return
-	}
-	l.Label = cmp.Or(l.Label, l.Text)
-	for _, c := range l.Changes {
-		if c.Kind == program.KindItem && c.Field == "iteration" {
-			m := Moved{Item: c.Key, Team: item(next, c.Key).Team, To: item(next, c.Key).Iteration}
-			if _, known := f.p.Tree().Index[c.Key]; known {
-				m.From = item(f.p, c.Key).Iteration
-			}
-			if m.From != m.To && !slices.Contains(l.Moves, m) {
-				l.Moves = append(l.Moves, m)
-			}
-		}
-	}
-	if l.Then = f.stand(next); l.Kind == Size || f.worth(l, next) {
-		f.found = append(f.found, l)
-	}
-}
-
-func item(p *plan.Plan, key string) *program.Item { return &p.Items[p.Tree().Index[key]] }
-
-// worth reports whether a lever mends anything, with the plan that comes of it.
-func (f *finder) worth(l Lever, next *plan.Plan) bool {
-	if f.need != nil {
-		return f.holds(next) && l.Then.Broken < f.now.Broken // and breaks no other in its place
-	}
-	return f.points(l) >= 1 || f.now.Late-l.Then.Late >= 0.1
-}
-
-// points are the points of chance that a lever is worth, whole ones.
-func (f *finder) points(l Lever) int {
-	if f.now.Chance == nil || l.Then.Chance == nil {
-		return 0
-	}
-	return int(100**l.Then.Chance+0.5) - int(100**f.now.Chance+0.5)
-}
-
-// compare puts the better lever first.
-func (f *finder) compare(a, b Lever) int {
-	missing := func(l Lever) int {
-		if l.Kind == Size || l.Kind == PutIn {
-			return 0
-		}
-		return 1
-	}
-	return cmp.Or(cmp.Compare(missing(a), missing(b)), cmp.Compare(f.points(b), f.points(a)),
-		cmp.Compare(a.Then.Late, b.Then.Late), cmp.Compare(slices.Index(gentle, a.Kind), slices.Index(gentle, b.Kind)),
-		cmp.Compare(a.Then.ExpectedLateDays, b.Then.ExpectedLateDays))
-}
+// playsOf is how often each lever of an answer is played.
+func (o Options) playsOf() int { return cmp.Or(max(0, o.Plays), 500) }

@@ -1,7 +1,9 @@
 package levers_test
 
 import (
+	"encoding/json"
 	"fmt"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -69,23 +71,28 @@ func TestLeversOfALateRelease(t *testing.T) {
 	assert.Equal(t, "First Light", a.Name)
 	assert.Equal(t, 0.0, *a.Now.Chance)
 	assert.Equal(t, "2027-04-01", a.Now.Lands.String(), "four tenths of the third iteration's ten working days")
-	assert.Equal(t, "Keep B out (4 points)", by[levers.Drop].Text)
+	assert.Equal(t, "Exclude B from planning (4 points)", by[levers.Drop].Text)
 	assert.Equal(t, 1.0, *by[levers.Drop].Then.Chance)
 	assert.Equal(t, "Lend Ann Idle to Lamp Control for 10 days of LC3: 10 points more", by[levers.Lend].Text)
 	assert.Equal(t, 1.0, *by[levers.Lend].Then.Chance)
-	assert.Equal(t, "2027-03-30", by[levers.Shrink].Then.Lands.String(), "two tenths")
+	assert.Equal(t, "Reduce A from 10 to 5 points", by[levers.Shrink].Text, "half of B would not do")
+	assert.Equal(t, "2027-03-25", by[levers.Shrink].Then.Lands.String(), "nine tenths of the second")
 	assert.Equal(t, 1.0, *a.Levers[0].Then.Chance, "the best comes first")
 }
 
-// What is missing comes first, whatever else would help.
-func TestWhatLacksASizeComesFirst(t *testing.T) {
+// What lacks a size gets the usual one and a place where that helps; where it does not, that it is missing is said.
+func TestWhatLacksASizeGetsIt(t *testing.T) {
 	none := story("NONE", "LC", 0, "")
 	none.Size = nil
-	p := lamp(story("A", "LC", 10, "LC3"), story("X", "LC", 8, "LC4"), none, story("L", "LC", 3, "LC5"), story("M", "LC", 3, "LC6"), story("N", "LC", 3, ""))
-	a, _ := find(t, p, levers.Question{Release: "R"})
-	assert.Equal(t, levers.Size, a.Levers[0].Kind)
-	assert.Equal(t, "Size NONE (3 points is usual) and place it in LC5", a.Levers[0].Text)
-	assert.Equal(t, []levers.Moved{{Item: "NONE", Team: "LC", To: "LC5"}}, a.Levers[0].Moves)
+	p := lamp(story("A", "LC", 10, "LC3"), story("X", "LC", 4, "LC4"), none, story("L", "LC", 3, "LC5"), story("M", "LC", 3, "LC6"), story("N", "LC", 9, "LC6"))
+	p.Releases[0].Due = calendar.MustParse("2027-04-25")
+	p.Settings.PullAhead = new(bool)
+	a, by := find(t, p, levers.Question{Release: "R"})
+	assert.Equal(t, 1, a.Now.Sampled)
+	size := by[levers.Size]
+	assert.Equal(t, "Estimate NONE at 4 points, the usual size, and place it in LC4", size.Text)
+	assert.Equal(t, []levers.Moved{{Item: "NONE", Team: "LC", To: "LC4"}}, size.Moves)
+	assert.Zero(t, size.Then.Sampled)
 }
 
 // The first half of B, on which W waits, has room beside A: W can start in the second iteration.
@@ -95,7 +102,7 @@ func TestASplitLetsWaitingWorkBegin(t *testing.T) {
 	a, by := find(t, p, levers.Question{Release: "R"})
 	assert.Equal(t, 0.0, *a.Now.Chance)
 	split := by[levers.Split]
-	assert.Equal(t, "Split B into 4 and 4 points, each placed by itself; what needs it waits for the first half", split.Text)
+	assert.Equal(t, "Split B into 4 and 4 points, placed separately; what depends on it waits for the first half", split.Text)
 	assert.Equal(t, 1.0, *split.Then.Chance)
 	assert.Equal(t, []levers.Moved{{Item: "B", Team: "LC", From: "LC4", To: "LC3"}}, split.Moves)
 }
@@ -108,7 +115,7 @@ func TestWhatIsRoughIsPlaced(t *testing.T) {
 	p.Releases[0].Due = calendar.MustParse("2027-04-25")
 	a, by := find(t, p, levers.Question{Release: "R"})
 	assert.Equal(t, 0.0, *a.Now.Chance, "nobody pulls it ahead")
-	assert.Equal(t, "Place what is rough of F, 9 points: LC3, LC4", by[levers.PutIn].Text)
+	assert.Equal(t, "Place the rough size of F, 9 points: LC3, LC4", by[levers.PutIn].Text)
 	assert.Equal(t, 1.0, *by[levers.PutIn].Then.Chance)
 }
 
@@ -122,7 +129,7 @@ func TestLeversOfABrokenNeed(t *testing.T) {
 		texts = append(texts, l.Text)
 		assert.Equal(t, 0, l.Then.Broken, l.Text)
 	}
-	assert.ElementsMatch(t, []string{"Move A later: LC5", "Move both: LC4, TW3", "Let A go without T"}, texts)
+	assert.ElementsMatch(t, []string{"Move A later: LC5", "Move both: LC4, TW3", "Remove the dependency of A on T"}, texts)
 }
 
 // Where what is needed finds no room as a whole, the first half of it may, or another team that has the role.
@@ -133,8 +140,8 @@ func TestABrokenNeedIsMendedByAHalfOrAnotherTeam(t *testing.T) {
 	p.Needs = []program.Need{{Item: "A", Needs: "T", Agreement: program.Agreed, Given: monday.Add(13)}}
 	a, by := find(t, p, levers.Question{Need: &standing.NeedRef{Item: "A", Needs: "T"}})
 	assert.Equal(t, []int{1, 1}, []int{a.Now.Broken, a.Now.Missed})
-	assert.Equal(t, "Split T into 4 and 4 points, each placed by itself; what needs it waits for the first half", by[levers.Split].Text)
-	assert.Equal(t, "Give T to Lamp Control, which has the role: LC3", by[levers.Team].Text)
+	assert.Equal(t, "Split T into 4 and 4 points, placed separately; what depends on it waits for the first half", by[levers.Split].Text)
+	assert.Equal(t, "Assign T to Lamp Control, which has the role: LC3", by[levers.Team].Text)
 	for _, kind := range []levers.Kind{levers.Split, levers.Team} {
 		assert.Equal(t, 0, by[kind].Then.Broken)
 		assert.Equal(t, 0, by[kind].Then.Missed, "the half that is waited for is done by the day")
@@ -150,7 +157,7 @@ func TestWhatWaitsForItGoesAlong(t *testing.T) {
 	for _, l := range a.Levers {
 		texts = append(texts, l.Text)
 	}
-	assert.ElementsMatch(t, []string{"Move both: LC4, TW3", "Move A later, with 1 that wait for it: LC5, LC5", "Let A go without T"}, texts)
+	assert.ElementsMatch(t, []string{"Move both: LC4, TW3", "Move A later, with 1 item behind it: LC5, LC5", "Remove the dependency of A on T"}, texts)
 }
 
 func TestAMilestoneIsMendedByItsDate(t *testing.T) {
@@ -183,9 +190,10 @@ func TestLeversKeepWhatTheyPromise(t *testing.T) {
 		o := levers.Options{Today: sample.Today, Plays: 200, Seed: 3, Workers: 2}
 		a, err := levers.Find(p, levers.Question{Release: "R0"}, o)
 		require.NoError(t, err)
-		o.Quick = true
-		first, err := levers.Find(p, levers.Question{Release: "R0"}, o)
+		search, err := levers.Begin(p, levers.Question{Release: "R0"}, o)
 		require.NoError(t, err)
+		search.Go(1, nil)
+		first := search.Answer()
 		assert.Equal(t, a.Now, first.Now)
 		quick += len(first.Levers)
 		for _, l := range append(a.Levers, first.Levers...) {
@@ -207,14 +215,70 @@ func TestLeversKeepWhatTheyPromise(t *testing.T) {
 	assert.Positive(t, quick, "some come to mind at once")
 }
 
-// A search that is ended says so: others may be better.
-func TestASearchThatIsEndedSaysSo(t *testing.T) {
-	p := plan.Of(lamp(story("A", "LC", 10, "LC3"), story("X", "LC", 10, "LC4"), story("B", "LC", 4, "LC5")))
-	a, err := levers.Find(p, levers.Question{Release: "R"}, levers.Options{Today: monday, Stop: func() bool { return true }})
+// A search that was not taken to its end says so, and goes on where it stopped: however often it is left, by whomever
+// it is gone on with, it finds what it finds at one go.
+func TestASearchGoesOnWhereItStopped(t *testing.T) {
+	p := plan.Of(sample.Program(4, sample.Shape{Teams: 3, Iterations: 6, Items: 30, Needs: 15}))
+	q, o := levers.Question{Release: "R0"}, levers.Options{Today: sample.Today, Plays: 200, Seed: 3}
+	whole, err := levers.Find(p, q, o)
 	require.NoError(t, err)
-	assert.True(t, a.Ended)
-	assert.Empty(t, a.Levers)
-	assert.NotNil(t, a.Now.Chance)
+	require.NotEmpty(t, whole.Levers)
+	assert.False(t, whole.Partial())
+	assert.Equal(t, whole.Of, whole.Tried)
+
+	search, err := levers.Begin(p, q, o)
+	require.NoError(t, err)
+	search.Go(0, func() bool { return true })
+	none := search.Answer()
+	assert.True(t, none.Partial())
+	assert.Empty(t, none.Levers)
+
+	for steps := 0; search.Answer().Partial(); steps++ {
+		require.Less(t, steps, 3*whole.Of)
+		tried, asked := search.Answer().Tried, 0
+		search.Go(0, func() bool { asked++; return asked > 1 })
+		assert.LessOrEqual(t, search.Answer().Tried, tried+1, "one step")
+	}
+	assert.Equal(t, whole, search.Answer())
+
+	search, err = levers.Begin(p, q, o)
+	require.NoError(t, err)
+	var both sync.WaitGroup
+	for range 2 {
+		both.Go(func() { search.Go(0, nil) })
+	}
+	both.Wait()
+	assert.Equal(t, whole, search.Answer())
+}
+
+// Of ten teams the last two in the alphabet share somebody who is free, and ten items could go: of no kind more than
+// three are offered, and whoever is lent is lent to a team once.
+func TestNoKindFillsTheAnswer(t *testing.T) {
+	items := []program.Item{story("A", "LC", 10, "LC3"), story("X", "LC", 10, "LC4")}
+	for i := range 6 {
+		items = append(items, story(fmt.Sprintf("B%d", i), "LC", 3+float64(i)/10, "LC5"))
+	}
+	a, _ := find(t, lamp(items...), levers.Question{Release: "R"})
+	of, sets := map[levers.Kind]int{}, map[string]string{}
+	for _, l := range a.Levers {
+		of[l.Kind]++
+		changes, err := json.Marshal(l.Changes)
+		require.NoError(t, err)
+		assert.Empty(t, sets[string(changes)], "%s is said twice", l.Text)
+		sets[string(changes)] = l.Text
+	}
+	assert.Equal(t, 3, of[levers.Drop])
+	assert.Equal(t, 1, of[levers.Lend], "Ann, in the iteration in which it helps most")
+}
+
+// Without B the second release, which the same team does after the first, is in time too.
+func TestALeverSaysWhatItDoesToOtherReleases(t *testing.T) {
+	next := story("N", "LC", 10, "LC6")
+	next.Release = "S"
+	p := lamp(story("A", "LC", 10, "LC3"), story("X", "LC", 10, "LC4"), story("B", "LC", 4, "LC5"), next)
+	p.Releases = append(p.Releases, program.Release{Key: "S", Name: "Full Service", Due: calendar.MustParse("2027-04-11")})
+	_, by := find(t, p, levers.Question{Release: "R"})
+	assert.Equal(t, []levers.Other{{Release: "S", Name: "Full Service", Was: 0, Chance: 1}}, by[levers.Drop].Others)
 }
 
 func ExampleFind() {

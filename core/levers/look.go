@@ -22,15 +22,17 @@ import (
 
 // How many are looked at: what makes it late most often is what mends it.
 const (
-	fillsTried = 8 // items without a size or a place, the most important ones
-	itemsTried = 8 // that are done last most often
-	teamsTried = 2 // that do these
-	aheadTried = 4 // iterations of such a team
-	quickTried = 2 // of each of the first two, where it has to be quick: no draft, and nobody lent
+	fillsTried   = 8  // items without a size or a place, the most important ones
+	itemsTried   = 8  // that are done last most often, or whose teams do most of these
+	lighterTried = 30 // of these that are tried smaller, and without
+	teamsTried   = 2  // that do these
+	aheadTried   = 4  // iterations of such a team
+
+	largeItems = 1500 // more than that make a program a large one
 )
 
-// look tries what may mend it.
-func (f *finder) look() {
+// look lists what may mend it, each as a step to be taken.
+func (f *Search) look() {
 	if f.need != nil {
 		f.mendNeed()
 		return
@@ -40,39 +42,59 @@ func (f *finder) look() {
 	}
 	all, rough := f.concerned()
 	lacking := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return f.p.Items[i].Size != nil && f.p.Items[i].Iteration != "" })
-	fills, items, teamsTried := fillsTried, itemsTried, teamsTried
-	if f.o.Quick {
-		fills, items, teamsTried = quickTried, quickTried, 0
-	}
-	for _, i := range lacking[:min(fills, len(lacking))] {
+	for _, i := range lacking[:min(fillsTried, len(lacking))] {
 		f.fill(i)
 	}
-	for _, s := range rough[:min(fills, len(rough))] {
-		f.placeRough(s)
+	for _, r := range rough[:min(fillsTried, len(rough))] {
+		f.add(PutIn, func() { f.placeRough(r) })
 	}
-	if !f.o.Quick {
-		f.draft()
+	f.add(Draft, f.draft)
+	items, teams := f.ranked(all)
+	for n, i := range items[:min(lighterTried, len(items))] {
+		f.lighten(i)
+		if n < itemsTried {
+			f.mendItem(i)
+		}
 	}
-	last := forecast.Last(f.p, f.playing(), f.set)
-	share := func(i int) float64 { return last[f.p.Items[i].Key] }
-	ranked := slices.DeleteFunc(slices.Clone(all), func(i int) bool { return share(i) < 0.01 })
-	slices.SortStableFunc(ranked, func(a, b int) int { return cmp.Compare(share(b), share(a)) })
-	for _, i := range ranked[:min(items, len(ranked))] {
-		f.mendItem(i)
-	}
-	weights := map[string]float64{}
-	for _, i := range ranked {
-		weights[f.p.Items[i].Team] += share(i)
-	}
-	teams := slices.SortedFunc(maps.Keys(weights), func(a, b string) int { return cmp.Or(cmp.Compare(weights[b], weights[a]), cmp.Compare(a, b)) })
 	for _, team := range teams[:min(teamsTried, len(teams))] {
 		f.lend(team)
 	}
 }
 
+// ranked orders items by how often they are done last, in few plays; those that never are by how often others of their
+// team are, and by size: without them, these are done earlier. So it orders the teams that have any that are.
+func (f *Search) ranked(all []int) (items []int, teams []string) {
+	last := forecast.Last(f.p, f.playing(), f.set)
+	share := func(i int) float64 { return last[f.p.Items[i].Key] }
+	often := func(i int) bool { return share(i) >= 0.01 }
+	weights := map[string]float64{}
+	for _, i := range all {
+		if often(i) {
+			weights[f.p.Items[i].Team] += share(i)
+		}
+	}
+	rank := func(i int) (first, then float64) {
+		switch item := &f.p.Items[i]; {
+		case often(i):
+			return share(i), 0
+		case item.Size != nil:
+			return 0, weights[item.Team] * *item.Size
+		}
+		return 0, 0
+	}
+	items = slices.DeleteFunc(slices.Clone(all), func(i int) bool { return weights[f.p.Items[i].Team] == 0 })
+	slices.SortStableFunc(items, func(a, b int) int {
+		firstA, thenA := rank(a)
+		firstB, thenB := rank(b)
+		return cmp.Or(cmp.Compare(firstB, firstA), cmp.Compare(thenB, thenA))
+	})
+	teams = slices.SortedFunc(maps.Keys(weights), func(a, b string) int { return cmp.Or(cmp.Compare(weights[b], weights[a]), cmp.Compare(a, b)) })
+	return items, teams
+}
+
 // concerned are the items still to do that it waits for, and all that these need, in rank order;
 // and the rough sizes among these that do not stand somewhere whole.
-func (f *finder) concerned() (items []int, rough []plan.RoughState) {
+func (f *Search) concerned() (items []int, rough []plan.RoughState) {
 	wants := map[int][]int{}
 	for _, e := range needs.Edges(f.whole) {
 		wants[e.Item] = append(wants[e.Item], e.Needs)
@@ -100,7 +122,7 @@ func (f *finder) concerned() (items []int, rough []plan.RoughState) {
 
 // reach are the leaves of some items, and all that next leads to from these, of those that count;
 // each before what it leads to first. Positions are those of the whole plan.
-func (f *finder) reach(keys []string, next map[int][]int, counts func(int) bool) (all []int) {
+func (f *Search) reach(keys []string, next map[int][]int, counts func(int) bool) (all []int) {
 	seen := map[int]bool{}
 	var add func(i int)
 	add = func(i int) {
@@ -127,7 +149,7 @@ func set(key, field string, value any) program.Change {
 
 // drafted are the changes that put some items where a draft of them alone would, those that it
 // moves, and the names of the iterations that they come to stand in.
-func (f *finder) drafted(p *plan.Plan, keys ...string) (changes []program.Change, where []string) {
+func (f *Search) drafted(p *plan.Plan, keys ...string) (changes []program.Change, where []string) {
 	return moved(p, schedule.Draft(p, schedule.Options{Today: f.o.Today, Items: keys, Tries: 1, AssumeSizes: true}))
 }
 
@@ -154,18 +176,18 @@ func moved(p *plan.Plan, d schedule.Schedule) (changes []program.Change, where [
 }
 
 // placeRough places what is rough of an item and stands nowhere.
-func (f *finder) placeRough(s plan.RoughState) {
+func (f *Search) placeRough(s plan.RoughState) {
 	item := &f.p.Items[s.Item]
 	changes, where := f.drafted(f.p, f.p.Pieces(item.Key, s.Rough.Team, "")...)
 	if len(changes) > 0 {
-		f.try(Lever{Kind: PutIn, Item: item.Key, Changes: changes, Label: "Place what is rough of " + item.Key,
-			Text: fmt.Sprintf("Place what is rough of %s, %s: %s", item.Key, f.amount(s.Loose, s.Rough.Team), strings.Join(where, ", "))})
+		f.try(Lever{Kind: PutIn, Item: item.Key, Changes: changes, Label: "Place the rough size of " + item.Key,
+			Text: fmt.Sprintf("Place the rough size of %s, %s: %s", item.Key, f.amount(s.Loose, s.Rough.Team), strings.Join(where, ", "))})
 	}
 }
 
 // place is the changes that put an item where a draft of it alone would, with some made before,
 // and the name of the iteration; false where that is where it stands, or nowhere.
-func (f *finder) place(key string, before ...program.Change) (all []program.Change, where string, ok bool) {
+func (f *Search) place(key string, before ...program.Change) (all []program.Change, where string, ok bool) {
 	next := f.p
 	if len(before) > 0 {
 		tried, _, err := gate.Try(f.p, before)
@@ -182,59 +204,81 @@ func (f *finder) place(key string, before ...program.Change) (all []program.Chan
 }
 
 // fill gives an item what it lacks to be planned: a size, a place.
-func (f *finder) fill(i int) {
-	item := &f.p.Items[i]
-	if item.Size == nil {
-		usual, ok := plan.UsualSize(f.past(item))
-		if !ok || item.Team == "" {
-			return
-		}
-		text := fmt.Sprintf("Size %s: %s is usual", item.Key, f.amount(usual, item.Team))
-		changes := []program.Change{set(item.Key, "size", usual)}
-		if item.Iteration == "" {
-			all, to, ok := f.place(item.Key, changes...)
-			if ok {
-				changes, text = all, fmt.Sprintf("Size %s (%s is usual) and place it in %s", item.Key, f.amount(usual, item.Team), to)
+func (f *Search) fill(i int) {
+	switch item := &f.p.Items[i]; {
+	case item.Size == nil:
+		f.add(Size, func() { f.size(item) })
+	case item.Iteration == "":
+		f.add(PutIn, func() {
+			if changes, to, ok := f.place(item.Key); ok {
+				f.try(Lever{Kind: PutIn, Item: item.Key, Text: fmt.Sprintf("Place %s in %s", item.Key, to), Changes: changes})
 			}
-		}
-		f.try(Lever{Kind: Size, Item: item.Key, Text: text, Label: "Size and place " + item.Key, Changes: changes})
+		})
+	}
+}
+
+// size gives an item its usual size, and a place where it has none.
+func (f *Search) size(item *program.Item) {
+	usual, ok := plan.UsualSize(f.past(item))
+	if !ok || item.Team == "" {
 		return
 	}
+	text := fmt.Sprintf("Estimate %s at %s, the usual size", item.Key, f.amount(usual, item.Team))
+	changes := []program.Change{set(item.Key, "size", usual)}
 	if item.Iteration == "" {
-		if changes, to, ok := f.place(item.Key); ok {
-			f.try(Lever{Kind: PutIn, Item: item.Key, Text: fmt.Sprintf("Place %s in %s", item.Key, to), Changes: changes})
+		all, to, ok := f.place(item.Key, changes...)
+		if ok {
+			changes, text = all, fmt.Sprintf("Estimate %s at %s, the usual size, and place it in %s", item.Key, f.amount(usual, item.Team), to)
 		}
 	}
+	f.try(Lever{Kind: Size, Item: item.Key, Text: text, Label: "Estimate and place " + item.Key, Changes: changes})
 }
 
-// draft drafts all of it anew.
-func (f *finder) draft() {
-	d := schedule.Draft(f.p, schedule.Options{Today: f.o.Today, Items: f.items, Aim: schedule.ByOdds, Tries: 2, Workers: f.o.Workers, Past: f.o.Past, Stop: f.o.Stop, AssumeSizes: true})
+// draft drafts all of it anew, to the end whatever else waits: the search is asked between its steps alone. So a large
+// program gets the first good draft.
+func (f *Search) draft() {
+	d := schedule.Draft(f.p, schedule.Options{
+		Today: f.o.Today, Items: f.items, Aim: schedule.ByOdds, Tries: 2, Quick: len(f.p.Items) > largeItems, Workers: f.o.Workers, Past: f.o.Past, AssumeSizes: true,
+	})
 	if changes, _ := moved(f.p, d); len(changes) > 1 {
-		f.try(Lever{Kind: Draft, Text: fmt.Sprintf("Draft %s anew: %d moves", f.name, len(changes)), Changes: changes})
+		f.try(Lever{Kind: Draft, Text: fmt.Sprintf("Accept a new draft of %s: %d moves", f.name, len(changes)), Changes: changes})
 	}
 }
 
-// mendItem tries what would get an item done earlier, or do without it.
-func (f *finder) mendItem(i int) {
+// lighten tries to do without an item, or with half of it.
+func (f *Search) lighten(i int) {
+	item := &f.p.Items[i]
+	if item.Size == nil {
+		return
+	}
+	if !f.wanted(i) {
+		f.add(Drop, func() {
+			f.consider(candidate{asks: *item.Size, Lever: Lever{Kind: Drop, Item: item.Key, Text: fmt.Sprintf("Exclude %s from planning (%s)", item.Key, f.amount(*item.Size, item.Team)), Label: "Exclude " + item.Key,
+				Changes: []program.Change{set(item.Key, "keptOut", true)}}})
+		})
+	}
+	if half := math.Ceil(*item.Size / 2); *item.Size >= 3 && !item.State.UnderWay() {
+		f.add(Shrink, func() {
+			f.consider(candidate{asks: *item.Size - half, Lever: Lever{Kind: Shrink, Item: item.Key, Text: fmt.Sprintf("Reduce %s from %s to %s", item.Key, number(*item.Size), f.amount(half, item.Team)),
+				Changes: []program.Change{set(item.Key, "size", half)}}})
+		})
+	}
+}
+
+// mendItem tries what would get an item done earlier.
+func (f *Search) mendItem(i int) {
 	item := &f.p.Items[i]
 	if item.Size == nil {
 		return // what it lacks comes first
 	}
 	if !item.State.UnderWay() && !item.Pinned && item.Iteration != "" {
-		if changes, to, ok := f.place(item.Key); ok {
-			f.try(Lever{Kind: Move, Item: item.Key, Text: fmt.Sprintf("Move %s to %s", item.Key, to), Changes: changes})
-		}
+		f.add(Move, func() {
+			if changes, to, ok := f.place(item.Key); ok {
+				f.try(Lever{Kind: Move, Item: item.Key, Text: fmt.Sprintf("Move %s to %s", item.Key, to), Changes: changes})
+			}
+		})
 		f.otherTeam(item)
 		f.split(item)
-	}
-	if !f.wanted(i) {
-		f.try(Lever{Kind: Drop, Item: item.Key, Text: fmt.Sprintf("Keep %s out (%s)", item.Key, f.amount(*item.Size, item.Team)), Label: "Keep out " + item.Key,
-			Changes: []program.Change{set(item.Key, "keptOut", true)}})
-	}
-	if half := math.Ceil(*item.Size / 2); *item.Size >= 3 && !item.State.UnderWay() {
-		f.try(Lever{Kind: Shrink, Item: item.Key, Text: fmt.Sprintf("Shrink %s from %s to %s", item.Key, number(*item.Size), f.amount(half, item.Team)),
-			Changes: []program.Change{set(item.Key, "size", half)}})
 	}
 	states := needs.Check(f.p)
 	for n, need := range f.p.Needs {
@@ -248,20 +292,21 @@ func (f *finder) mendItem(i int) {
 }
 
 // wanted reports whether something still to do needs an item.
-func (f *finder) wanted(i int) bool {
+func (f *Search) wanted(i int) bool {
 	tree := f.whole.Tree()
 	at := tree.Index[f.p.Items[i].Key]
 	return slices.ContainsFunc(needs.Edges(f.whole), func(e needs.Edge) bool { return e.Needs == at && tree.ToSchedule(e.Item) })
 }
 
-func (f *finder) relax(need program.Need) {
-	f.try(Lever{Kind: Relax, Item: need.Item, Text: fmt.Sprintf("Let %s go without %s", need.Item, need.Needs),
-		Label:   fmt.Sprintf("%s no longer needs %s", need.Item, need.Needs),
-		Changes: []program.Change{{Op: program.Remove, Ref: program.Ref{Kind: program.KindNeed, In: need.Item, Key: need.Needs}}}})
+func (f *Search) relax(need program.Need) {
+	f.add(Relax, func() {
+		f.try(Lever{Kind: Relax, Item: need.Item, Text: fmt.Sprintf("Remove the dependency of %s on %s", need.Item, need.Needs),
+			Changes: []program.Change{{Op: program.Remove, Ref: program.Ref{Kind: program.KindNeed, In: need.Item, Key: need.Needs}}}})
+	})
 }
 
 // otherTeam gives an item that asks for a role to other teams that have it and the same unit.
-func (f *finder) otherTeam(item *program.Item) {
+func (f *Search) otherTeam(item *program.Item) {
 	if item.Role == "" {
 		return
 	}
@@ -273,20 +318,25 @@ func (f *finder) otherTeam(item *program.Item) {
 		if team.Key == item.Team || !has || f.unit(team.Key) != f.unit(item.Team) {
 			continue
 		}
-		changes, to, ok := f.place(item.Key, set(item.Key, "iteration", ""), set(item.Key, "team", team.Key))
-		if ok {
-			f.try(Lever{Kind: Team, Item: item.Key, Text: fmt.Sprintf("Give %s to %s, which has the role: %s", item.Key, team.Name, to), Changes: changes})
-		}
+		f.add(Team, func() {
+			if changes, to, ok := f.place(item.Key, set(item.Key, "iteration", ""), set(item.Key, "team", team.Key)); ok {
+				f.try(Lever{Kind: Team, Item: item.Key, Text: fmt.Sprintf("Assign %s to %s, which has the role: %s", item.Key, team.Name, to), Changes: changes})
+			}
+		})
 	}
 }
 
 // split halves an item and puts each half where a draft of the two alone would. Both need what the
 // item needs; what needs it is taken to need the first.
-func (f *finder) split(item *program.Item) {
+func (f *Search) split(item *program.Item) {
 	if f.halved[item.Key] || item.Size == nil || *item.Size < 2 || item.State.UnderWay() || item.Pinned || item.Iteration == "" {
 		return
 	}
 	f.halved[item.Key] = true
+	f.add(Split, func() { f.halve(item) })
+}
+
+func (f *Search) halve(item *program.Item) {
 	first := math.Ceil(*item.Size / 2)
 	rest := *item.Size - first
 	halves := []backlog.SplitPart{{Title: item.Title + ", first half", Size: &first, Needs: true, Wanted: true}, {Title: item.Title + ", second half", Size: &rest, Needs: true}}
@@ -302,9 +352,9 @@ func (f *finder) split(item *program.Item) {
 	if len(placed) == 0 {
 		return
 	}
-	text := fmt.Sprintf("Split %s into %s and %s, each placed by itself", item.Key, number(first), f.amount(rest, item.Team))
+	text := fmt.Sprintf("Split %s into %s and %s, placed separately", item.Key, number(first), f.amount(rest, item.Team))
 	if f.wanted(f.p.Tree().Index[item.Key]) {
-		text += "; what needs it waits for the first half"
+		text += "; what depends on it waits for the first half"
 	}
 	f.try(Lever{Kind: Split, Item: item.Key, Text: text,
 		Label: "Split " + item.Key, Changes: append(changes, placed...)})
@@ -312,7 +362,7 @@ func (f *finder) split(item *program.Item) {
 
 // lend has somebody with a role that a team has, and with days that are free, work in it for one
 // of its next iterations that is nearly full. A day of theirs is worth what a day of its members is.
-func (f *finder) lend(key string) {
+func (f *Search) lend(key string) {
 	t, ok := f.p.TeamAt()[key]
 	if !ok {
 		return
@@ -325,27 +375,31 @@ func (f *finder) lend(key string) {
 			continue
 		}
 		tried++
-		who, ok := f.lender(team, max(it.Start, f.o.Today), it.End)
-		if !ok {
-			continue
-		}
-		more := math.Floor(10*who.Days*figures[s].Capacity/figures[s].DaysPresent) / 10
-		if more <= 0 {
-			continue
-		}
-		ref := program.Ref{Kind: program.KindIteration, In: team.Key, Key: it.Key}
-		f.try(Lever{Kind: Lend,
-			Text:  fmt.Sprintf("Lend %s to %s for %s of %s: %s more", who.Name, team.Name, days(who.Days), it.Label(), f.amount(more, team.Key)),
-			Label: fmt.Sprintf("Lend %s to %s in %s", who.Name, team.Name, it.Label()),
-			Changes: []program.Change{
-				program.SetTo(ref, "capacity", math.Round(10*(figures[s].Capacity+more))/10),
-				program.SetTo(ref, "capacityNote", fmt.Sprintf("%s, lent for %s", who.Name, days(who.Days))),
-			}})
+		f.add(Lend, func() { f.lendIn(team, &it, figures[s]) })
 	}
 }
 
+func (f *Search) lendIn(team *program.Team, it *program.Iteration, figures capacity.Figure) {
+	who, ok := f.lender(team, max(it.Start, f.o.Today), it.End)
+	if !ok {
+		return
+	}
+	more := math.Floor(10*who.Days*figures.Capacity/figures.DaysPresent) / 10
+	if more <= 0 {
+		return
+	}
+	ref := program.Ref{Kind: program.KindIteration, In: team.Key, Key: it.Key}
+	f.consider(candidate{asks: who.Days, who: who.Person + " in " + team.Key, Lever: Lever{Kind: Lend,
+		Text:  fmt.Sprintf("Lend %s to %s for %s of %s: %s more", who.Name, team.Name, days(who.Days), it.Label(), f.amount(more, team.Key)),
+		Label: fmt.Sprintf("Lend %s to %s in %s", who.Name, team.Name, it.Label()),
+		Changes: []program.Change{
+			program.SetTo(ref, "capacity", math.Round(10*(figures.Capacity+more))/10),
+			program.SetTo(ref, "capacityNote", fmt.Sprintf("%s, lent for %s", who.Name, days(who.Days))),
+		}}})
+}
+
 // lender is who of another team has most free days in a range, and a role that a team has.
-func (f *finder) lender(team *program.Team, from, to program.Date) (people.Free, bool) {
+func (f *Search) lender(team *program.Team, from, to program.Date) (people.Free, bool) {
 	var best people.Free
 	for _, role := range roles(team) {
 		for _, x := range people.Find(f.p, people.Wanted{Role: role, From: from, To: to, Days: 1, Idle: true}) {
@@ -369,20 +423,9 @@ func roles(team *program.Team) (all []string) {
 	return all
 }
 
-// holds reports whether the need that is to be mended holds in a plan, or is gone.
-func (f *finder) holds(p *plan.Plan) bool {
-	states := needs.Check(p)
-	for n, need := range p.Needs {
-		if need.Item == f.need.Item && need.Needs == f.need.Needs {
-			return states[n].Status != needs.StatusBroken
-		}
-	}
-	return true
-}
-
 // mendNeed moves what needs later, what is needed earlier, or both; gives what is needed to another team that has the
 // role, or splits it, so that the first half is what is waited for; or lets the need go.
-func (f *finder) mendNeed() {
+func (f *Search) mendNeed() {
 	need := program.Need{Item: f.need.Item, Needs: f.need.Needs}
 	names := map[string]string{need.Item: "Move " + need.Item + " later", need.Needs: "Move " + need.Needs + " earlier"}
 	for _, key := range []string{need.Item, need.Needs} {
@@ -390,7 +433,7 @@ func (f *finder) mendNeed() {
 	}
 	f.redraft("Move both", need.Item, need.Needs)
 	if behind := f.behind(need.Item); len(behind) > 1 {
-		f.redraft(fmt.Sprintf("Move %s later, with %d that wait for it", need.Item, len(behind)-1), behind...)
+		f.redraft(fmt.Sprintf("Move %s later, with %s behind it", need.Item, count(float64(len(behind)-1), "items")), behind...)
 	}
 	tree := f.p.Tree()
 	for _, leaf := range tree.Leaves(tree.Index[need.Needs]) {
@@ -403,7 +446,7 @@ func (f *finder) mendNeed() {
 }
 
 // behind are an item and all that wait for it, of those placed.
-func (f *finder) behind(key string) (keys []string) {
+func (f *Search) behind(key string) (keys []string) {
 	wanted := map[int][]int{}
 	for _, e := range needs.Edges(f.whole) {
 		wanted[e.Needs] = append(wanted[e.Needs], e.Item)
@@ -416,16 +459,18 @@ func (f *finder) behind(key string) (keys []string) {
 }
 
 // redraft tries some items where a draft of them alone would put them.
-func (f *finder) redraft(text string, keys ...string) {
-	changes, where := f.drafted(f.p, keys...)
-	const named = 3
-	if len(where) > named {
-		where = append(where[:named], "…")
-	}
-	f.try(Lever{Kind: Move, Item: keys[0], Text: fmt.Sprintf("%s: %s", text, strings.Join(where, ", ")), Label: text, Changes: changes})
+func (f *Search) redraft(text string, keys ...string) {
+	f.add(Move, func() {
+		changes, where := f.drafted(f.p, keys...)
+		const named = 3
+		if len(where) > named {
+			where = append(where[:named], "…")
+		}
+		f.try(Lever{Kind: Move, Item: keys[0], Text: fmt.Sprintf("%s: %s", text, strings.Join(where, ", ")), Label: text, Changes: changes})
+	})
 }
 
-func (f *finder) unit(team string) string {
+func (f *Search) unit(team string) string {
 	t, ok := f.p.TeamAt()[team]
 	if !ok {
 		return ""
@@ -434,7 +479,7 @@ func (f *finder) unit(team string) string {
 }
 
 // amount is so much in a team's unit.
-func (f *finder) amount(x float64, team string) string { return count(x, f.unit(team)) }
+func (f *Search) amount(x float64, team string) string { return count(x, f.unit(team)) }
 
 func days(x float64) string { return count(x, "days") }
 

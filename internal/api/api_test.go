@@ -101,16 +101,26 @@ func TestALeverKeepsItsPromise(t *testing.T) {
 	apitest.Computes(t)
 	server := apitest.Serve(t, demo.Program(sample.Today))
 	url := server.URL + "/api/v1/programs/1"
-	got := apitest.Call(t, http.MethodPost, url+"/levers", `{"release":"R1"}`)
+	got := apitest.Call(t, http.MethodPost, url+"/levers", `{"release":"R1","quick":true}`)
 	require.Equal(t, http.StatusOK, got.Status, got.Text)
+	assert.Equal(t, true, got.Body["more"], "the first that come to mind")
+	assert.NotEmpty(t, got.Body["levers"])
+	for got.Body["more"] == true { // each goes on where the one before stopped
+		tried := got.Body["tried"].(float64)
+		got = apitest.Call(t, http.MethodPost, url+"/levers", `{"release":"R1"}`)
+		require.Equal(t, http.StatusOK, got.Status, got.Text)
+		require.GreaterOrEqual(t, got.Body["tried"], tried)
+	}
+	assert.Equal(t, got.Body["of"], got.Body["tried"])
 	release := func() map[string]any {
 		return apitest.Call(t, http.MethodGet, url+"/landings", "").Body["releases"].([]any)[0].(map[string]any)
 	}
 	assert.Equal(t, release()["chance"], got.Body["now"].(map[string]any)["chance"])
 	found := got.Body["levers"].([]any)
-	first, second := found[0].(map[string]any), found[1].(map[string]any)
-	assert.ElementsMatch(t, []any{"LC-16", "KC-14"}, []any{first["item"], second["item"]}, "the items without a size come first")
-	assert.NotEqual(t, "size", found[2].(map[string]any)["kind"])
+	first := found[0].(map[string]any)
+	for _, l := range found[1:] {
+		assert.GreaterOrEqual(t, first["then"].(map[string]any)["chance"], l.(map[string]any)["then"].(map[string]any)["chance"], "the best comes first")
+	}
 
 	changes, err := json.Marshal(first["changes"])
 	require.NoError(t, err)

@@ -132,14 +132,19 @@ func (a *answer) compute(ctx context.Context, shares *shares, question string, a
 	}
 }
 
-// settle keeps an answer that was computed, or forgets it: what could not be answered is tried again by the next who asks.
+// partial is an answer that may be no more than a part of it: whoever asks next is to get more.
+type partial interface{ Partial() bool }
+
+// settle keeps an answer that was computed, or forgets it: what could not be answered, or in part alone, is tried again
+// by the next who asks.
 func (as *answers) settle(h *Hub, question string, a *answer) (kept bool) {
 	as.mu.Lock()
 	defer as.mu.Unlock()
 	if as.open[question] != a {
 		return false
 	}
-	if a.err != nil {
+	part, is := a.value.(partial)
+	if a.err != nil || is && part.Partial() {
 		delete(as.open, question)
 		return false
 	}

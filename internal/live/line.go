@@ -63,6 +63,7 @@ type State struct {
 	indexing sync.Once
 	index    *backlog.Index
 	answers  answers
+	searches searches
 }
 
 func newState(p *plan.Plan, revision int64, today program.Date) *State {

@@ -179,12 +179,12 @@ test('what if a team were faster is seen at once, and the plan stays', async ({ 
   await expect(said).toHaveText(was)
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
 
-  // What moves it leads to the levers of the plan.
-  await main.getByRole('link', { name: 'Levers that mend it' }).press('Enter')
+  // What moves it leads to the recovery options of the plan.
+  await main.getByRole('link', { name: 'Recovery options' }).press('Enter')
   await expect(
     page
-      .getByRole('complementary', { name: /levers/i })
-      .or(page.getByRole('region', { name: /levers/i }))
+      .getByRole('complementary', { name: /recovery options/i })
+      .or(page.getByRole('region', { name: /recovery options/i }))
       .first(),
   ).toBeVisible()
   await page.goBack()

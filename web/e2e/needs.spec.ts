@@ -44,12 +44,12 @@ test('who owes whom is read by key, agreed to, and leads to the plan', async ({ 
   await page.keyboard.press('Control+z')
   await expect(cell).toHaveAttribute('aria-label', said)
 
-  // A broken one leads to the levers that mend it, an item to its place; and back.
+  // A broken one leads to its recovery options, an item to its place; and back.
   await list
-    .getByRole('button', { name: /^Mend the need of/ })
+    .getByRole('button', { name: /^Fix the dependency of/ })
     .first()
     .press('Enter')
-  await expect(page.getByRole('region', { name: /Mend|levers/i }).first()).toBeVisible()
+  await expect(page.getByRole('region', { name: /^Recovery options/ }).first()).toBeVisible()
   await page.goBack()
   await expect(list).toBeVisible()
   const leads = list.getByRole('listitem').first().getByRole('button').first()

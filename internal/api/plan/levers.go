@@ -2,6 +2,7 @@ package plan
 
 import (
 	"context"
+	"encoding/json"
 	"time"
 
 	"jantrel/core/levers"
@@ -26,25 +27,40 @@ type leversFound struct {
 	levers.Answer
 }
 
-// leversTime is how long levers may be looked for.
-const leversTime = 10 * time.Second
+// leversTime is how long levers are looked for before it is told what was found; who asks again has it gone on with.
+const leversTime = 3 * time.Second
 
 // levers finds what mends a release, a milestone or a need. The plays are those of the standing
-// strip, so that it reads what a lever promised once that is applied.
+// strip, so that it reads what a lever promised once that is applied. Of a quick question the first turn is the answer.
 func (s stage) levers(ctx context.Context, in *leversRequest) (*door.Answered[leversFound], error) {
 	return ask(ctx, s, in.Reading, "levers", in.Body, func(ctx context.Context, l *live.Line, state *live.State) (leversFound, error) {
 		end := time.Now().Add(leversTime)
-		playing, err := l.Playing(ctx, state)
+		search, err := searchOf(ctx, l, state, in.Body.Question)
 		if err != nil {
 			return leversFound{}, err
 		}
-		found, err := levers.Find(state.Plan, in.Body.Question, levers.Options{
-			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Past: playing.Past, Quick: in.Body.Quick,
-			Stop: func() bool { return ctx.Err() != nil || time.Now().After(end) },
+		turns := 0
+		if in.Body.Quick {
+			turns = 1
+		}
+		search.Go(turns, func() bool { return ctx.Err() != nil || time.Now().After(end) })
+		return leversFound{state.Revision, search.Answer()}, ctx.Err()
+	})
+}
+
+// searchOf is the search for the levers of a question, as far as it got.
+func searchOf(ctx context.Context, l *live.Line, state *live.State, q levers.Question) (*levers.Search, error) {
+	playing, err := l.Playing(ctx, state)
+	if err != nil {
+		return nil, err
+	}
+	asked, err := json.Marshal(q)
+	if err != nil {
+		return nil, err
+	}
+	return live.Search(state, "levers "+string(asked), func() (*levers.Search, error) {
+		return levers.Begin(state.Plan, q, levers.Options{
+			Today: state.Today, Plays: playing.Plays, Seed: playing.Seed, Workers: playing.Workers, Past: playing.Past,
 		})
-		if err != nil {
-			return leversFound{}, err
-		}
-		return leversFound{state.Revision, found}, nil
 	})
 }

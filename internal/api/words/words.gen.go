@@ -691,8 +691,10 @@ var fields = map[string]map[string]string{
 		"Parent": "what the top lines are part of",
 	},
 	"levers.Answer": {
-		"Ended": "the search was ended before all had been tried",
+		"More":  "the search goes on: ask again",
 		"Name":  "of what is to be mended",
+		"Of":    "of how many that are worth a try",
+		"Tried": "how many changes were tried",
 	},
 	"levers.Cut": {
 		"Chance": "that all of it is done by the date, 0 to 1",
@@ -702,9 +704,10 @@ var fields = map[string]map[string]string{
 		"Then":   "that the rest is",
 	},
 	"levers.Lever": {
-		"Label": "of the edit",
-		"Moves": "items whose iteration changes",
-		"Then":  "how it stands with the lever",
+		"Label":  "of the edit",
+		"Moves":  "items whose iteration changes",
+		"Others": "releases beside it whose chance the lever changes",
+		"Then":   "how it stands with the lever",
 	},
 	"levers.Moved": {
 		"Team": "of the iteration that it comes to stand in; of the item",
@@ -717,6 +720,7 @@ var fields = map[string]map[string]string{
 		"Late":             "expected late days of it alone",
 		"Missed":           "needs that are done after the day that was agreed on",
 		"Over":             "iterations over capacity",
+		"Sampled":          "items of it without a size, played with past ones",
 	},
 	"needs.Cell": {
 		"Soon": "wanted within three weeks",
@@ -1458,7 +1462,7 @@ var choices = map[string][]string{
 	"gate.Sort":              {"both set", "they removed", "you remove", "both added", "both moved"},
 	"hours.By":               {"person", "team", "item", "activity"},
 	"intake.RowState":        {"new", "changed", "unchanged", "wrong", "empty"},
-	"levers.Kind":            {"size", "place", "move", "draft", "lend", "team", "split", "shrink", "drop", "relax"},
+	"levers.Kind":            {"drop", "shrink", "team", "lend", "split", "relax", "move", "place", "size", "draft"},
 	"needs.Side":             {"gives", "waits"},
 	"needs.Status":           {"holds", "tight", "broken"},
 	"program.Agreement":      {"asked", "offered", "agreed", "declined"},

@@ -6619,11 +6619,13 @@ export interface components {
             changes: components["schemas"]["program.Change"][];
             item?: string;
             /** @enum {string} */
-            kind: "size" | "place" | "move" | "draft" | "lend" | "team" | "split" | "shrink" | "drop" | "relax";
+            kind: "drop" | "shrink" | "team" | "lend" | "split" | "relax" | "move" | "place" | "size" | "draft";
             /** @description Of the edit */
             label: string;
             /** @description Items whose iteration changes */
             moves?: components["schemas"]["levers.Moved"][];
+            /** @description Releases beside it whose chance the lever changes */
+            others?: components["schemas"]["levers.Other"][];
             text: string;
             /** @description How it stands with the lever */
             then: components["schemas"]["levers.Stand"];
@@ -6634,6 +6636,14 @@ export interface components {
             /** @description Of the iteration that it comes to stand in; of the item */
             team: string;
             to?: string;
+        };
+        "levers.Other": {
+            /** Format: double */
+            chance: number;
+            name: string;
+            release: string;
+            /** Format: double */
+            was: number;
         };
         "levers.Stand": {
             /**
@@ -6668,6 +6678,11 @@ export interface components {
              * @description Iterations over capacity
              */
             over: number;
+            /**
+             * Format: int64
+             * @description Items of it without a size, played with past ones
+             */
+            sampled?: number;
         };
         "live.Moved": {
             after: components["schemas"]["live.Stood"];
@@ -6948,12 +6963,17 @@ export interface components {
         };
         "plan.LeversFound": {
             due?: string;
-            /** @description The search was ended before all had been tried */
-            ended?: boolean;
             levers: components["schemas"]["levers.Lever"][];
+            /** @description The search goes on: ask again */
+            more?: boolean;
             /** @description Of what is to be mended */
             name: string;
             now: components["schemas"]["levers.Stand"];
+            /**
+             * Format: int64
+             * @description Of how many that are worth a try
+             */
+            of: number;
             /** Format: int64 */
             plays: number;
             /**
@@ -6961,6 +6981,11 @@ export interface components {
              * @description The revision that they are levers of
              */
             revision: number;
+            /**
+             * Format: int64
+             * @description How many changes were tried
+             */
+            tried: number;
         };
         "plan.NeedsMap": {
             /** @description Where there is something, in the order of the teams, first of those that give */

@@ -59,6 +59,7 @@ export type Why = Schemas['schedule.Why']
 export type Drafted = Schemas['plan.Drafted']
 export type TriedPlaces = Schemas['TriedRequestBody']
 export type Lever = Schemas['levers.Lever']
+export type LeversFound = Schemas['plan.LeversFound']
 export type LeverQuestion = Omit<Schemas['plan.LeversAsked'], 'quick' | '$schema'>
 export type LeverStand = Schemas['levers.Stand']
 export type UnderWay = Schemas['track.UnderWay']

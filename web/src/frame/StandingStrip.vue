@@ -95,11 +95,11 @@ const counts = computed<{ focus: Focus; n: number; text: string; bad: boolean }[
               ·
               <button
                 class="mend"
-                :aria-label="`Levers: what would mend ${card.release.name}`"
-                title="Small changes that would mend it"
+                :aria-label="`Fix ${card.release.name}: recovery options`"
+                title="Small changes that would help"
                 @click="inPlan(() => levers.open({ release: card.release.key }))"
               >
-                mend
+                Fix…
               </button></template
             ></span
           >

@@ -103,11 +103,11 @@ export function useHits(journal: () => void): { commands: ComputedRef<Hit[]>; th
         store.mine.role !== 'viewer' && store.mine.role !== 'member',
       ],
       ...(store.program.releases ?? []).map((r): [string, () => unknown] => [
-        `Mend ${r.name}: small changes, each tried`,
+        `Fix ${r.name}: recovery options`,
         () => inPlan(() => levers.open({ release: r.key })),
       ]),
       ...(store.program.milestones ?? []).map((m): [string, () => unknown] => [
-        `Mend ${m.name}: small changes, each tried`,
+        `Fix ${m.name}: recovery options`,
         () => inPlan(() => levers.open({ milestone: m.key })),
       ]),
       [

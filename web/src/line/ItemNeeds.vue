@@ -128,10 +128,10 @@ defineExpose({ focusAdd })
           <button
             v-if="mendable && r.status === 'broken'"
             class="link mend"
-            :aria-label="`Levers: what would mend the need of ${r.need.item} on ${r.need.needs}`"
+            :aria-label="`Fix the dependency of ${r.need.item} on ${r.need.needs}: recovery options`"
             @click="emit('mend', r.need)"
           >
-            mend
+            Fix…
           </button></span
         >
         <button

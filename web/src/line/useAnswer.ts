@@ -20,6 +20,8 @@ export interface Asking<T> {
   forget?: (now: unknown[], before: unknown[]) => boolean
   /** Called with each answer that counts. */
   then?: (found: T) => void
+  /** Whether there is more to an answer: the same is asked again at once, until there is not. */
+  more?: (found: T) => boolean
 }
 
 /** Waits until an answer is that of the revision in view, or a newer one: what an edit has made of it. */
@@ -39,7 +41,7 @@ export async function caughtUp(
 export function useAnswer<T>(
   ask: (overtaken: AbortSignal) => Promise<T> | undefined,
   deps: WatchSource[],
-  { wait, forget, then }: Asking<T> = {},
+  { wait, forget, then, more }: Asking<T> = {},
 ): Answer<T> {
   const answer = shallowRef<T>()
   const failure = ref('')
@@ -61,6 +63,7 @@ export function useAnswer<T>(
         asking.value = false
         answer.value = found
         then?.(found)
+        if (more?.(found)) put()
       },
       (error: unknown) => {
         if (mine !== latest) return

@@ -70,7 +70,7 @@ const mend = computed(() =>
     <h3>
       What moves it most
       <RouterLink v-if="mend" class="small" :to="{ name: 'plan', params: { id: store.id }, query: { mend } }"
-        >Levers that mend it</RouterLink
+        >Recovery options</RouterLink
       >
     </h3>
     <p v-if="found.failure.value" role="alert" class="failure">{{ found.failure.value }}</p>

@@ -264,10 +264,10 @@ function look(p: { item: string }): void {
               {{ e.text }} ·
               <button
                 class="link"
-                :aria-label="`Levers: what would mend ${e.name}`"
+                :aria-label="`Fix ${e.name}: recovery options`"
                 @click="levers.open({ release: e.key })"
               >
-                mend
+                Fix…
               </button>
             </dd>
           </template>

@@ -3,7 +3,7 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import type { Lever } from '@/api/types'
 import { shortDate, toDay } from '@/ui/dates'
-import { days, percent } from '@/ui/format'
+import { count, days, percent } from '@/ui/format'
 import { useLevers } from './levers'
 import { usePlan } from './plan'
 import { useProgram } from '@/line/program'
@@ -17,20 +17,21 @@ const levers = useLevers()
 const now = computed(() => levers.found?.now)
 
 /** How a lever would have it stand, each figure with what it was. */
-function effects({ then }: Lever): string[] {
+function effects({ then, others }: Lever): string[] {
   const was = now.value
   if (!was) return []
   const list: string[] = []
   if (then.lands) {
     const moved = was.lands ? toDay(then.lands) - toDay(was.lands) : 0
-    list.push(`even odds by ${shortDate(then.lands, store.todayDay)}${moved ? ` (${days(moved)})` : ''}`)
+    list.push(`50% likely by ${shortDate(then.lands, store.todayDay)}${moved ? ` (${days(moved)})` : ''}`)
   }
   const differ = (a: number, b: number) => a.toFixed(1) !== b.toFixed(1)
   if (differ(was.expectedLateDays, then.expectedLateDays))
-    list.push(`late days in all ${was.expectedLateDays.toFixed(1)} → ${then.expectedLateDays.toFixed(1)}`)
+    list.push(`late days overall ${was.expectedLateDays.toFixed(1)} → ${then.expectedLateDays.toFixed(1)}`)
   if (was.over !== then.over) list.push(`over capacity ${was.over} → ${then.over}`)
-  if (was.broken !== then.broken) list.push(`broken needs ${was.broken} → ${then.broken}`)
+  if (was.broken !== then.broken) list.push(`broken dependencies ${was.broken} → ${then.broken}`)
   if (was.missed !== then.missed) list.push(`agreed days missed ${was.missed} → ${then.missed}`)
+  for (const o of others ?? []) list.push(`${o.name} ${percent(o.was)} → ${percent(o.chance)}`)
   return list
 }
 
@@ -53,37 +54,50 @@ function show(lever: Lever): void {
   <section
     class="levers"
     data-region
-    :aria-label="`Levers: what would mend ${levers.found?.name ?? 'it'}`"
+    :aria-label="`Recovery options: ${levers.found?.name ?? ''}`"
     @keydown.esc.stop="levers.close()"
   >
     <div class="side">
-      <h2>Mend {{ levers.found?.name }}</h2>
+      <div class="head">
+        <h2>Recovery options: {{ levers.found?.name }}</h2>
+        <Button
+          size="small"
+          text
+          icon="pi pi-times"
+          aria-label="Close"
+          title="Close (Esc)"
+          @click="levers.close()"
+        />
+      </div>
       <p v-if="now" class="stand">
-        <template v-if="now.chance !== undefined">
+        <template v-if="now.chance !== undefined && levers.found?.due">
           <b class="chance">{{ percent(now.chance) }}</b>
-          <span class="quiet">
-            on time{{ levers.found?.due ? `, by ${shortDate(levers.found.due, store.todayDay)}` : '' }}</span
-          >
+          <span class="quiet"> chance of finishing by {{ shortDate(levers.found.due, store.todayDay) }}</span>
         </template>
       </p>
-      <p v-if="now?.lands" class="quiet small">Even odds by {{ shortDate(now.lands, store.todayDay) }}</p>
+      <p v-if="now?.lands" class="quiet small">50% likely by {{ shortDate(now.lands, store.todayDay) }}</p>
+      <p v-if="now?.sampled" class="quiet small">
+        {{ count(now.sampled, 'item') }} without an estimate: the simulations draw past sizes.
+      </p>
       <p class="quiet small">
-        Each is a small change, tried on the plan and played. Nothing changes before you apply one.
+        Each option was simulated on a copy of the plan. Nothing changes until you apply one.
       </p>
       <span class="gap" />
-      <template v-if="levers.found && !levers.failure">
-        <p v-if="levers.asking" class="small" role="status">Trying what else would mend it…</p>
-        <p v-else-if="levers.found.ended" class="small">The time for trying was up: there may be others.</p>
-      </template>
-      <div><Button size="small" outlined label="Close" title="Esc" @click="levers.close()" /></div>
+      <p v-if="levers.found && levers.asking && !levers.failure" class="small" role="status">
+        Looking for more: {{ levers.found.tried }} of {{ levers.found.of }} changes tried…
+      </p>
     </div>
     <div class="list">
       <p v-if="levers.failure" role="alert" class="failure">{{ levers.failure }}</p>
-      <p v-else-if="!levers.found" role="status">Trying what would mend it…</p>
+      <p v-else-if="!levers.found" role="status">Looking for changes that help…</p>
       <p v-else-if="!levers.found.levers.length && !levers.asking" role="status">
-        No small change was found that would mend it further.
+        {{
+          levers.found.of
+            ? `None of the ${levers.found.tried} changes tried would help.`
+            : 'No work is left to change.'
+        }}
       </p>
-      <ul v-else :aria-busy="levers.asking" aria-label="Levers, the best first">
+      <ul v-else :aria-busy="levers.asking" aria-label="Options, best first">
         <li v-for="l in levers.found.levers" :key="l.text" :class="{ tried: levers.tried === l.text }">
           <span class="what" :title="l.text"
             ><span class="text">{{ l.text }}</span>
@@ -91,33 +105,35 @@ function show(lever: Lever): void {
           >
           <b class="chance">{{ chance(l) }}</b>
           <span class="quiet small effect" :title="effects(l).join(' · ')">{{ effects(l).join(' · ') }}</span>
-          <Button
-            size="small"
-            text
-            :label="levers.tried === l.text ? 'Shown' : 'Show'"
-            :aria-pressed="levers.tried === l.text"
-            :aria-label="`Show on the plan: ${l.text}`"
-            @click="show(l)"
-          />
-          <Button
-            size="small"
-            text
-            label="Try it"
-            :aria-label="`Try it in a scenario: ${l.text}`"
-            title="A new scenario that begins with it"
-            :disabled="!scenarios.mayMake"
-            @click="
-              scenarios.asked = { begin: { do: 'make', label: l.label, changes: l.changes }, name: l.text }
-            "
-          />
-          <Button
-            size="small"
-            outlined
-            label="Apply"
-            :aria-label="`Apply: ${l.text}`"
-            :disabled="levers.found.revision !== store.revision || !store.connected || !levers.may(l)"
-            @click="levers.apply(l)"
-          />
+          <span class="do">
+            <Button
+              size="small"
+              text
+              :label="levers.tried === l.text ? 'Shown' : 'Show'"
+              :aria-pressed="levers.tried === l.text"
+              :aria-label="`Show on the plan: ${l.text}`"
+              @click="show(l)"
+            />
+            <Button
+              size="small"
+              text
+              label="Try it"
+              :aria-label="`Try it in a scenario: ${l.text}`"
+              title="A new scenario that begins with it"
+              :disabled="!scenarios.mayMake"
+              @click="
+                scenarios.asked = { begin: { do: 'make', label: l.label, changes: l.changes }, name: l.text }
+              "
+            />
+            <Button
+              size="small"
+              outlined
+              label="Apply"
+              :aria-label="`Apply: ${l.text}`"
+              :disabled="levers.found.revision !== store.revision || !store.connected || !levers.may(l)"
+              @click="levers.apply(l)"
+            />
+          </span>
         </li>
       </ul>
     </div>
@@ -139,6 +155,7 @@ function show(lever: Lever): void {
   gap: 4px;
   width: 250px;
   padding: 8px 14px;
+  overflow-y: auto;
   border-right: 1px solid var(--rule);
 }
 
@@ -150,8 +167,19 @@ function show(lever: Lever): void {
   font-size: 20px;
 }
 
+.head {
+  display: flex;
+  gap: 6px;
+  align-items: flex-start;
+  justify-content: space-between;
+}
+
 .gap {
   flex: 1;
+}
+
+.do {
+  display: flex;
 }
 
 .list {
@@ -169,10 +197,10 @@ ul {
 
 li {
   display: grid;
-  grid-template-columns: minmax(0, 1.3fr) 104px minmax(0, 1fr) 72px 72px;
+  grid-template-columns: minmax(0, 1.3fr) 104px minmax(0, 1fr) auto;
   gap: 10px;
   align-items: center;
-  min-height: 34px;
+  padding: 2px 0;
   border-bottom: 1px solid var(--rule);
 }
 

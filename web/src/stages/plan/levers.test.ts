@@ -38,7 +38,8 @@ beforeEach(() => {
   })
   vi.stubGlobal('fetch', async (request: Request) => {
     asked.push(await request.json())
-    return Response.json({ revision: 0, plays: 100, name: 'First Light', now: stand, levers: [lever] })
+    const found = { plays: 100, name: 'First Light', now: stand, levers: [lever], tried: asked.length, of: 3 }
+    return Response.json({ revision: useProgram().revision, ...found, more: asked.length < 3 })
   })
 })
 
@@ -49,7 +50,12 @@ it('shows the moves of the lever that is tried, in place of a draft', async () =
   expect(useDraft().visible).toBe(false)
   await eventually(() => expect(levers.found?.levers).toHaveLength(1))
   await eventually(() => expect(levers.asking).toBe(false))
-  expect(asked).toEqual([{ release: 'R1', quick: true }, { release: 'R1' }])
+  expect(asked, 'until there is no more').toEqual([
+    { release: 'R1', quick: true },
+    { release: 'R1' },
+    { release: 'R1' },
+  ])
+  expect(levers.found?.tried).toBe(3)
   const ghosts = useGhosts()
   expect(ghosts.value).toEqual([])
   levers.toggle(lever)
@@ -63,11 +69,11 @@ it('applies a lever as one edit, and asks again for what would mend the rest', a
   const levers = useLevers()
   levers.open({ release: 'R1' })
   await eventually(() => expect(levers.found?.levers).toHaveLength(1))
-  await eventually(() => expect(asked).toHaveLength(2))
+  await eventually(() => expect(asked).toHaveLength(3))
   await levers.apply(lever)
   expect(sent).toEqual([{ label: lever.label, changes: lever.changes }])
-  await eventually(() => expect(asked).toHaveLength(3))
-  expect(asked[2]).toEqual({ release: 'R1' })
+  await eventually(() => expect(asked).toHaveLength(4))
+  expect(asked[3]).toEqual({ release: 'R1' })
   levers.close()
   await eventually(() => expect(levers.found).toBeUndefined())
 })

@@ -1,12 +1,12 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { answer, client } from '@/api/client'
-import type { Lever, LeverQuestion } from '@/api/types'
-import { useAnswer } from '@/line/useAnswer'
+import type { Lever, LeverQuestion, LeversFound } from '@/api/types'
+import { useAnswer, type Answer } from '@/line/useAnswer'
 import { useProgram } from '@/line/program'
 import { useDraft } from './draft'
 
-/** What is being mended, and the levers that the server found for it. */
+/** What is being mended, and the options that the server found for that. */
 export const useLevers = defineStore('levers', () => {
   const program = useProgram()
   const draft = useDraft()
@@ -14,20 +14,24 @@ export const useLevers = defineStore('levers', () => {
   const question = shallowRef<LeverQuestion>()
   /** The lever that is shown on the plan, by its words; nothing has changed. */
   const tried = ref('')
-  const ask = (signal: AbortSignal, quick?: boolean) =>
-    question.value &&
-    answer(
-      client.POST('/api/v1/programs/{id}/levers', {
-        params: { path: { id: program.id } },
-        body: { ...question.value, quick },
-        signal,
-      }),
-    )
-  const asked = { wait: 100, forget: ([now]: unknown[], [before]: unknown[]) => now !== before }
-  /** The first that come to mind, to be read while all are tried: asked for where none are in view. */
-  const first = useAnswer((signal) => ask(signal, true), [question], asked)
-  const all = useAnswer((signal) => ask(signal), [question, () => program.revision], asked)
-  const found = computed(() => all.answer.value ?? first.answer.value)
+  /**
+   * What was found up to now. The server looks for so long and tells what it found; asked again, it goes on. The first
+   * answer, where none is in view, is the first that come to mind.
+   */
+  const all: Answer<LeversFound> = useAnswer(
+    (signal) =>
+      question.value &&
+      answer(
+        client.POST('/api/v1/programs/{id}/levers', {
+          params: { path: { id: program.id } },
+          body: { ...question.value, quick: !found.value || undefined },
+          signal,
+        }),
+      ),
+    [question, () => program.revision],
+    { wait: 100, forget: ([now], [before]) => now !== before, more: (found) => !!found.more },
+  )
+  const found = computed(() => all.answer.value)
 
   const trying = computed(() => found.value?.levers.find((l) => l.text === tried.value))
   /** Where the lever that is tried would put items. */

@@ -157,10 +157,10 @@ async function mend(o: OwedNeed): Promise<void> {
         <button
           v-if="o.status === 'broken'"
           class="plain-button"
-          :aria-label="`Mend the need of ${o.item} on ${o.needs}`"
+          :aria-label="`Fix the dependency of ${o.item} on ${o.needs}: recovery options`"
           @click="mend(o)"
         >
-          Mend…
+          Fix…
         </button>
       </p>
       <AnswerForm
