@@ -72,7 +72,7 @@ func (m *model) searchByOdds(o Options) candidate {
 		best = s.finest(3)
 	} else {
 		s.improveEach()
-		best = s.shake(s.finest(6))
+		best = s.descend(s.shake(s.finest(6)))
 	}
 	m.gather(&best.sketch)
 	if valid && !o.KeepClose && s.late(best.slot, s.fine, checkSeed) > s.late(today.slot, s.fine, checkSeed) {

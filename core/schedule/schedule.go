@@ -132,7 +132,7 @@ type Score struct {
 // An order is built in time linear in items, needs and the iterations looked at for each
 // item; 12 orders and Tries more are built, without Tries 20 to 300, the fewer the larger
 // the program. By dates the best is then made better, in about 0.4 s where Tries says no less;
-// by odds a few are, and some hundred schedules are played.
+// by odds a few are, and some hundred schedules are played, among them the steps of a descent from the best.
 func Draft(p *plan.Plan, o Options) Schedule {
 	m := newModel(p, o)
 	if o.Aim == ByOdds {

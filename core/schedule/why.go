@@ -219,8 +219,8 @@ func (m *model) whyThere(pl *sketch, n int) Why {
 			continue
 		}
 		if pl.fits(m, n, s) {
-			if m.lean > 0 && m.lean < 1 && at != node.now {
-				return m.whyFree(n, s)
+			if m.lean > 0 && at != node.now {
+				return m.whyFree(pl, n, s)
 			}
 			return Why{Code: WhyStays, Iteration: m.iteration(n, s), Text: fmt.Sprintf("Stays where it is; %s has room for it", m.label(n, s))}
 		}
@@ -236,9 +236,10 @@ func (m *model) whyThere(pl *sketch, n int) Why {
 
 // whyFree says that slot s would have room for node n, which is left free, for which release, and
 // what that takes up.
-func (m *model) whyFree(n, s int) Why {
+func (m *model) whyFree(pl *sketch, n, s int) Why {
 	team := m.nodes[n].team
-	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose", m.label(n, s), number(math.Round(100*m.lean*m.fillTo[team])))
+	filled := m.fillTo[team] - pl.room[team][s]/max(eps, m.slots[team][s].capacity)
+	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose", m.label(n, s), number(math.Round(100*max(0, filled))))
 	if r := m.nextDue(team, s); r != "" {
 		text += ", for " + r
 	}
