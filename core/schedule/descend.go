@@ -16,7 +16,8 @@ const (
 // descend makes a schedule better by odds step by step (a local search): a node stands elsewhere, or two of a team stand in
 // each other's place, and all needs hold and everything fits as before. Most tries are of what decides how late it gets,
 // and of what stands beside that. Each is judged by a few plays with the luck that the schedule has, and again by
-// more where it seems better; the first that is, is taken.
+// more where it seems better; the first that is, is taken. None is that has a release land later, whatever else it gains:
+// that an agreed day is met is not worth a release.
 func (s *odds) descend(best candidate) candidate {
 	d := descent{odds: s, random: rand.New(rand.NewPCG(uint64(len(s.m.nodes)), 13)), at: best, moves: s.m.moves()}
 	for n, moves := range d.moves {
@@ -46,10 +47,11 @@ type descent struct {
 	*odds
 	random   *rand.Rand
 	at       candidate // its late days are by more plays
-	roughly  float64   // and these by few
-	moves    []bool    // of each node: it can be placed, and elsewhere
-	movable  []int     // those that do
-	deciding []int     // of these, what decides how late it gets, and what stands beside that
+	fore     forecast.Forecast
+	roughly  float64 // its late days by few plays
+	moves    []bool  // of each node: it can be placed, and elsewhere
+	movable  []int   // those that do
+	deciding []int   // of these, what decides how late it gets, and what stands beside that
 	seen     map[[3]int]bool
 }
 
@@ -57,7 +59,8 @@ type descent struct {
 func (d *descent) begin() {
 	d.seen = map[[3]int]bool{}
 	d.roughly = d.late(d.at.slot, d.rough, searchSeed)
-	d.at.late = d.late(d.at.slot, d.fine, searchSeed)
+	d.fore = d.play(d.at.slot, d.fine, searchSeed)
+	d.at.late = d.fore.ExpectedLateDays
 	d.deciding = d.deciding[:0]
 	p, beside := d.m.placed(d.at.slot), map[[2]int]bool{}
 	for i := range d.m.finals {
@@ -96,9 +99,14 @@ func (d *descent) step() bool {
 	if !ok || d.late(slot, d.rough, searchSeed) > d.roughly {
 		return false
 	}
-	late := d.late(slot, d.fine, searchSeed)
-	if late > d.at.late-max(leastStep, leastShare*d.at.late) {
+	then := d.play(slot, d.fine, searchSeed)
+	if then.ExpectedLateDays > d.at.late-max(leastStep, leastShare*d.at.late) {
 		return false
+	}
+	for i, r := range d.fore.Releases {
+		if then.Releases[i].ExpectedLateDays > r.ExpectedLateDays+max(leastStep, leastShare*r.ExpectedLateDays) {
+			return false
+		}
 	}
 	d.at.sketch = d.m.standing(slot)
 	return true

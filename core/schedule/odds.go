@@ -256,7 +256,11 @@ func (s *odds) judge(pl sketch, lean float64, urgency []float64) (candidate, boo
 
 // late is the expected late days of a schedule.
 func (s *odds) late(slot []int, plays int, seed uint64) float64 {
-	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Past: s.o.Past, LeaveAgreed: s.o.LeaveAgreed, Deck: s.deck}).ExpectedLateDays
+	return s.play(slot, plays, seed).ExpectedLateDays
+}
+
+func (s *odds) play(slot []int, plays int, seed uint64) forecast.Forecast {
+	return forecast.Play(s.m.placed(slot), forecast.Options{Today: s.m.today, Plays: plays, Seed: seed, Workers: s.o.Workers, Past: s.o.Past, LeaveAgreed: s.o.LeaveAgreed, Deck: s.deck})
 }
 
 // compare orders candidates, the better first: expected late days of which two within 1 % or

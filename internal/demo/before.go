@@ -18,13 +18,13 @@ func stepsBefore(p program.Program, today program.Date) []step {
 			steps = append(steps, o.steps...)
 		}
 	}
-	return append(steps, scopeSteps(today)...)
+	return slices.Concat(steps, olderSteps(&p), scopeSteps(today))
 }
 
 // closed is an iteration of a team that is over.
 func closed(p *program.Program, t, i int) *ongoing {
 	team := &p.Teams[t]
-	o := &ongoing{p: p, team: team, it: &team.Iterations[i], n: t}
+	o := &ongoing{p: p, team: team, it: &team.Iterations[i], at: i, n: t}
 	for k := range p.Items {
 		if item := &p.Items[k]; item.Team == team.Key && item.Iteration == o.it.Key && item.State == program.Done {
 			o.ended = append(o.ended, item)
@@ -62,12 +62,19 @@ func (o *ongoing) wentBy() {
 	for n, item := range o.ended {
 		at := slices.Index(o.days, item.DoneOn)
 		o.step(o.begunAt(n), 10, o.who(item), item.Key+" doing", wasSo(item, "state", program.Todo), wasSo(item, "began", nil))
-		o.step(max(0, at-1), 15, o.who(item), item.Key+" in review", wasSo(item, "state", program.Doing))
-		o.step(at, 16, o.lead(), item.Key+" done", wasSo(item, "state", program.Review), wasSo(item, "doneOn", nil))
+		was := program.Doing
+		if !isOlder(item.Key) { // nobody reviewed what was done before the program
+			o.step(max(0, at-1), 15, o.who(item), item.Key+" in review", wasSo(item, "state", program.Doing))
+			was = program.Review
+		}
+		o.step(at, 16, o.lead(), item.Key+" done", wasSo(item, "state", was), wasSo(item, "doneOn", nil))
 	}
 	o.days = append(o.days, o.it.End.Add(1))
-	o.step(len(o.days)-1, 8, o.lead(), "Close "+o.it.Label(), program.SetTo(ref, "state", program.Open),
-		program.SetTo(ref, "completed", nil), program.SetTo(ref, "completedItems", nil))
+	back := []program.Change{program.SetTo(ref, "state", program.Open), program.SetTo(ref, "completed", nil), program.SetTo(ref, "completedItems", nil)}
+	for _, key := range carriedTo(o.p, o.n, o.at) {
+		back = append(back, program.SetTo(itemRef(key), "iteration", o.it.Key))
+	}
+	o.step(len(o.days)-1, 8, o.lead(), "Close "+o.it.Label(), back...)
 }
 
 // scopeSteps are what a manager did to what the releases hold: a feature joined one, an item was kept

@@ -34,6 +34,7 @@ func Program(today program.Date) program.Program {
 	d.mishaps()
 	d.roughen()
 	d.agree()
+	d.workBefore()
 	d.backlog()
 	d.estimate()
 	d.risks()
@@ -71,11 +72,11 @@ type teamPlan struct {
 
 var teamPlans = []teamPlan{
 	{"LC", "Lamp Control", program.Points, 17, 0, []float64{18, 18, 17, 19, 16, 18, 17, 17, 16}, []float64{15, 18, 13, 19, 16, 14, 20, 16, 17}},
-	{"TW", "Tide & Weather", program.Points, 12, 0, []float64{12, 13, 12, 12, 11, 13, 12, 12, 11}, []float64{12, 9, 13, 11, 8, 13, 12, 10, 12}},
+	{"TW", "Tide & Weather", program.Points, 12, 0, []float64{12, 13, 12, 12, 11, 13, 12, 10, 11}, []float64{12, 9, 13, 11, 8, 13, 12, 10, 12}},
 	{"CD", "Chart Desk", program.Points, 13, 0, []float64{14, 13, 13, 14, 12, 13, 13, 13, 13}, []float64{11, 14, 12, 13, 9, 14, 13, 12, 14}},
 	{"MA", "Mariner App", program.Points, 16, 0, []float64{17, 17, 16, 18, 14, 16, 16, 16, 17}, []float64{14, 17, 16, 12, 13, 18, 15, 16, 17}},
-	{"KC", "Keepers' Console", program.Points, 13, 0, []float64{13, 14, 13, 13, 12, 13, 14, 13, 13}, []float64{12, 13, 9, 14, 11, 13, 12, 15, 12}},
-	{"FW", "Field Works", program.Days, 20, 0.6, []float64{20, 21, 19, 20, 15, 20, 20, 19, 20}, []float64{17, 20, 14, 21, 13, 18, 20, 16, 19}},
+	{"KC", "Keepers' Console", program.Points, 13, 0, []float64{13, 14, 13, 13, 12, 13, 14, 13, 12}, []float64{12, 13, 9, 14, 11, 13, 12, 15, 12}},
+	{"FW", "Field Works", program.Days, 20, 0.6, []float64{20, 21, 19, 20, 15, 20, 20, 19, 19}, []float64{17, 20, 14, 21, 13, 18, 20, 16, 19}},
 }
 
 const (
@@ -105,7 +106,6 @@ func (d *demo) calendar() {
 			it := program.Iteration{Key: fmt.Sprintf("%s-i%d", plan.key, i+1), Name: fmt.Sprintf("%s·%d", plan.key, i+1), Start: span.Start, End: span.End, State: program.Planned}
 			if i < history {
 				it.State, it.Committed, it.Completed = program.Closed, number(plan.committed[i]), number(plan.completed[i])
-				it.CommittedItems, it.CompletedItems = items(plan.committed[i]), items(plan.completed[i])
 			} else if i == history {
 				it.State = program.Open
 			}
@@ -139,12 +139,6 @@ func (d *demo) calendar() {
 }
 
 func number(x float64) *float64 { return &x }
-
-// items is how many items a size came in: the demo's are of about four units.
-func items(size float64) *int {
-	n := int(size+2) / 4
-	return &n
-}
 
 // seat is a person with a share in a team; days off are counted in weeks from
 // this one, and a length in days.

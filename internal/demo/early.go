@@ -71,7 +71,7 @@ func (e *early) groups() {
 		}
 	}
 	for i := range e.p.Items {
-		if item := &e.p.Items[i]; !item.Kind.IsGroup() && e.tree.Nearest(i, program.Feature) < 0 {
+		if item := &e.p.Items[i]; !item.Kind.IsGroup() && e.tree.Nearest(i, program.Feature) < 0 && !isOlder(item.Key) {
 			e.step(planned-2, 1+i%5, 15, e.lead(item.Team), "Add "+item.Key+" "+item.Title, removals(itemRef(item.Key))...)
 		}
 	}
@@ -117,7 +117,7 @@ func (e *early) sizes() {
 		team := e.p.Teams[t].Key
 		e.step(planned-1, 1+t%5, 11, e.lead(team), "Sizes of "+e.p.Teams[t].Name).undo = func(p *program.Program) (changes []program.Change) {
 			for i := range p.Items {
-				if item := &p.Items[i]; item.Team == team && item.Size != nil {
+				if item := &p.Items[i]; item.Team == team && item.Size != nil && !isOlder(item.Key) {
 					changes = append(changes, wasSo(item, "size", nil))
 				}
 			}
@@ -151,7 +151,7 @@ func (e *early) agreements() {
 func (e *early) draft() {
 	e.step(planned, 5, 15, e.manager, "Accept a draft").undo = func(p *program.Program) (changes []program.Change) {
 		for i := range p.Items {
-			if item := &p.Items[i]; item.Iteration != "" {
+			if item := &p.Items[i]; item.Iteration != "" && !isOlder(item.Key) {
 				if item.Pinned {
 					changes = append(changes, wasSo(item, "pinned", nil))
 				}

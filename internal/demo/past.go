@@ -25,8 +25,7 @@ type Edit struct {
 // oldest first, that make Program(today) of it: work written down, broken down, sized and agreed on;
 // iterations started and closed, work begun, reviewed, sent back and done, scope that came and went.
 // It is worked out from today back, each step taken back from what there was after it, so that it leads
-// to the demo whatever the demo is. Of iterations closed longer ago than what their items tell, only
-// start and close are told. Days begin as they do in a place.
+// to the demo whatever the demo is. Days begin as they do in a place.
 func Past(today program.Date, in *time.Location) (program.Program, []Edit) {
 	p := Program(today)
 	steps := slices.Concat(earlySteps(p, today), stepsBefore(p, today), stepsTo(p, today), timeSteps(p, today), signalSteps(today))
@@ -189,6 +188,7 @@ type ongoing struct {
 	p        *program.Program
 	team     *program.Team
 	it, next *program.Iteration
+	at       int             // its position
 	n        int             // which team: each does things at other times
 	days     []program.Date  // of work since it was started, today excluded
 	ended    []*program.Item // of a closed one: its items that are done

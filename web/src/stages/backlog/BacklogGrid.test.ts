@@ -238,3 +238,14 @@ describe('heads and trees', () => {
     expect(rows()).toEqual(['F', 'y'])
   })
 })
+
+it('begins another list at its top, and goes on in the same', async () => {
+  const { backlog, grid: box } = await grid()
+  box.scrollTop = 300
+  await backlog.refresh()
+  await nextTick()
+  expect(box.scrollTop).toBe(300)
+  backlog.words = 'lens'
+  await backlog.refresh()
+  await eventually(() => expect(box.scrollTop).toBe(0))
+})

@@ -76,17 +76,28 @@ const keys = useGridKeys({
   mayEnter: may,
 })
 
+const rowOf = (key: string) => backlog.lines.findIndex((l) => l.type === 'item' && l.item.key === key)
+
 function reveal(key: string): void {
-  revealRow(
-    backlog.lines.findIndex((l) => l.type === 'item' && l.item.key === key),
-    ROW,
-  )
+  revealRow(rowOf(key), ROW)
   void nextTick(() =>
     document
       .getElementById(`cell-${key}-${backlog.cursor.column}`)
       ?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
   )
 }
+/** Whether the next list is of something else: it then begins at its top, or where the cursor's item stands in it. */
+let other = false
+watch([() => backlog.view.key, () => backlog.words], () => (other = true))
+watch(
+  () => backlog.list,
+  async () => {
+    if (!other) return
+    other = false
+    await nextTick()
+    revealRow(Math.max(0, rowOf(backlog.cursor.key)), ROW)
+  },
+)
 watch(
   () => backlog.adding,
   (key) => {
