@@ -18,7 +18,7 @@ test('plan', async ({ plan }) => {
 
 test('levers', async ({ plan }) => {
   await plan.getByRole('button', { name: 'Fix First Light: recovery options' }).press('Enter')
-  await plan.getByRole('button', { name: /^Show on the plan: Draft First Light anew/ }).press('Enter')
+  await plan.getByRole('button', { name: /^Show on the plan: Accept a new draft/ }).press('Enter')
   await plan.locator('.ghost').first().waitFor()
   await take(plan, 'levers')
 })
