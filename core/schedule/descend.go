@@ -46,12 +46,12 @@ func (s *odds) descend(best candidate) candidate {
 type descent struct {
 	*odds
 	random   *rand.Rand
-	at       candidate // its late days are by more plays
-	fore     forecast.Forecast
-	roughly  float64 // its late days by few plays
-	moves    []bool  // of each node: it can be placed, and elsewhere
-	movable  []int   // those that do
-	deciding []int   // of these, what decides how late it gets, and what stands beside that
+	at       candidate          // its late days are by more plays
+	first    []forecast.Landing // how releases landed before the first step
+	roughly  float64            // its late days by few plays
+	moves    []bool             // of each node: it can be placed, and elsewhere
+	movable  []int              // those that do
+	deciding []int              // of these, what decides how late it gets, and what stands beside that
 	seen     map[[3]int]bool
 }
 
@@ -59,8 +59,11 @@ type descent struct {
 func (d *descent) begin() {
 	d.seen = map[[3]int]bool{}
 	d.roughly = d.late(d.at.slot, d.rough, searchSeed)
-	d.fore = d.play(d.at.slot, d.fine, searchSeed)
-	d.at.late = d.fore.ExpectedLateDays
+	now := d.play(d.at.slot, d.fine, searchSeed)
+	d.at.late = now.ExpectedLateDays
+	if d.first == nil {
+		d.first = now.Releases
+	}
 	d.deciding = d.deciding[:0]
 	p, beside := d.m.placed(d.at.slot), map[[2]int]bool{}
 	for i := range d.m.finals {
@@ -103,7 +106,7 @@ func (d *descent) step() bool {
 	if then.ExpectedLateDays > d.at.late-max(leastStep, leastShare*d.at.late) {
 		return false
 	}
-	for i, r := range d.fore.Releases {
+	for i, r := range d.first {
 		if then.Releases[i].ExpectedLateDays > r.ExpectedLateDays+max(leastStep, leastShare*r.ExpectedLateDays) {
 			return false
 		}
