@@ -29,6 +29,9 @@ func (s *odds) descend(best candidate) candidate {
 	if s.o.Tries > 0 {
 		tries = min(tries, 10*s.o.Tries)
 	}
+	now := d.play(best.slot, d.fine, searchSeed)
+	d.at.late, d.first = now.ExpectedLateDays, now.Releases
+	d.roughly = d.late(best.slot, d.rough, searchSeed)
 	d.begin()
 	for idle := 0; idle < tries && len(d.movable) > 0 && !s.stopped(); idle++ {
 		if d.step() {
@@ -58,12 +61,6 @@ type descent struct {
 // begin looks at a schedule that steps are taken from.
 func (d *descent) begin() {
 	d.seen = map[[3]int]bool{}
-	d.roughly = d.late(d.at.slot, d.rough, searchSeed)
-	now := d.play(d.at.slot, d.fine, searchSeed)
-	d.at.late = now.ExpectedLateDays
-	if d.first == nil {
-		d.first = now.Releases
-	}
 	d.deciding = d.deciding[:0]
 	p, beside := d.m.placed(d.at.slot), map[[2]int]bool{}
 	for i := range d.m.finals {
@@ -99,7 +96,11 @@ func (d *descent) step() bool {
 		to = d.at.slot[other]
 	}
 	slot, ok := d.with(n, to, other)
-	if !ok || d.late(slot, d.rough, searchSeed) > d.roughly {
+	if !ok {
+		return false
+	}
+	roughly := d.late(slot, d.rough, searchSeed)
+	if roughly > d.roughly {
 		return false
 	}
 	then := d.play(slot, d.fine, searchSeed)
@@ -111,7 +112,7 @@ func (d *descent) step() bool {
 			return false
 		}
 	}
-	d.at.sketch = d.m.standing(slot)
+	d.at.sketch, d.at.late, d.roughly = d.m.standing(slot), then.ExpectedLateDays, roughly
 	return true
 }
 

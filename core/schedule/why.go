@@ -239,7 +239,7 @@ func (m *model) whyThere(pl *sketch, n int) Why {
 func (m *model) whyFree(pl *sketch, n, s int) Why {
 	team := m.nodes[n].team
 	filled := m.fillTo[team] - pl.room[team][s]/max(eps, m.slots[team][s].capacity)
-	text := fmt.Sprintf("%s is filled to %s %% of its capacity on purpose", m.label(n, s), number(math.Round(100*max(0, filled))))
+	text := fmt.Sprintf("%s is filled to %s%% of its capacity on purpose", m.label(n, s), number(math.Round(100*max(0, filled))))
 	if r := m.nextDue(team, s); r != "" {
 		text += ", for " + r
 	}
@@ -297,7 +297,7 @@ func (m *model) whyFull(pl *sketch, n, s int) Why {
 	load := limit - pl.room[node.team][s]
 	text := fmt.Sprintf("%s has no room: %s of %s taken", m.label(n, s), number(load), number(limit))
 	if m.fillTo[node.team] < 1 {
-		text += fmt.Sprintf(" (%s %% of its capacity)", number(m.fillTo[node.team]*100))
+		text += fmt.Sprintf(" (%s%% of its capacity)", number(m.fillTo[node.team]*100))
 	}
 	return Why{Code: WhyFull, Iteration: m.iteration(n, s), Text: text}
 }

@@ -1,7 +1,6 @@
 package demo
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -97,10 +96,13 @@ func (d *demo) workBefore() {
 		for n, o := range all {
 			it := &team.Iterations[o.in]
 			of := slices.DeleteFunc(slices.Clone(all), func(x older) bool { return x.in != o.in })
-			slices.SortStableFunc(of, func(a, b older) int { // what was added is done last
-				return cmp.Compare(fmt.Sprint(a.added), fmt.Sprint(b.added))
-			})
 			at := slices.IndexFunc(of, func(x older) bool { return x.key == o.key })
+			switch added := slices.IndexFunc(of, func(x older) bool { return x.added }); { // that is done last
+			case o.added:
+				at = len(of) - 1
+			case added >= 0 && added < at:
+				at--
+			}
 			size := o.size
 			done := workingDay(it.Start.Add(2 + (it.Span().Days()-3)*(at+1)/len(of)))
 			d.p.Items = append(d.p.Items, program.Item{

@@ -23,7 +23,7 @@ func Search[T any](s *State, question string, begin func() (T, error)) (T, error
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	if found, ok := f.open[question]; ok {
-		f.order = append(without(f.order, question), question)
+		f.order = append(slices.DeleteFunc(f.order, func(q string) bool { return q == question }), question)
 		return found.(T), nil
 	}
 	found, err := begin()
@@ -39,8 +39,4 @@ func Search[T any](s *State, question string, begin func() (T, error)) (T, error
 		f.order = f.order[1:]
 	}
 	return found, nil
-}
-
-func without(list []string, one string) []string {
-	return slices.DeleteFunc(list, func(s string) bool { return s == one })
 }
