@@ -21,7 +21,7 @@ import (
 func (w *writer) dates() []Block {
 	table := Block{Head: []string{"What", "Due"}, Figures: []bool{false, false}}
 	for _, odds := range Odds {
-		table.Head, table.Figures = append(table.Head, strconv.Itoa(odds)+"\u00a0%"), append(table.Figures, false)
+		table.Head, table.Figures = append(table.Head, strconv.Itoa(odds)+"%"), append(table.Figures, false)
 	}
 	table.Head, table.Figures = append(table.Head, "On time"), append(table.Figures, true)
 	var text []string
@@ -183,7 +183,7 @@ func (w *writer) mix() []Block {
 	}
 	text := "There is as much of each kind of work as is wanted."
 	if len(short) > 0 {
-		text = "Less than is wanted there is of " + anyOf(short, 4) + "."
+		text = "Below target: " + anyOf(short, 4) + "."
 	} else if !slices.ContainsFunc(mix.Kinds, func(k ready.Share) bool { return k.Target != nil }) {
 		text = "The program wants no particular mix of work."
 	}
