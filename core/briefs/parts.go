@@ -21,7 +21,7 @@ import (
 func (w *writer) dates() []Block {
 	table := Block{Head: []string{"What", "Due"}, Figures: []bool{false, false}}
 	for _, odds := range Odds {
-		table.Head, table.Figures = append(table.Head, strconv.Itoa(odds)+"%"), append(table.Figures, false)
+		table.Head, table.Figures = append(table.Head, strconv.Itoa(odds)+"\u00a0%"), append(table.Figures, false)
 	}
 	table.Head, table.Figures = append(table.Head, "On time"), append(table.Figures, true)
 	var text []string

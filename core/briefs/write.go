@@ -234,7 +234,7 @@ func (w *writer) day(d program.Date) string {
 
 func (w *writer) item(i int) string { return w.Items[i].Title + " (" + w.Items[i].Key + ")" }
 
-func percent(share float64) string { return strconv.Itoa(int(math.Round(share*100))) + "%" }
+func percent(share float64) string { return strconv.Itoa(int(math.Round(share*100))) + "\u00a0%" }
 
 // sized is a size with its team's unit.
 func sized(n float64, t *program.Team) string { return words.Number(n) + "\u00a0" + t.Unit.Sign() }
@@ -284,9 +284,9 @@ func (w *writer) lands(l *forecast.Landing) string {
 	case safe.IsZero():
 		return "lands on " + w.day(even) + " or much later"
 	case even == safe:
-		return "lands on " + w.day(even) + " (50 to 85%)"
+		return "lands on " + w.day(even) + " (50 to 85\u00a0%)"
 	}
-	return "lands between " + w.day(even) + " and " + w.day(safe) + " (50 to 85%)"
+	return "lands between " + w.day(even) + " and " + w.day(safe) + " (50 to 85\u00a0%)"
 }
 
 // promise is what a release is due for and when it lands, in a sentence.
